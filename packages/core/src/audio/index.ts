@@ -1,0 +1,5 @@
+export * from './sound.ts';
+export * from './mix.ts';
+export * from './peaks.ts';
+export * from './instruments.ts';
+export * from './wav.ts';

@@ -1,0 +1,86 @@
+import type { CampaignDocument, PromoDocument, SetCamera, SetDocument, ShotDocument, SoftboxLight, SweepSurface, Title } from './types.ts';
+
+export function newCampaign(name: string, values: Partial<CampaignDocument> = {}): CampaignDocument {
+  return { version: 1, name, client: '', message: '', notes: '', frameRate: { num: 24, den: 1 }, width: 1280, height: 720, ...values };
+}
+
+export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): SweepSurface {
+  return {
+    id,
+    name: 'Sweep',
+    kind: 'sweep',
+    width: 3.2,
+    depth: 2.4,
+    height: 1.8,
+    radius: 0.6,
+    colour: '#8C8378',
+    roughness: 0.6,
+    visible: true,
+    ...values,
+  };
+}
+
+/** Key, fill and rim as a small-product table set-up wants them: big and close key, weak fill, narrow rim behind. */
+export function threeSoftboxes(): SoftboxLight[] {
+  const base = { shape: 'softbox' as const, aim: [0, 0.06, 0] as [number, number, number], on: true, seen: false };
+  return [
+    { ...base, id: 'key', name: 'Key', role: 'key', width: 0.6, height: 0.8, position: [-0.75, 0.7, 0.55], kelvin: 5200, lumens: 2600 },
+    { ...base, id: 'fill', name: 'Fill', role: 'fill', width: 0.8, height: 0.8, position: [0.95, 0.45, 0.7], kelvin: 6000, lumens: 700 },
+    { ...base, id: 'rim', name: 'Rim', role: 'rim', width: 0.25, height: 0.9, position: [0.55, 0.55, -0.6], kelvin: 4600, lumens: 1800 },
+  ];
+}
+
+export function newCamera(id: string, name: string, values: Partial<SetCamera> = {}): SetCamera {
+  return {
+    id,
+    name,
+    position: [0, 0.16, 0.75],
+    aim: [0, 0.06, 0],
+    focalLength: 85,
+    sensorWidth: 36,
+    fNumber: 5.6,
+    focus: 0,
+    exposure: 0,
+    ...values,
+  };
+}
+
+/** A lit studio with nothing in it yet. */
+export function newSet(name: string): SetDocument {
+  return {
+    version: 1,
+    name,
+    products: [],
+    surfaces: [newSweep()],
+    lights: threeSoftboxes(),
+    environment: { id: 'environment', intensity: 150, rotation: 0 },
+    cameras: [newCamera('hero', 'Hero')],
+  };
+}
+
+export function newShot(name: string, set: string, camera: string, length: number): ShotDocument {
+  return { version: 1, name, set, camera, length, seed: 1, tracks: [] };
+}
+
+export function newPromo(name: string, width: number, height: number): PromoDocument {
+  return { version: 1, name, width, height, clips: [], titles: [], music: null };
+}
+
+export function newTitle(id: string, values: Partial<Title> = {}): Title {
+  return {
+    id,
+    text: 'Title',
+    font: 'fraunces-600',
+    size: 64,
+    tracking: 0,
+    colour: '#ECE7F2',
+    x: 0.5,
+    y: 0.8,
+    align: 'centre',
+    start: 0,
+    length: 48,
+    arrive: { kind: 'fade', frames: 10 },
+    leave: { kind: 'fade', frames: 10 },
+    ...values,
+  };
+}

@@ -1,0 +1,6 @@
+export * from './types.ts';
+export * from './validate.ts';
+export * from './defaults.ts';
+export * from './edit.ts';
+export * from './migrate.ts';
+export * from './tracks.ts';

@@ -1,0 +1,225 @@
+import type { FrameRate } from '../time/index.ts';
+import type { Finish } from '../finish/index.ts';
+
+/** Metres, +Y up. */
+export type Point = [number, number, number];
+
+/** One job for one client. */
+export interface CampaignDocument {
+  version: 1;
+  name: string;
+  client: string;
+  /** What the promo must say and to whom. */
+  message: string;
+  notes: string;
+  frameRate: FrameRate;
+  width: number;
+  height: number;
+}
+
+/** One mesh of a product; `index` is its place in the model file. */
+export interface ProductPart {
+  index: number;
+  name: string;
+  /** Index into `finishes`. */
+  finish: number;
+  triangles: number;
+  visible: boolean;
+}
+
+export interface ProductDocument {
+  version: 1;
+  name: string;
+  /** File name as the person brought it. */
+  fileName: string;
+  /** SHA-256 of the file as brought, and of the model the product is drawn from. */
+  source: string;
+  model: string;
+  /** Metres per unit of the model: corrects a file whose unit is wrong. */
+  scale: number;
+  /** Size in model units: width, height, depth. */
+  extent: Point;
+  parts: ProductPart[];
+  finishes: Finish[];
+}
+
+export interface SetProduct {
+  id: string;
+  name: string;
+  /** Id of the product. */
+  product: string;
+  position: Point;
+  /** Degrees about the vertical, then about the turned X, then the tilted Z. */
+  turn: number;
+  tilt: number;
+  roll: number;
+  /** When true the lowest point touches the floor and position[1] is a lift above it. */
+  seated: boolean;
+  visible: boolean;
+}
+
+export interface SweepSurface {
+  id: string;
+  name: string;
+  kind: 'sweep';
+  width: number;
+  depth: number;
+  height: number;
+  radius: number;
+  /** sRGB hex. */
+  colour: string;
+  roughness: number;
+  visible: boolean;
+}
+
+export type LightRole = 'key' | 'fill' | 'rim' | 'top' | 'background';
+
+export interface SoftboxLight {
+  id: string;
+  name: string;
+  role: LightRole;
+  shape: 'softbox';
+  width: number;
+  height: number;
+  position: Point;
+  aim: Point;
+  kelvin: number;
+  lumens: number;
+  on: boolean;
+  /** Whether the camera sees the panel itself; reflections always do. */
+  seen: boolean;
+}
+
+export interface EnvironmentLight {
+  id: 'environment';
+  /** Mean luminance in cd/m2. */
+  intensity: number;
+  /** Degrees about the vertical. */
+  rotation: number;
+}
+
+export interface SetCamera {
+  id: string;
+  name: string;
+  position: Point;
+  aim: Point;
+  /** mm. */
+  focalLength: number;
+  sensorWidth: number;
+  /** 0 is a pinhole: everything sharp. */
+  fNumber: number;
+  /** Metres; 0 focuses on the aim point. */
+  focus: number;
+  exposure: number;
+}
+
+export interface SetDocument {
+  version: 1;
+  name: string;
+  products: SetProduct[];
+  surfaces: SweepSurface[];
+  lights: SoftboxLight[];
+  environment: EnvironmentLight;
+  cameras: SetCamera[];
+}
+
+export type Ease = 'eased' | 'linear' | 'hold';
+
+/** `ease` rules the span from this key to the next. */
+export interface Key {
+  frame: number;
+  value: number;
+  ease: Ease;
+}
+
+/** All keys of one number: `thing` is an id in the set, `path` a property path in it, e.g. `position.1`. */
+export interface Track {
+  thing: string;
+  path: string;
+  keys: Key[];
+}
+
+export interface ShotDocument {
+  version: 1;
+  name: string;
+  /** Ids of the set and, in it, the camera. */
+  set: string;
+  camera: string;
+  /** Frames. */
+  length: number;
+  seed: number;
+  tracks: Track[];
+}
+
+export type ArrivalKind = 'none' | 'fade' | 'rise' | 'slide';
+
+export interface Arrival {
+  kind: ArrivalKind;
+  frames: number;
+}
+
+export interface Clip {
+  id: string;
+  /** Id of the take; empty while none is chosen. */
+  take: string;
+  /** First frame of the take that is used. */
+  start: number;
+  /** Frames in the promo; past the take's end its last frame stays. */
+  length: number;
+}
+
+export interface Title {
+  id: string;
+  text: string;
+  font: string;
+  /** Height of the letters' em, in pixels of the promo. */
+  size: number;
+  /** Letter spacing in em. */
+  tracking: number;
+  colour: string;
+  /** 0..1 of the picture, the anchor of the text block. */
+  x: number;
+  y: number;
+  align: 'left' | 'centre' | 'right';
+  start: number;
+  length: number;
+  arrive: Arrival;
+  leave: Arrival;
+}
+
+export interface MusicUse {
+  /** SHA-256 of the music file. */
+  asset: string;
+  name: string;
+  /** Seconds into the music at the promo's first frame. */
+  trim: number;
+  gain: number;
+  fadeIn: number;
+  fadeOut: number;
+  /** Beats per minute, and seconds into the file of the first downbeat. 0 bpm: no beats known. */
+  tempo: number;
+  firstBeat: number;
+}
+
+export interface PromoDocument {
+  version: 1;
+  name: string;
+  width: number;
+  height: number;
+  clips: Clip[];
+  titles: Title[];
+  music: MusicUse | null;
+}
+
+export interface DocumentKinds {
+  campaign: CampaignDocument;
+  product: ProductDocument;
+  set: SetDocument;
+  shot: ShotDocument;
+  promo: PromoDocument;
+}
+
+export type DocumentKind = keyof DocumentKinds;
+export const DOCUMENT_KINDS: readonly DocumentKind[] = ['campaign', 'product', 'set', 'shot', 'promo'];
+
+export type TakeQuality = 'clay' | 'draft' | 'final';

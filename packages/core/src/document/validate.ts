@@ -1,0 +1,249 @@
+import * as yup from 'yup';
+import { Problem } from '../problem/index.ts';
+import { TEXTURE_SLOTS } from '../finish/index.ts';
+import type { DocumentKind, DocumentKinds } from './types.ts';
+import { finite, flag, hash, hex, id, list, name, numbers, oneOf, point, shape, text, whole } from './fields.ts';
+import { migrate } from './migrate.ts';
+
+const version = whole('Version', 1, 1);
+const pictureSize = { width: whole('Picture width', 64, 4096), height: whole('Picture height', 64, 4096) };
+
+const campaign = shape({
+  version,
+  name: name('Campaign name'),
+  client: text('Client', 120),
+  message: text('Message', 4000),
+  notes: text('Notes', 4000),
+  frameRate: shape({ num: whole('Frame rate', 1, 240000), den: whole('Frame rate', 1, 1001) }),
+  ...pictureSize,
+});
+
+const rgb = (label: string, max = 1): yup.AnySchema => numbers(label, 3, 0, max);
+const share = (label: string): yup.AnySchema => finite(label, 0, 1);
+
+const textureUse = shape({
+  image: whole('Texture image', 0, 10000),
+  offset: numbers('Texture offset', 2, -1000, 1000),
+  rotation: finite('Texture rotation', -1000, 1000),
+  scale: numbers('Texture repeat', 2, -1000, 1000),
+  strength: finite('Texture strength', -100, 100),
+  wrap: yup.array().of(oneOf('Texture wrap', ['repeat', 'mirror', 'clamp'])).strict().length(2),
+});
+
+const finish = shape({
+  name: text('Finish name', 200),
+  baseColor: rgb('Base colour'),
+  alpha: share('Alpha'),
+  alphaMode: oneOf('Alpha mode', ['opaque', 'mask', 'blend']),
+  alphaCutoff: share('Alpha cut-off'),
+  metallic: share('Metal'),
+  roughness: share('Roughness'),
+  ior: finite('Index of refraction', 1, 4),
+  specular: share('Specular'),
+  specularColor: rgb('Specular colour', 100),
+  transmission: share('Transmission'),
+  thickness: finite('Thickness', 0, 100),
+  attenuationColor: rgb('Attenuation colour'),
+  attenuationDistance: finite('Attenuation distance', 0, 1e6),
+  clearcoat: share('Clearcoat'),
+  clearcoatRoughness: share('Clearcoat roughness'),
+  sheenColor: rgb('Sheen colour'),
+  sheenRoughness: share('Sheen roughness'),
+  iridescence: share('Iridescence'),
+  iridescenceIor: finite('Film index of refraction', 1, 4),
+  iridescenceThickness: numbers('Film thickness', 2, 0, 100000),
+  anisotropy: share('Anisotropy'),
+  anisotropyRotation: finite('Anisotropy rotation', -1000, 1000),
+  emissive: rgb('Emissive colour'),
+  emissiveStrength: finite('Emissive strength', 0, 1e6),
+  doubleSided: flag('Double sided'),
+  unlit: flag('Unlit'),
+  textures: shape(Object.fromEntries(TEXTURE_SLOTS.map((slot) => [slot, textureUse.optional().default(undefined)]))),
+});
+
+const product = shape({
+  version,
+  name: name('Product name'),
+  fileName: text('File name', 255),
+  source: hash('Source file'),
+  model: hash('Model file'),
+  scale: finite('Scale', 1e-6, 1e6),
+  extent: numbers('Size', 3, 0, 1e9),
+  parts: list(
+    'Parts',
+    shape({
+      index: whole('Part number', 0, 100000),
+      name: text('Part name', 200),
+      finish: whole('Finish of a part', 0, 10000),
+      triangles: whole('Triangles', 0, 1e8),
+      visible: flag('Visible'),
+    }),
+    5000,
+  ),
+  finishes: list('Finishes', finish, 1000),
+});
+
+const set = shape({
+  version,
+  name: name('Set name'),
+  products: list(
+    'Products in the set',
+    shape({
+      id: id('Id'),
+      name: name('Product name'),
+      product: id('Product'),
+      position: point('Position'),
+      turn: finite('Turn', -1e6, 1e6),
+      tilt: finite('Tilt', -1e6, 1e6),
+      roll: finite('Roll', -1e6, 1e6),
+      seated: flag('Seated'),
+      visible: flag('Visible'),
+    }),
+    500,
+  ),
+  surfaces: list(
+    'Surfaces',
+    shape({
+      id: id('Id'),
+      name: name('Surface name'),
+      kind: oneOf('Kind', ['sweep']),
+      width: finite('Width', 0.05, 100),
+      depth: finite('Depth', 0.05, 100),
+      height: finite('Height', 0, 100),
+      radius: finite('Radius', 0, 100),
+      colour: hex('Colour'),
+      roughness: share('Roughness'),
+      visible: flag('Visible'),
+    }),
+    50,
+  ),
+  lights: list(
+    'Lights',
+    shape({
+      id: id('Id'),
+      name: name('Light name'),
+      role: oneOf('Role', ['key', 'fill', 'rim', 'top', 'background']),
+      shape: oneOf('Shape', ['softbox']),
+      width: finite('Width', 0.01, 20),
+      height: finite('Height', 0.01, 20),
+      position: point('Position'),
+      aim: point('Aim'),
+      kelvin: finite('Colour', 1000, 25000),
+      lumens: finite('Power', 0, 1e6),
+      on: flag('On'),
+      seen: flag('Seen by camera'),
+    }),
+    200,
+  ),
+  environment: shape({
+    id: oneOf('Id', ['environment']),
+    intensity: finite('Room light', 0, 100000),
+    rotation: finite('Room rotation', -1e6, 1e6),
+  }),
+  cameras: list(
+    'Cameras',
+    shape({
+      id: id('Id'),
+      name: name('Camera name'),
+      position: point('Position'),
+      aim: point('Aim'),
+      focalLength: finite('Focal length', 4, 1200),
+      sensorWidth: finite('Sensor width', 1, 100),
+      fNumber: finite('Aperture', 0, 128),
+      focus: finite('Focus distance', 0, 1000),
+      exposure: finite('Exposure', -20, 20),
+    }),
+    50,
+  ).test('some', 'A set needs at least one camera.', (v) => (v as unknown[])?.length > 0),
+});
+
+const shot = shape({
+  version,
+  name: name('Shot name'),
+  set: id('Set'),
+  camera: id('Camera'),
+  length: whole('Length', 1, 100000),
+  seed: whole('Seed', 0, 0xffffffff),
+  tracks: list(
+    'Tracks',
+    shape({
+      thing: id('Thing'),
+      path: text('Property', 64).matches(/^[A-Za-z]+(\.[0-9])?$/, 'Property is not a number of a thing.'),
+      keys: list(
+        'Keys',
+        shape({
+          frame: finite('Frame of a key', -100000, 200000),
+          value: finite('Value of a key', -1e6, 1e6),
+          ease: oneOf('Ease', ['eased', 'linear', 'hold']),
+        }),
+        10000,
+      ),
+    }),
+    1000,
+  ),
+});
+
+const arrival = shape({ kind: oneOf('Arrival', ['none', 'fade', 'rise', 'slide']), frames: whole('Arrival length', 0, 1000) });
+
+const promo = shape({
+  version,
+  name: name('Promo name'),
+  ...pictureSize,
+  clips: list(
+    'Clips',
+    shape({
+      id: id('Id'),
+      take: text('Take', 64),
+      start: whole('First frame', 0, 100000),
+      length: whole('Length', 1, 100000),
+    }),
+    500,
+  ),
+  titles: list(
+    'Titles',
+    shape({
+      id: id('Id'),
+      text: text('Title text', 2000),
+      font: text('Font', 64),
+      size: finite('Size', 4, 2000),
+      tracking: finite('Tracking', -0.5, 5),
+      colour: hex('Colour'),
+      x: finite('Across', -1, 2),
+      y: finite('Down', -1, 2),
+      align: oneOf('Align', ['left', 'centre', 'right']),
+      start: whole('First frame', 0, 100000),
+      length: whole('Length', 1, 100000),
+      arrive: arrival,
+      leave: arrival,
+    }),
+    200,
+  ),
+  music: shape({
+    asset: hash('Music file'),
+    name: text('Music name', 255),
+    trim: finite('Trim', 0, 36000),
+    gain: finite('Gain', -60, 24),
+    fadeIn: finite('Fade in', 0, 600),
+    fadeOut: finite('Fade out', 0, 600),
+    tempo: finite('Tempo', 0, 400),
+    firstBeat: finite('First beat', -60, 3600),
+  }).nullable(),
+});
+
+const SCHEMAS: Record<DocumentKind, yup.AnySchema> = { campaign, product, set, shot, promo };
+
+/**
+ * Brings `input` to the current version and checks it.
+ * @throws Problem `document/invalid` with the first thing wrong, by the name a person knows the field under.
+ */
+export function validateDocument<K extends DocumentKind>(kind: K, input: unknown): DocumentKinds[K] {
+  if (typeof input !== 'object' || input === null || Array.isArray(input)) {
+    throw new Problem('document/invalid', `The ${kind} is not a document.`, kind);
+  }
+  try {
+    return SCHEMAS[kind].validateSync(migrate(kind, input as Record<string, unknown>), { strict: true, abortEarly: true }) as DocumentKinds[K];
+  } catch (error) {
+    if (error instanceof yup.ValidationError) throw new Problem('document/invalid', error.errors[0], error.path || kind);
+    throw error;
+  }
+}

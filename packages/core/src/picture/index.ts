@@ -1,0 +1,4 @@
+export * from './picture.ts';
+export * from './view-transform.ts';
+export * from './resample.ts';
+export * from './blend.ts';

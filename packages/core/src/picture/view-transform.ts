@@ -1,0 +1,68 @@
+import type { LinearPicture, Picture } from './picture.ts';
+
+const START_COMPRESSION = 0.8 - 0.04;
+const DESATURATION = 0.15;
+
+/**
+ * Khronos PBR Neutral tone mapping of one linear Rec.709 colour, in place at `at`. Follows the published reference
+ * shader: base colours under 0.8 keep hue and saturation, highlights compress towards white.
+ */
+export function pbrNeutral(rgb: Float32Array | number[], at = 0): void {
+  let r = rgb[at];
+  let g = rgb[at + 1];
+  let b = rgb[at + 2];
+  const x = Math.min(r, g, b);
+  const offset = x < 0.08 ? x - 6.25 * x * x : 0.04;
+  r -= offset;
+  g -= offset;
+  b -= offset;
+  const peak = Math.max(r, g, b);
+  if (peak >= START_COMPRESSION) {
+    const d = 1 - START_COMPRESSION;
+    const newPeak = 1 - (d * d) / (peak + d - START_COMPRESSION);
+    const scale = newPeak / peak;
+    const mix = 1 - 1 / (DESATURATION * (peak - newPeak) + 1);
+    r = r * scale * (1 - mix) + newPeak * mix;
+    g = g * scale * (1 - mix) + newPeak * mix;
+    b = b * scale * (1 - mix) + newPeak * mix;
+  }
+  rgb[at] = r;
+  rgb[at + 1] = g;
+  rgb[at + 2] = b;
+}
+
+const TABLE_SIZE = 4096;
+/** sRGB encoding by table: a power per pixel costs five times the rest of the transform. */
+const ENCODE = Float32Array.from({ length: TABLE_SIZE + 2 }, (_, i) => {
+  const v = i / TABLE_SIZE;
+  return 255 * (v <= 0.0031308 ? v * 12.92 : 1.055 * Math.pow(v, 1 / 2.4) - 0.055);
+});
+
+/** Linear 0..1 to sRGB 0..255, fractional; linear interpolation in a 4096-entry table (error under 0.2 of a step). */
+export function encodeSrgb(v: number): number {
+  if (!(v > 0)) return 0;
+  if (v >= 1) return 255;
+  // The dark end is a straight line in sRGB, where the table would be too coarse.
+  if (v <= 0.0031308) return v * 12.92 * 255;
+  const x = v * TABLE_SIZE;
+  const i = x | 0;
+  return ENCODE[i] + (ENCODE[i + 1] - ENCODE[i]) * (x - i);
+}
+
+/** Scene-linear to display: exposure, PBR Neutral, sRGB. NaN and negative light come out black. */
+export function toDisplay(linear: LinearPicture, exposureScale: number): Picture {
+  const { width, height, data: source } = linear;
+  const data = new Uint8ClampedArray(width * height * 4);
+  const rgb = [0, 0, 0];
+  for (let i = 0, o = 0; i < source.length; i += 3, o += 4) {
+    rgb[0] = Math.max(0, source[i] * exposureScale || 0);
+    rgb[1] = Math.max(0, source[i + 1] * exposureScale || 0);
+    rgb[2] = Math.max(0, source[i + 2] * exposureScale || 0);
+    pbrNeutral(rgb);
+    data[o] = encodeSrgb(rgb[0]) + 0.5;
+    data[o + 1] = encodeSrgb(rgb[1]) + 0.5;
+    data[o + 2] = encodeSrgb(rgb[2]) + 0.5;
+    data[o + 3] = 255;
+  }
+  return { width, height, data };
+}

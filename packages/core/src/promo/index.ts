@@ -1,0 +1,5 @@
+export * from './cut.ts';
+export * from './fonts.ts';
+export * from './draw-title.ts';
+export * from './assemble.ts';
+export * from './sound-track.ts';

@@ -1,0 +1,3 @@
+export * from './frame-rate.ts';
+export * from './timecode.ts';
+export * from './beats.ts';

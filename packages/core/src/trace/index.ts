@@ -1,0 +1,10 @@
+export * from './layout.ts';
+export { packScene, type ModelData, type DecodedImage } from './pack.ts';
+export { Intersector } from './intersect.ts';
+export { buildBvh } from './build-bvh.ts';
+export { PathTracer, type TraceLimits } from './path.ts';
+export * from './trace-frame.ts';
+export * from './denoise.ts';
+export * from './quality.ts';
+export { sampleGgxNormal, ggxD, smithG1, fresnelDielectric } from './microfacet.ts';
+export { makeSampler, sobol2 } from './sampler.ts';

@@ -1,0 +1,71 @@
+import { newCamera, newSet, newSweep, type SetDocument } from '@tender-orbit/core/document';
+
+/** Ids of the products the set stands on. */
+export interface DemoProducts {
+  jar: string;
+  dipper: string;
+  box: string;
+}
+
+/** Jar in front, box behind to the left, dipper lying to the right; big soft key, weak fill, warm narrow rim. */
+export function demoSet(products: DemoProducts): SetDocument {
+  const place = { tilt: 0, roll: 0, seated: true, visible: true };
+  return {
+    ...newSet('Heather table'),
+    products: [
+      { ...place, id: 'jar', name: 'Heather jar', product: products.jar, position: [0, 0, 0], turn: 0 },
+      { ...place, id: 'box', name: 'Gift box', product: products.box, position: [-0.105, 0, -0.1], turn: 24 },
+      { ...place, id: 'dipper', name: 'Dipper', product: products.dipper, position: [0.058, 0, 0.052], turn: 62, tilt: 90 },
+    ],
+    surfaces: [newSweep('sweep', { colour: '#8A757B', roughness: 0.42, depth: 2.2, width: 3.6, height: 1.6, radius: 0.5 })],
+    lights: [
+      {
+        id: 'key',
+        name: 'Key',
+        role: 'key',
+        shape: 'softbox',
+        width: 0.5,
+        height: 0.7,
+        position: [-0.62, 0.55, 0.42],
+        aim: [0, 0.05, 0],
+        kelvin: 5600,
+        lumens: 5200,
+        on: true,
+        seen: false,
+      },
+      {
+        id: 'fill',
+        name: 'Fill',
+        role: 'fill',
+        shape: 'softbox',
+        width: 0.7,
+        height: 0.7,
+        position: [0.8, 0.4, 0.6],
+        aim: [0, 0.05, 0],
+        kelvin: 6200,
+        lumens: 1100,
+        on: true,
+        seen: false,
+      },
+      {
+        id: 'rim',
+        name: 'Rim',
+        role: 'rim',
+        shape: 'softbox',
+        width: 0.16,
+        height: 0.6,
+        position: [0.42, 0.36, -0.42],
+        aim: [0, 0.05, 0],
+        kelvin: 4300,
+        lumens: 4200,
+        on: true,
+        seen: false,
+      },
+    ],
+    environment: { id: 'environment', intensity: 260, rotation: 20 },
+    cameras: [
+      newCamera('hero', 'Hero', { position: [0.05, 0.115, 0.62], aim: [0, 0.048, 0], focalLength: 85, fNumber: 8, exposure: 0.3 }),
+      newCamera('lid', 'Lid', { position: [-0.16, 0.27, 0.36], aim: [0.0, 0.07, 0], focalLength: 100, fNumber: 5.6, exposure: 0.3 }),
+    ],
+  };
+}
