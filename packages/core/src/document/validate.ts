@@ -6,7 +6,10 @@ import { finite, flag, hash, hex, id, list, name, numbers, oneOf, point, shape, 
 import { migrate } from './migrate.ts';
 
 const version = whole('Version', 1, 1);
-const pictureSize = { width: whole('Picture width', 64, 4096), height: whole('Picture height', 64, 4096) };
+/** Video with subsampled colour has no odd sizes. */
+const even = (label: string): yup.AnySchema =>
+  whole(label, 64, 4096).test('even', `${label} must be an even number.`, (v) => v! % 2 === 0);
+const pictureSize = { width: even('Picture width'), height: even('Picture height') };
 
 const campaign = shape({
   version,

@@ -21,7 +21,8 @@ const ALBEDO_FLOOR = 0.02;
  */
 export function denoise(passes: Passes, options: DenoiseOptions = {}): Float32Array {
   const { iterations, tolerance } = { ...DEFAULTS, ...options };
-  const { width, height, beauty, albedo } = passes;
+  const { width, height, albedo } = passes;
+  const beauty = despeckle(passes);
   const count = width * height;
   let light: Float32Array = new Float32Array(count * 3);
   for (let i = 0; i < count * 3; i++) light[i] = beauty[i] / Math.max(ALBEDO_FLOOR, albedo[i] || 1);
@@ -35,6 +36,35 @@ export function denoise(passes: Passes, options: DenoiseOptions = {}): Float32Ar
   }
   for (let i = 0; i < count * 3; i++) light[i] *= Math.max(ALBEDO_FLOOR, albedo[i] || 1);
   return light;
+}
+
+/** How much brighter than its second brightest neighbour a pixel may be. */
+const SPECK = 1.4;
+
+/** Beauty with lone sparks (one lucky path in one pixel) brought down to their neighbourhood, colour kept. */
+function despeckle({ width, height, beauty }: Passes): Float32Array {
+  const out = beauty.slice();
+  const luminance = (p: number): number => 0.2126 * beauty[p * 3] + 0.7152 * beauty[p * 3 + 1] + 0.0722 * beauty[p * 3 + 2];
+  for (let y = 1; y < height - 1; y++) {
+    for (let x = 1; x < width - 1; x++) {
+      let first = 0;
+      let second = 0;
+      for (let j = -1; j <= 1; j++) {
+        for (let i = -1; i <= 1; i++) {
+          if (i === 0 && j === 0) continue;
+          const l = luminance((y + j) * width + x + i);
+          if (l > first) {
+            second = first;
+            first = l;
+          } else if (l > second) second = l;
+        }
+      }
+      const p = y * width + x;
+      const own = luminance(p);
+      if (own > second * SPECK && second > 0) for (let c = 0; c < 3; c++) out[p * 3 + c] *= (second * SPECK) / own;
+    }
+  }
+  return out;
 }
 
 /** Variance of luminance over albedo, blurred 3 x 3: a few samples alone estimate their own variance badly. */

@@ -1,0 +1,48 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { writeModel, type Model } from '@tender-orbit/core/interchange';
+import { writeWav } from '@tender-orbit/core/audio';
+import { ArtRoom } from './art.ts';
+import { makeDipper } from './dipper.ts';
+import { makeGiftBox } from './gift-box.ts';
+import { makeJar } from './jar.ts';
+import { makeMusic, MUSIC } from './music.ts';
+
+export { demoSet } from './demo-set.ts';
+export { demoCampaign, demoPromo, heroShot, lidShot, TAKE_SIZE } from './campaign.ts';
+export { MUSIC };
+
+/** Who the demo is shown to; a made-up person. */
+export const DEMO_PERSON = { email: 'mara@vellowmere.example', name: 'Mara Vell', password: 'slow-as-the-hill' };
+
+export interface DemoModel {
+  key: 'jar' | 'dipper' | 'box';
+  name: string;
+  fileName: string;
+  glb: Uint8Array;
+}
+
+/** The demo's models, made by code. */
+export async function makeModels(): Promise<DemoModel[]> {
+  const art = await ArtRoom.open();
+  const make = async (key: DemoModel['key'], name: string, fileName: string, model: Model): Promise<DemoModel> => ({ key, name, fileName, glb: await writeModel(model) });
+  return [
+    await make('jar', 'Heather jar', 'heather-jar.glb', makeJar(art.label())),
+    await make('box', 'Gift box', 'gift-box.glb', makeGiftBox(art.boxFront())),
+    await make('dipper', 'Dipper', 'dipper.glb', makeDipper(art.wood())),
+  ];
+}
+
+/** The demo's music as a 16-bit wav file. */
+export function makeMusicFile(): Uint8Array {
+  return writeWav(makeMusic());
+}
+
+/** Folder of the frames that the product itself rendered for the demo's takes. */
+export const TAKES_FOLDER = fileURLToPath(new URL('../data/takes/', import.meta.url));
+
+/** A rendered frame of a demo take, or null when it has not been rendered. */
+export function takeFrame(take: 'hero' | 'lid', frame: number): Uint8Array | null {
+  const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.webp`;
+  return existsSync(path) ? readFileSync(path) : null;
+}

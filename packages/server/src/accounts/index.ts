@@ -1,0 +1,2 @@
+export * from './people.ts';
+export * from './routes.ts';

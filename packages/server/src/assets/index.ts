@@ -1,0 +1,3 @@
+export * from './store.ts';
+export * from './content-type.ts';
+export * from './routes.ts';

@@ -1,0 +1,31 @@
+import { Router } from 'express';
+import type { AppContext } from '../http/index.ts';
+import { tooLarge } from './store.ts';
+
+export function assetRoutes(ctx: AppContext): Router {
+  const router = Router();
+
+  /** The body is the file itself; progress is the sender's to show. */
+  router.post('/assets', async (req, res) => {
+    const declared = Number(req.headers['content-length'] ?? 0);
+    if (declared > ctx.config.uploadLimit) {
+      // Refused before a byte is read; the connection is closed, since the rest would follow.
+      res.set('Connection', 'close');
+      throw tooLarge(ctx.config.uploadLimit);
+    }
+    res.status(201).json(await ctx.assets.take(req));
+  });
+
+  router.get('/assets/:hash', async (req, res) => {
+    const asset = await ctx.assets.describe(req.params.hash);
+    res.set({
+      'Content-Type': asset.mime,
+      'Content-Length': String(asset.size),
+      'Cache-Control': 'private, max-age=31536000, immutable',
+      // Uploaded content is never run as a page, whatever is in it.
+      'Content-Security-Policy': "default-src 'none'; sandbox",
+    });
+    ctx.assets.stream(asset.hash).pipe(res);
+  });
+  return router;
+}

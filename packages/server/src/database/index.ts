@@ -1,0 +1,2 @@
+export * from './connect.ts';
+export * from './migrate.ts';

@@ -1,0 +1,127 @@
+CREATE TABLE people (
+  id VARCHAR(16) PRIMARY KEY,
+  email VARCHAR(190) NOT NULL UNIQUE,
+  name VARCHAR(120) NOT NULL,
+  password_hash VARCHAR(255) NOT NULL,
+  created_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP
+);
+
+CREATE TABLE sessions (
+  session_id VARCHAR(128) COLLATE utf8mb4_bin PRIMARY KEY,
+  expires INT UNSIGNED NOT NULL,
+  data MEDIUMTEXT COLLATE utf8mb4_bin
+);
+
+CREATE TABLE campaigns (
+  id VARCHAR(16) PRIMARY KEY,
+  owner_id VARCHAR(16) NOT NULL,
+  document JSON NOT NULL,
+  revision INT NOT NULL DEFAULT 1,
+  created_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP,
+  updated_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP ON UPDATE CURRENT_TIMESTAMP,
+  FOREIGN KEY (owner_id) REFERENCES people (id)
+);
+
+CREATE TABLE assets (
+  hash CHAR(64) PRIMARY KEY,
+  mime VARCHAR(100) NOT NULL,
+  size BIGINT NOT NULL,
+  created_at TIMESTAMP NOT NULL DEFAULT CURRENT_TIMESTAMP
+);
+
+CREATE TABLE asset_uses (
+  hash CHAR(64) NOT NULL,
+  user_kind VARCHAR(16) NOT NULL,
+  user_id VARCHAR(16) NOT NULL,
+  PRIMARY KEY (hash, user_kind, user_id),
+  FOREIGN KEY (hash) REFERENCES assets (hash)
+);
+
+CREATE TABLE products (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  document JSON NOT NULL,
+  revision INT NOT NULL DEFAULT 1,
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);
+
+CREATE TABLE sets (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  document JSON NOT NULL,
+  revision INT NOT NULL DEFAULT 1,
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);
+
+CREATE TABLE shots (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  document JSON NOT NULL,
+  revision INT NOT NULL DEFAULT 1,
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);
+
+CREATE TABLE promos (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  document JSON NOT NULL,
+  revision INT NOT NULL DEFAULT 1,
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);
+
+CREATE TABLE revisions (
+  kind VARCHAR(16) NOT NULL,
+  document_id VARCHAR(16) NOT NULL,
+  revision INT NOT NULL,
+  document JSON NOT NULL,
+  label VARCHAR(200) NOT NULL,
+  person_id VARCHAR(16),
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  PRIMARY KEY (kind, document_id, revision)
+);
+
+CREATE TABLE takes (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  shot_id VARCHAR(16) NOT NULL,
+  name VARCHAR(160) NOT NULL,
+  quality VARCHAR(8) NOT NULL,
+  width INT NOT NULL,
+  height INT NOT NULL,
+  length INT NOT NULL,
+  state VARCHAR(12) NOT NULL,
+  snapshot JSON NOT NULL,
+  error VARCHAR(500),
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);
+
+CREATE TABLE take_frames (
+  take_id VARCHAR(16) NOT NULL,
+  frame INT NOT NULL,
+  state VARCHAR(12) NOT NULL,
+  seconds FLOAT,
+  error VARCHAR(500),
+  PRIMARY KEY (take_id, frame),
+  KEY by_state (state, take_id, frame),
+  FOREIGN KEY (take_id) REFERENCES takes (id) ON DELETE CASCADE
+);
+
+CREATE TABLE deliveries (
+  id VARCHAR(16) PRIMARY KEY,
+  campaign_id VARCHAR(16) NOT NULL,
+  promo_id VARCHAR(16) NOT NULL,
+  name VARCHAR(160) NOT NULL,
+  format VARCHAR(8) NOT NULL,
+  state VARCHAR(12) NOT NULL,
+  progress FLOAT NOT NULL DEFAULT 0,
+  size BIGINT,
+  snapshot JSON NOT NULL,
+  error VARCHAR(500),
+  created_at TIMESTAMP(3) NOT NULL DEFAULT CURRENT_TIMESTAMP(3),
+  FOREIGN KEY (campaign_id) REFERENCES campaigns (id) ON DELETE CASCADE
+);

@@ -1,0 +1,3 @@
+export * from './problems.ts';
+export * from './context.ts';
+export * from './security.ts';

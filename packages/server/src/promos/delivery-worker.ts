@@ -1,0 +1,84 @@
+import { once } from 'node:events';
+import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { parentPort, workerData } from 'node:worker_threads';
+import { assemble, promoLength, soundTrack, takeFrameAt } from '@tender-orbit/core/promo';
+import { SAMPLE_RATE } from '@tender-orbit/core/audio';
+import type { Picture } from '@tender-orbit/core/picture';
+import { decodeImage, replyOf } from '../workers/index.ts';
+import { decodeSound, startFfmpeg } from './ffmpeg.ts';
+import type { DeliveryFormat, DeliverySnapshot } from './snapshot.ts';
+import { openTitlePainter } from './title-fonts.ts';
+
+export interface DeliveryJob {
+  snapshot: DeliverySnapshot;
+  format: DeliveryFormat;
+  ffmpeg: string;
+  /** Folder of each take's frames. */
+  takeFolders: Record<string, string>;
+  music: string | null;
+  output: string;
+}
+
+/** Encoder settings by format. BT.709 tags; limited range; sound trimmed to the pictures' exact length beforehand. */
+const ENCODERS: Record<DeliveryFormat, string[]> = {
+  mp4: ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', '-c:a', 'aac', '-b:a', '256k', '-movflags', '+faststart', '-f', 'mp4'],
+  webm: ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '6', '-crf', '22', '-b:v', '0', '-row-mt', '1', '-c:a', 'libopus', '-b:a', '192k', '-f', 'webm'],
+};
+const COLOUR = ['-vf', 'scale=in_range=full:out_range=tv:out_color_matrix=bt709,format=yuv420p', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv'];
+
+const job = workerData as DeliveryJob;
+
+async function encode(): Promise<{ size: number }> {
+  const { promo, frameRate, takeLengths } = job.snapshot;
+  const frames = promoLength(promo);
+  const soundPath = `${job.output}.f32`;
+  const part = `${job.output}.part`;
+  try {
+    const music = job.music ? await decodeSound(job.ffmpeg, job.music) : null;
+    const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE);
+    const interleaved = new Float32Array(sound.left.length * 2);
+    for (let i = 0; i < sound.left.length; i++) {
+      interleaved[i * 2] = sound.left[i];
+      interleaved[i * 2 + 1] = sound.right[i];
+    }
+    await writeFile(soundPath, new Uint8Array(interleaved.buffer));
+    const { child, done } = startFfmpeg(job.ffmpeg, [
+      ...['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${promo.width}x${promo.height}`, '-r', `${frameRate.num}/${frameRate.den}`, '-i', 'pipe:0'],
+      ...['-f', 'f32le', '-ar', String(SAMPLE_RATE), '-ac', '2', '-i', soundPath],
+      ...COLOUR,
+      ...ENCODERS[job.format],
+      ...['-y', part],
+    ]);
+    let failed = false;
+    done.catch(() => (failed = true));
+    const painter = await openTitlePainter();
+    let lastPath = '';
+    let last: Picture | null = null;
+    for (let frame = 0; frame < frames && !failed; frame++) {
+      const source = takeFrameAt(promo, frame, (take) => takeLengths[take] ?? 0);
+      if (source) {
+        const path = `${job.takeFolders[source.take]}/${String(source.frame).padStart(5, '0')}.webp`;
+        if (lastPath !== path) {
+          const image = await decodeImage(await readFile(path), `frame ${source.frame + 1}`);
+          last = { ...image, data: new Uint8ClampedArray(image.data) };
+          lastPath = path;
+        }
+      }
+      const picture = assemble(promo, frame, source ? last : null, painter);
+      if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
+        await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);
+      }
+      parentPort!.postMessage({ progress: (frame + 1) / frames });
+    }
+    child.stdin!.end();
+    await done;
+    painter.dispose();
+    await rename(part, job.output);
+    return { size: (await stat(job.output)).size };
+  } finally {
+    await rm(soundPath, { force: true });
+    await rm(part, { force: true });
+  }
+}
+
+parentPort!.postMessage(await replyOf(encode));

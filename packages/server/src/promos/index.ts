@@ -1,0 +1,2 @@
+export * from './delivery-runner.ts';
+export * from './routes.ts';

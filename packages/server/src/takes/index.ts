@@ -1,0 +1,4 @@
+export * from './dispatcher.ts';
+export * from './take-files.ts';
+export * from './list-takes.ts';
+export * from './routes.ts';

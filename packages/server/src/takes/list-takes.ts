@@ -1,0 +1,38 @@
+import type { Database } from '../database/index.ts';
+
+export interface TakeSummary {
+  id: string;
+  shot: string;
+  name: string;
+  quality: string;
+  width: number;
+  height: number;
+  length: number;
+  state: 'rendering' | 'stopped' | 'done' | 'failed';
+  error: string | null;
+  /** Numbers of the finished frames. */
+  done: number[];
+  /** Mean seconds a finished frame took in its worker; null before the first. */
+  secondsPerFrame: number | null;
+  createdAt: string;
+}
+
+type Raw = Omit<TakeSummary, 'done'>;
+
+/** The takes of a campaign, newest first, with which frames are there. */
+export async function listTakes({ db }: { db: Database }, campaign: string): Promise<TakeSummary[]> {
+  const takes = await db.rows<Raw>(
+    `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, t.state, t.error,
+       (SELECT AVG(seconds) FROM take_frames f WHERE f.take_id = t.id AND f.state = 'done') AS secondsPerFrame,
+       DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt
+     FROM takes t WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
+    [campaign],
+  );
+  const frames = await db.rows<{ take: string; frame: number }>(
+    "SELECT f.take_id AS take, f.frame FROM take_frames f JOIN takes t ON t.id = f.take_id WHERE t.campaign_id = ? AND f.state = 'done' ORDER BY f.frame",
+    [campaign],
+  );
+  const done = new Map<string, number[]>(takes.map((t) => [t.id, []]));
+  for (const { take, frame } of frames) done.get(take)?.push(frame);
+  return takes.map((t) => ({ ...t, done: done.get(t.id)! }));
+}

@@ -1,0 +1,2 @@
+export * from './run-worker.ts';
+export * from './load-model.ts';

@@ -1,0 +1,113 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { connect, createServer } from 'node:net';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { fail } from './system.mjs';
+
+/**
+ * Starts MariaDB on loopback with a data folder of its own, or finds the one that is running on that folder.
+ * @returns its port, and a function that stops it if it was started here.
+ */
+export async function startMariadb(folder, wantedPort) {
+  const data = join(folder, 'mariadb');
+  const log = join(folder, 'mariadb.log');
+  const portFile = join(folder, 'mariadb.port');
+  const pidFile = join(folder, 'mariadb.pid');
+  mkdirSync(folder, { recursive: true });
+  if (existsSync(portFile) && existsSync(pidFile) && alive(Number(readFileSync(pidFile, 'utf8')))) {
+    const port = Number(readFileSync(portFile, 'utf8'));
+    if (await answers(port)) return { port, stop: async () => undefined };
+  }
+  const user = process.getuid?.() === 0 ? 'mysql' : undefined;
+  if (!existsSync(join(data, 'mysql'))) {
+    rmSync(data, { recursive: true, force: true });
+    mkdirSync(data, { recursive: true });
+    if (user) giveTo(user, data);
+    const made = spawnSync(
+      'mariadb-install-db',
+      ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...(user ? [`--user=${user}`] : [])],
+      { encoding: 'utf8' },
+    );
+    if (made.status !== 0) fail(`MariaDB could not make its data folder ${data}: ${(made.stderr || made.stdout || '').trim().split('\n').pop()}`);
+  }
+  const port = await freePort(wantedPort);
+  // The socket path must stay short, so it lies in the system's own temporary folder.
+  const socket = `/tmp/tender-orbit-${port}.sock`;
+  const child = spawn(
+    '/usr/sbin/mariadbd',
+    [
+      '--no-defaults',
+      ...(user ? [`--user=${user}`] : []),
+      `--datadir=${data}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      `--socket=${socket}`,
+      `--log-error=${join(data, 'error.log')}`,
+      '--max-allowed-packet=64M',
+      '--innodb-flush-log-at-trx-commit=2',
+    ],
+    { stdio: 'ignore', detached: true },
+  );
+  let ended = false;
+  child.on('exit', () => (ended = true));
+  child.on('error', () => (ended = true));
+  for (let tries = 0; !(await answers(port)); tries++) {
+    if (ended || tries > 300) fail(`MariaDB did not start; its log is ${join(data, 'error.log')} (${log}).`);
+    await sleep(100);
+  }
+  writeFileSync(portFile, String(port));
+  writeFileSync(pidFile, String(child.pid));
+  return {
+    port,
+    stop: async () => {
+      if (ended) return;
+      child.kill('SIGTERM');
+      for (let i = 0; i < 200 && !ended; i++) await sleep(50);
+      rmSync(portFile, { force: true });
+      rmSync(pidFile, { force: true });
+    },
+  };
+}
+
+/** `wanted`, or the next port that nothing listens on. */
+export async function freePort(wanted) {
+  for (let port = wanted; port < wanted + 200; port++) if (await free(port)) return port;
+  return fail(`No free port was found from ${wanted} on: set another one by environment.`);
+}
+
+function free(port) {
+  return new Promise((done) => {
+    const server = createServer();
+    server.once('error', () => done(false));
+    server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
+  });
+}
+
+function answers(port) {
+  return new Promise((done) => {
+    const socket = connect({ port, host: '127.0.0.1' });
+    const end = (result) => {
+      socket.destroy();
+      done(result);
+    };
+    // MariaDB greets first; a port that only accepts is not it yet.
+    socket.once('data', () => end(true));
+    socket.once('error', () => end(false));
+    socket.setTimeout(2000, () => end(false));
+  });
+}
+
+function alive(pid) {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+function giveTo(user, folder) {
+  const ids = spawnSync('id', [user], { encoding: 'utf8' }).stdout.match(/uid=(\d+).*?gid=(\d+)/);
+  if (ids) chownSync(folder, Number(ids[1]), Number(ids[2]));
+}

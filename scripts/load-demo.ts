@@ -1,0 +1,45 @@
+import { productOf, readModel } from '@tender-orbit/core/interchange';
+import { DEMO_PERSON, demoCampaign, demoPromo, demoSet, heroShot, lidShot, makeModels, makeMusicFile, MUSIC, TAKE_SIZE, takeFrame } from '@tender-orbit/demo';
+import { addPerson, DocumentRepository, type AppContext, type TakeSnapshot } from '@tender-orbit/server';
+import type { ProductDocument } from '@tender-orbit/core/document';
+
+/** Makes the demo person and campaign when nobody is in the database yet. Returns whether it did. */
+export async function loadDemo(ctx: AppContext): Promise<boolean> {
+  if (await ctx.db.one('SELECT id FROM people LIMIT 1')) return false;
+  const documents = new DocumentRepository(ctx.db, ctx.assets);
+  const person = await addPerson(ctx.db, DEMO_PERSON.email, DEMO_PERSON.name, DEMO_PERSON.password);
+  const campaign = await documents.create('campaign', person.id, demoCampaign(), 'Load demo', person.id, 'demo');
+  const products: Record<string, ProductDocument> = {};
+  for (const { key, name, fileName, glb } of await makeModels()) {
+    const asset = await ctx.assets.put(glb);
+    const product = { ...productOf(name, fileName, asset.hash, asset.hash, await readModel(glb)), name };
+    await documents.create('product', campaign.id, product, 'Load demo', person.id, `demo-${key}`);
+    products[`demo-${key}`] = product;
+  }
+  const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
+  await documents.create('set', campaign.id, set, 'Load demo', person.id, 'demo-set');
+  const shots = { hero: heroShot('demo-set'), lid: lidShot('demo-set') };
+  for (const key of ['hero', 'lid'] as const) {
+    await documents.create('shot', campaign.id, shots[key], 'Load demo', person.id, `demo-${key}`);
+    await loadTake(ctx, campaign.id, key, { set, shot: shots[key], products, quality: 'final', ...TAKE_SIZE });
+  }
+  const music = await ctx.assets.put(makeMusicFile());
+  const promo = demoPromo({ hero: 'take-hero', lid: 'take-lid' }, { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo });
+  await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
+  return true;
+}
+
+/** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
+async function loadTake(ctx: AppContext, campaign: string, key: 'hero' | 'lid', snapshot: TakeSnapshot): Promise<void> {
+  const { shot, quality, width, height } = snapshot;
+  const frames = Array.from({ length: shot.length }, (_, frame) => takeFrame(key, frame));
+  const state = frames.every((f) => f) ? 'done' : 'rendering';
+  await ctx.db.run('INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+    `take-${key}`, campaign, `demo-${key}`, `${shot.name} take 1`, quality, width, height, shot.length, state, JSON.stringify(snapshot),
+  ]);
+  for (const [frame, bytes] of frames.entries()) {
+    if (bytes) await ctx.takeFiles.write(`take-${key}`, frame, bytes);
+    await ctx.db.run('INSERT INTO take_frames (take_id, frame, state) VALUES (?, ?, ?)', [`take-${key}`, frame, bytes ? 'done' : 'waiting']);
+  }
+}
+
