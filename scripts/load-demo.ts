@@ -1,5 +1,17 @@
 import { productOf, readModel } from '@tender-orbit/core/interchange';
-import { DEMO_PERSON, demoCampaign, demoPromo, demoSet, heroShot, lidShot, makeModels, makeMusicFile, MUSIC, TAKE_SIZE, takeFrame } from '@tender-orbit/demo';
+import {
+  DEMO_PERSON,
+  demoCampaign,
+  demoPromo,
+  demoSet,
+  heroShot,
+  lidShot,
+  makeModels,
+  makeMusicFile,
+  MUSIC,
+  TAKE_SIZE,
+  takeFrame,
+} from '@tender-orbit/demo';
 import { addPerson, DocumentRepository, type AppContext, type TakeSnapshot } from '@tender-orbit/server';
 import type { ProductDocument } from '@tender-orbit/core/document';
 
@@ -24,7 +36,10 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
     await loadTake(ctx, campaign.id, key, { set, shot: shots[key], products, quality: 'final', ...TAKE_SIZE });
   }
   const music = await ctx.assets.put(makeMusicFile());
-  const promo = demoPromo({ hero: 'take-hero', lid: 'take-lid' }, { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo });
+  const promo = demoPromo(
+    { hero: 'take-hero', lid: 'take-lid' },
+    { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo },
+  );
   await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
   return true;
 }
@@ -34,12 +49,27 @@ async function loadTake(ctx: AppContext, campaign: string, key: 'hero' | 'lid', 
   const { shot, quality, width, height } = snapshot;
   const frames = Array.from({ length: shot.length }, (_, frame) => takeFrame(key, frame));
   const state = frames.every((f) => f) ? 'done' : 'rendering';
-  await ctx.db.run('INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-    `take-${key}`, campaign, `demo-${key}`, `${shot.name} take 1`, quality, width, height, shot.length, state, JSON.stringify(snapshot),
-  ]);
+  await ctx.db.run(
+    'INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    [
+      `take-${key}`,
+      campaign,
+      `demo-${key}`,
+      `${shot.name} take 1`,
+      quality,
+      width,
+      height,
+      shot.length,
+      state,
+      JSON.stringify(snapshot),
+    ],
+  );
   for (const [frame, bytes] of frames.entries()) {
     if (bytes) await ctx.takeFiles.write(`take-${key}`, frame, bytes);
-    await ctx.db.run('INSERT INTO take_frames (take_id, frame, state) VALUES (?, ?, ?)', [`take-${key}`, frame, bytes ? 'done' : 'waiting']);
+    await ctx.db.run('INSERT INTO take_frames (take_id, frame, state) VALUES (?, ?, ?)', [
+      `take-${key}`,
+      frame,
+      bytes ? 'done' : 'waiting',
+    ]);
   }
 }
-

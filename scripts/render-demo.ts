@@ -22,7 +22,10 @@ for (const { key, fileName, glb } of await makeModels()) {
   products[`demo-${key}`] = productOf(fileName, fileName, key, key, await readModel(glb));
 }
 const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
-for (const [key, shot] of [['hero', heroShot('demo-set')], ['lid', lidShot('demo-set')]] as const) {
+for (const [key, shot] of [
+  ['hero', heroShot('demo-set')],
+  ['lid', lidShot('demo-set')],
+] as const) {
   mkdirSync(join(TAKES_FOLDER, key), { recursive: true });
   const snapshot: TakeSnapshot = { set, shot, products, quality: 'final', ...TAKE_SIZE };
   for (let frame = share.part; frame < shot.length; frame += share.parts) {

@@ -5,7 +5,9 @@ import { loadDemo } from './load-demo.ts';
 const running = await startServer(configFromEnvironment(), async (context) => {
   if (await loadDemo(context)) console.log('The demo campaign has been loaded.');
 });
-console.log(`\nTender Orbit is ready at ${running.address}\nSign in as ${DEMO_PERSON.email} with the password ${DEMO_PERSON.password}\nPress Ctrl+C to stop.\n`);
+console.log(
+  `\nTender Orbit is ready at ${running.address}\nSign in as ${DEMO_PERSON.email} with the password ${DEMO_PERSON.password}\nPress Ctrl+C to stop.\n`,
+);
 
 let stopping = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {

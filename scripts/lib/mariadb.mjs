@@ -26,10 +26,19 @@ export async function startMariadb(folder, wantedPort) {
     if (user) giveTo(user, data);
     const made = spawnSync(
       'mariadb-install-db',
-      ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...(user ? [`--user=${user}`] : [])],
+      [
+        '--no-defaults',
+        `--datadir=${data}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        ...(user ? [`--user=${user}`] : []),
+      ],
       { encoding: 'utf8' },
     );
-    if (made.status !== 0) fail(`MariaDB could not make its data folder ${data}: ${(made.stderr || made.stdout || '').trim().split('\n').pop()}`);
+    if (made.status !== 0)
+      fail(
+        `MariaDB could not make its data folder ${data}: ${(made.stderr || made.stdout || '').trim().split('\n').pop()}`,
+      );
   }
   const port = await freePort(wantedPort);
   // The socket path must stay short, so it lies in the system's own temporary folder.

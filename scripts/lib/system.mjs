@@ -17,11 +17,22 @@ export function installPackages(names) {
   const root = process.getuid?.() === 0;
   const sudo = !root && spawnSync('sudo', ['-n', 'true']).status === 0;
   if (!root && !sudo) {
-    fail(`These Debian packages are missing and this user may not install them: ${missing.join(', ')}. Run "apt-get install ${missing.join(' ')}" as root, then try again.`);
+    fail(
+      `These Debian packages are missing and this user may not install them: ${missing.join(', ')}. Run "apt-get install ${missing.join(' ')}" as root, then try again.`,
+    );
   }
   console.log(`Installing ${missing.join(', ')}...`);
   const apt = (...args) => {
-    const [command, ...rest] = [...(root ? [] : ['sudo', '-n']), 'env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', '-qq', '-o', 'Dpkg::Use-Pty=0', ...args];
+    const [command, ...rest] = [
+      ...(root ? [] : ['sudo', '-n']),
+      'env',
+      'DEBIAN_FRONTEND=noninteractive',
+      'apt-get',
+      '-qq',
+      '-o',
+      'Dpkg::Use-Pty=0',
+      ...args,
+    ];
     return spawnSync(command, rest, { stdio: ['ignore', 'ignore', 'inherit'] }).status === 0;
   };
   if (!apt('update') || !apt('install', '-y', '--no-install-recommends', ...missing)) {
@@ -41,12 +52,16 @@ export function installModules() {
 
 /** Builds the web application, when its sources have changed since it was last built. */
 export function buildWeb() {
-  const sources = [...filesBelow(join(ROOT, 'packages/web')), ...filesBelow(join(ROOT, 'packages/core/src')), join(ROOT, 'package-lock.json')];
+  const sources = [
+    ...filesBelow(join(ROOT, 'packages/web')),
+    ...filesBelow(join(ROOT, 'packages/core/src')),
+    join(ROOT, 'package-lock.json'),
+  ];
   const now = fingerprintOf(sources);
   const stamp = join(ROOT, 'packages/web/dist/.built-from');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   console.log('Building the web application...');
-  run('npm', ['run', '--silent', 'build', '--', '--logLevel', 'warn']);
+  run('npm', ['run', '--silent', 'build']);
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
 }

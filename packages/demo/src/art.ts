@@ -21,7 +21,11 @@ export class ArtRoom {
       if (!typeface) throw new Error(`The font ${file} cannot be read.`);
       return typeface;
     };
-    return new ArtRoom(ck, face('fraunces/files/fraunces-latin-600-normal.woff2'), face('hanken-grotesk/files/hanken-grotesk-latin-600-normal.woff2'));
+    return new ArtRoom(
+      ck,
+      face('fraunces/files/fraunces-latin-600-normal.woff2'),
+      face('hanken-grotesk/files/hanken-grotesk-latin-600-normal.woff2'),
+    );
   }
 
   private draw(name: string, width: number, height: number, paint: (canvas: Canvas) => void): ModelImage {
@@ -35,7 +39,16 @@ export class ArtRoom {
     return { name, mimeType: 'image/png', bytes };
   }
 
-  private text(canvas: Canvas, words: string, face: Typeface, size: number, tracking: number, x: number, y: number, colour: string): void {
+  private text(
+    canvas: Canvas,
+    words: string,
+    face: Typeface,
+    size: number,
+    tracking: number,
+    x: number,
+    y: number,
+    colour: string,
+  ): void {
     const font = new this.ck.Font(face, size);
     font.setSubpixel(true);
     const paint = new this.ck.Paint();
@@ -118,7 +131,8 @@ export class ArtRoom {
       this.text(canvas, 'HEATHER HONEY', this.sans, 36, 11, w / 2, 300, '#74448F');
       this.text(canvas, 'SLOW GATHERED ON THE HIGH MOOR', this.sans, 19, 5, w / 2, 352, '#7A6248');
       this.text(canvas, '340 g', this.sans, 22, 3, w / 2, 394, '#7A6248');
-      for (let i = -1; i <= 1; i++) this.hexagon(canvas, w / 2 + i * 36, 86, 19, i === 0 ? '#C08A3A' : '#B98A4A', i === 0 ? 0 : 3);
+      for (let i = -1; i <= 1; i++)
+        this.hexagon(canvas, w / 2 + i * 36, 86, 19, i === 0 ? '#C08A3A' : '#B98A4A', i === 0 ? 0 : 3);
       for (const side of [-1, 1]) {
         this.sprig(canvas, w / 2 + side * 395, 398, 300, side * 0.14);
         this.sprig(canvas, w / 2 + side * 440, 398, 230, side * 0.2);

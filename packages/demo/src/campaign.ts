@@ -1,9 +1,16 @@
-import { newPromo, newShot, newTitle, type CampaignDocument, type PromoDocument, type ShotDocument } from '@tender-orbit/core/document';
+import {
+  newPromo,
+  newShot,
+  newTitle,
+  type CampaignDocument,
+  type PromoDocument,
+  type ShotDocument,
+} from '@tender-orbit/core/document';
 
 /** 96 beats a minute at 24 frames a second: a beat is 15 frames, a bar 60. */
 const BEAT = 15;
 const FRAME_RATE = { num: 24, den: 1 };
-export const TAKE_SIZE = { width: 576, height: 324, samples: 14 };
+export const TAKE_SIZE = { width: 640, height: 360, samples: 20 };
 
 export function demoCampaign(): CampaignDocument {
   return {
@@ -11,7 +18,8 @@ export function demoCampaign(): CampaignDocument {
     name: 'Heather launch',
     client: 'Vellowmere',
     message: 'One jar, one moor, one slow summer. The new heather honey should look warm, heavy and worth a present.',
-    notes: 'Purple and brass, never pink. The embossed lid must be seen. Five seconds, cut on the beat, name at the end.',
+    notes:
+      'Purple and brass, never pink. The embossed lid must be seen. Five seconds, cut on the beat, name at the end.',
     frameRate: FRAME_RATE,
     width: 960,
     height: 540,
@@ -27,9 +35,30 @@ export function heroShot(set: string): ShotDocument {
     ...newShot('Jar turns', set, 'hero', length),
     seed: 11,
     tracks: [
-      { thing: 'jar', path: 'turn', keys: [{ frame: 0, value: -58, ease: eased }, { frame: end, value: 0, ease: eased }] },
-      { thing: 'hero', path: 'position.0', keys: [{ frame: 0, value: 0.12, ease: eased }, { frame: end, value: 0.02, ease: eased }] },
-      { thing: 'hero', path: 'position.2', keys: [{ frame: 0, value: 0.72, ease: eased }, { frame: end, value: 0.6, ease: eased }] },
+      {
+        thing: 'jar',
+        path: 'turn',
+        keys: [
+          { frame: 0, value: -58, ease: eased },
+          { frame: end, value: 0, ease: eased },
+        ],
+      },
+      {
+        thing: 'hero',
+        path: 'position.0',
+        keys: [
+          { frame: 0, value: 0.12, ease: eased },
+          { frame: end, value: 0.02, ease: eased },
+        ],
+      },
+      {
+        thing: 'hero',
+        path: 'position.2',
+        keys: [
+          { frame: 0, value: 0.72, ease: eased },
+          { frame: end, value: 0.6, ease: eased },
+        ],
+      },
     ],
   };
 }
@@ -42,13 +71,31 @@ export function lidShot(set: string): ShotDocument {
     ...newShot('Lid in light', set, 'lid', length),
     seed: 12,
     tracks: [
-      { thing: 'rim', path: 'position.0', keys: [{ frame: 0, value: 0.5, ease: 'eased' }, { frame: end, value: -0.12, ease: 'eased' }] },
-      { thing: 'lid', path: 'position.0', keys: [{ frame: 0, value: -0.18, ease: 'linear' }, { frame: end, value: -0.1, ease: 'linear' }] },
+      { thing: 'rim', path: 'lumens', keys: [{ frame: 0, value: 620, ease: 'linear' }] },
+      {
+        thing: 'rim',
+        path: 'position.0',
+        keys: [
+          { frame: 0, value: 0.5, ease: 'eased' },
+          { frame: end, value: -0.12, ease: 'eased' },
+        ],
+      },
+      {
+        thing: 'lid',
+        path: 'position.0',
+        keys: [
+          { frame: 0, value: -0.18, ease: 'linear' },
+          { frame: end, value: -0.1, ease: 'linear' },
+        ],
+      },
     ],
   };
 }
 
-export function demoPromo(takes: { hero: string; lid: string }, music: { asset: string; name: string; tempo: number }): PromoDocument {
+export function demoPromo(
+  takes: { hero: string; lid: string },
+  music: { asset: string; name: string; tempo: number },
+): PromoDocument {
   return {
     ...newPromo('Heather launch 16x9', 960, 540),
     clips: [

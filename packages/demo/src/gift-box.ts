@@ -18,7 +18,11 @@ export function makeGiftBox(front: ModelImage): Model {
       makeFinish('Gold neck', { baseColor: [0.86, 0.62, 0.32], metallic: 1, roughness: 0.35 }),
     ],
     parts: [
-      ...base.panels.map((mesh, i) => ({ name: `Base ${BOX_FACES[i]}`, mesh, finish: BOX_FACES[i] === 'front' ? 1 : 0 })),
+      ...base.panels.map((mesh, i) => ({
+        name: `Base ${BOX_FACES[i]}`,
+        mesh,
+        finish: BOX_FACES[i] === 'front' ? 1 : 0,
+      })),
       { name: 'Base edges', mesh: base.edges, finish: 0 },
       { name: 'Neck', mesh: transformMesh(neck.edges, neckUp), finish: 2 },
       ...neck.panels.map((mesh, i) => ({ name: `Neck ${BOX_FACES[i]}`, mesh: transformMesh(mesh, neckUp), finish: 2 })),

@@ -25,7 +25,12 @@ export interface DemoModel {
 /** The demo's models, made by code. */
 export async function makeModels(): Promise<DemoModel[]> {
   const art = await ArtRoom.open();
-  const make = async (key: DemoModel['key'], name: string, fileName: string, model: Model): Promise<DemoModel> => ({ key, name, fileName, glb: await writeModel(model) });
+  const make = async (key: DemoModel['key'], name: string, fileName: string, model: Model): Promise<DemoModel> => ({
+    key,
+    name,
+    fileName,
+    glb: await writeModel(model),
+  });
   return [
     await make('jar', 'Heather jar', 'heather-jar.glb', makeJar(art.label())),
     await make('box', 'Gift box', 'gift-box.glb', makeGiftBox(art.boxFront())),

@@ -66,14 +66,30 @@ export function makeJar(label: ModelImage): Model {
   const parts: Array<[string, Mesh]> = [
     ['Glass', buildTurned({ profile: glass, segments: 112 })],
     ['Honey', buildTurned({ profile: honey, segments: 96 })],
-    ['Label', buildTurned({ profile: [[0.03415, 0.0165], [0.03415, 0.0575]], segments: 96, sweep: 312 })],
+    [
+      'Label',
+      buildTurned({
+        profile: [
+          [0.03415, 0.0165],
+          [0.03415, 0.0575],
+        ],
+        segments: 96,
+        sweep: 312,
+      }),
+    ],
     ['Lid', buildTurned({ profile: lid, segments: 112 })],
     ['Lid emboss', buildRelief({ radius: 0.0289, y: 0.091, relief: combRelief, cells: 88 })],
   ];
   return {
     images: [label],
     finishes: [
-      makeFinish('Clear glass', { roughness: 0, ior: 1.5, transmission: 1, thickness: 0.003, baseColor: [0.985, 0.992, 0.985] }),
+      makeFinish('Clear glass', {
+        roughness: 0,
+        ior: 1.5,
+        transmission: 1,
+        thickness: 0.003,
+        baseColor: [0.985, 0.992, 0.985],
+      }),
       makeFinish('Heather honey', {
         roughness: 0,
         ior: 1.49,
@@ -82,7 +98,12 @@ export function makeJar(label: ModelImage): Model {
         attenuationColor: [0.96, 0.52, 0.07],
         attenuationDistance: 0.034,
       }),
-      makeFinish('Laid paper', { roughness: 0.78, specular: 0.5, doubleSided: true, textures: { baseColor: wholeArt(0) } }),
+      makeFinish('Laid paper', {
+        roughness: 0.78,
+        specular: 0.5,
+        doubleSided: true,
+        textures: { baseColor: wholeArt(0) },
+      }),
       makeFinish('Brass lid', { baseColor: [0.86, 0.62, 0.32], metallic: 1, roughness: 0.26, doubleSided: true }),
     ],
     parts: parts.map(([name, mesh], i) => ({ name, mesh, finish: Math.min(i, 3) })),

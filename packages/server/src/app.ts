@@ -6,7 +6,16 @@ import type { Logger } from 'pino';
 import { accountRoutes } from './accounts/index.ts';
 import { assetRoutes } from './assets/index.ts';
 import { campaignRoutes, documentRoutes } from './documents/index.ts';
-import { csrf, HttpProblem, personOf, problemHandler, securityHeaders, sessions, unknownRoute, type AppContext } from './http/index.ts';
+import {
+  csrf,
+  HttpProblem,
+  personOf,
+  problemHandler,
+  securityHeaders,
+  sessions,
+  unknownRoute,
+  type AppContext,
+} from './http/index.ts';
 import { productRoutes } from './products/index.ts';
 import { promoRoutes } from './promos/index.ts';
 import { takeRoutes } from './takes/index.ts';
@@ -17,7 +26,18 @@ const JSON_LIMIT = '8mb';
 export function createApp(ctx: AppContext, log: Logger): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: log, quietReqLogger: true, customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug') }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      quietReqLogger: true,
+      customLogLevel: (_req, res) => (res.statusCode >= 500 ? 'error' : 'debug'),
+      // Headers carry the session cookie and the CSRF token: a log is no place for them.
+      serializers: {
+        req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url }),
+        res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+      },
+    }),
+  );
   app.use(securityHeaders());
   app.get('/api/health', async (_req, res) => {
     await ctx.db.one('SELECT 1 AS ok');
@@ -32,7 +52,8 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     next();
   });
   api.use(csrf.csrfSynchronisedProtection);
-  for (const routes of [assetRoutes, campaignRoutes, documentRoutes, productRoutes, takeRoutes, promoRoutes]) api.use(routes(ctx));
+  for (const routes of [assetRoutes, campaignRoutes, documentRoutes, productRoutes, takeRoutes, promoRoutes])
+    api.use(routes(ctx));
   api.use(unknownRoute);
   app.use('/api', api);
   if (ctx.config.web && existsSync(join(ctx.config.web, 'index.html'))) serveWeb(app, ctx.config.web);
@@ -42,7 +63,13 @@ export function createApp(ctx: AppContext, log: Logger): Express {
 }
 
 function serveWeb(app: Express, folder: string): void {
-  app.use(express.static(folder, { index: false, setHeaders: (res, path) => res.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache') }));
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (res, path) =>
+        res.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
   app.get('/{*path}', (req, res) => {
     if (req.path.startsWith('/assets/')) throw new HttpProblem(404, 'not-found', `There is nothing at ${req.path}.`);
     res.set('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'), { dotfiles: 'allow' });

@@ -22,7 +22,10 @@ const SWEEP_EVERY = 6 * 60 * 60 * 1000;
  * Brings the database up to date and serves.
  * @param prepare runs after migration and before the first request; loads demo data in an empty database.
  */
-export async function startServer(config: ServerConfig, prepare?: (context: AppContext) => Promise<void>): Promise<RunningServer> {
+export async function startServer(
+  config: ServerConfig,
+  prepare?: (context: AppContext) => Promise<void>,
+): Promise<RunningServer> {
   const log = pino({ level: config.logLevel });
   const db = await Database.open(config.database);
   await migrateDatabase(db);

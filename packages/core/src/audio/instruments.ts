@@ -6,7 +6,14 @@ export function noteFrequency(note: number): number {
 }
 
 /** Adds a mono voice to `sound` from `start` seconds for `length`, panned -1..1 (equal power). */
-export function addVoice(sound: Sound, start: number, length: number, level: number, pan: number, voice: (t: number) => number): void {
+export function addVoice(
+  sound: Sound,
+  start: number,
+  length: number,
+  level: number,
+  pan: number,
+  voice: (t: number) => number,
+): void {
   const from = Math.round(start * sound.sampleRate);
   const to = Math.min(sound.left.length, from + Math.round(length * sound.sampleRate));
   const angle = ((pan + 1) * Math.PI) / 4;
@@ -43,7 +50,10 @@ export function brush(seed: number): (t: number) => number {
     const white = n();
     const high = white - last;
     last = white;
-    return (high * 0.5 * Math.exp(-16 * t) + Math.sin(2 * Math.PI * 185 * t) * 0.35 * Math.exp(-26 * t)) * Math.min(1, t * 900);
+    return (
+      (high * 0.5 * Math.exp(-16 * t) + Math.sin(2 * Math.PI * 185 * t) * 0.35 * Math.exp(-26 * t)) *
+      Math.min(1, t * 900)
+    );
   };
 }
 
@@ -74,7 +84,10 @@ export function bass(frequency: number, length: number): (t: number) => number {
 export function mallet(frequency: number): (t: number) => number {
   return (t) => {
     const p = 2 * Math.PI * frequency * t;
-    const tone = Math.sin(p) * Math.exp(-3.2 * t) + 0.28 * Math.sin(3.93 * p) * Math.exp(-11 * t) + 0.07 * Math.sin(9.6 * p) * Math.exp(-28 * t);
+    const tone =
+      Math.sin(p) * Math.exp(-3.2 * t) +
+      0.28 * Math.sin(3.93 * p) * Math.exp(-11 * t) +
+      0.07 * Math.sin(9.6 * p) * Math.exp(-28 * t);
     return tone * Math.min(1, t * 700);
   };
 }
@@ -100,7 +113,12 @@ function release(t: number, length: number, tail: number): number {
 export function addRoom(sound: Sound, wet: number): void {
   const channel = (data: Float32Array, shift: number): void => {
     const out = new Float32Array(data.length);
-    for (const [ms, gain] of [[29.7, 0.77], [37.1, 0.75], [41.1, 0.73], [43.7, 0.71]]) {
+    for (const [ms, gain] of [
+      [29.7, 0.77],
+      [37.1, 0.75],
+      [41.1, 0.73],
+      [43.7, 0.71],
+    ]) {
       const delay = Math.round(((ms + shift) / 1000) * sound.sampleRate);
       const line = new Float32Array(delay);
       let low = 0;

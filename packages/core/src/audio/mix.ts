@@ -18,7 +18,11 @@ export interface MusicMix {
  */
 export function mixMusic(music: Sound, use: MusicMix, samples: number, sampleRate: number): Sound {
   if (music.sampleRate !== sampleRate) {
-    throw new Problem('audio/rate', `The music is at ${music.sampleRate} Hz, the mix at ${sampleRate} Hz: import the file again.`, 'Music');
+    throw new Problem(
+      'audio/rate',
+      `The music is at ${music.sampleRate} Hz, the mix at ${sampleRate} Hz: import the file again.`,
+      'Music',
+    );
   }
   const out = silence(samples, sampleRate);
   const offset = Math.round(use.trim * sampleRate);

@@ -1,7 +1,26 @@
-import type { CampaignDocument, PromoDocument, SetCamera, SetDocument, ShotDocument, SoftboxLight, SweepSurface, Title } from './types.ts';
+import type {
+  CampaignDocument,
+  PromoDocument,
+  SetCamera,
+  SetDocument,
+  ShotDocument,
+  SoftboxLight,
+  SweepSurface,
+  Title,
+} from './types.ts';
 
 export function newCampaign(name: string, values: Partial<CampaignDocument> = {}): CampaignDocument {
-  return { version: 1, name, client: '', message: '', notes: '', frameRate: { num: 24, den: 1 }, width: 1280, height: 720, ...values };
+  return {
+    version: 1,
+    name,
+    client: '',
+    message: '',
+    notes: '',
+    frameRate: { num: 24, den: 1 },
+    width: 1280,
+    height: 720,
+    ...values,
+  };
 }
 
 export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): SweepSurface {
@@ -24,9 +43,39 @@ export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): Swee
 export function threeSoftboxes(): SoftboxLight[] {
   const base = { shape: 'softbox' as const, aim: [0, 0.06, 0] as [number, number, number], on: true, seen: false };
   return [
-    { ...base, id: 'key', name: 'Key', role: 'key', width: 0.6, height: 0.8, position: [-0.75, 0.7, 0.55], kelvin: 5200, lumens: 2600 },
-    { ...base, id: 'fill', name: 'Fill', role: 'fill', width: 0.8, height: 0.8, position: [0.95, 0.45, 0.7], kelvin: 6000, lumens: 700 },
-    { ...base, id: 'rim', name: 'Rim', role: 'rim', width: 0.25, height: 0.9, position: [0.55, 0.55, -0.6], kelvin: 4600, lumens: 1800 },
+    {
+      ...base,
+      id: 'key',
+      name: 'Key',
+      role: 'key',
+      width: 0.6,
+      height: 0.8,
+      position: [-0.75, 0.7, 0.55],
+      kelvin: 5200,
+      lumens: 2600,
+    },
+    {
+      ...base,
+      id: 'fill',
+      name: 'Fill',
+      role: 'fill',
+      width: 0.8,
+      height: 0.8,
+      position: [0.95, 0.45, 0.7],
+      kelvin: 6000,
+      lumens: 700,
+    },
+    {
+      ...base,
+      id: 'rim',
+      name: 'Rim',
+      role: 'rim',
+      width: 0.25,
+      height: 0.9,
+      position: [0.55, 0.55, -0.6],
+      kelvin: 4600,
+      lumens: 1800,
+    },
   ];
 }
 

@@ -13,7 +13,11 @@ export interface Edit {
 /**
  * Runs `recipe` on a draft of `document`. The original is untouched; an edit that changed nothing has no patches.
  */
-export function makeEdit<T extends Objectish>(document: T, label: string, recipe: (draft: Draft<T>) => void): { document: T; edit: Edit } {
+export function makeEdit<T extends Objectish>(
+  document: T,
+  label: string,
+  recipe: (draft: Draft<T>) => void,
+): { document: T; edit: Edit } {
   const [next, patches, inverse] = produceWithPatches(document, (draft) => {
     recipe(draft as Draft<T>);
   });
@@ -32,7 +36,11 @@ export function undoEdit<T extends Objectish>(document: T, edit: Edit): T {
  * Two edits as one, for a drag that makes many small ones. Order matters: `first` happened first.
  */
 export function joinEdits(first: Edit, second: Edit): Edit {
-  return { label: second.label, patches: [...first.patches, ...second.patches], inverse: [...second.inverse, ...first.inverse] };
+  return {
+    label: second.label,
+    patches: [...first.patches, ...second.patches],
+    inverse: [...second.inverse, ...first.inverse],
+  };
 }
 
 /** Deep-freezes a document on its way into a store, so that only edits can change it. */

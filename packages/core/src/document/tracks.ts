@@ -12,7 +12,14 @@ export function keyAt(track: Track | undefined, frame: number): Key | undefined 
 }
 
 /** Sets the value at `frame`, making track and key as needed; keys stay in order. Changes `shot` (an edit's draft). */
-export function setKey(shot: ShotDocument, thing: string, path: string, frame: number, value: number, ease: Ease = 'eased'): void {
+export function setKey(
+  shot: ShotDocument,
+  thing: string,
+  path: string,
+  frame: number,
+  value: number,
+  ease: Ease = 'eased',
+): void {
   let track = findTrack(shot, thing, path);
   if (!track) {
     shot.tracks.push({ thing, path, keys: [] });

@@ -30,7 +30,11 @@ const textureUse = shape({
   rotation: finite('Texture rotation', -1000, 1000),
   scale: numbers('Texture repeat', 2, -1000, 1000),
   strength: finite('Texture strength', -100, 100),
-  wrap: yup.array().of(oneOf('Texture wrap', ['repeat', 'mirror', 'clamp'])).strict().length(2),
+  wrap: yup
+    .array()
+    .of(oneOf('Texture wrap', ['repeat', 'mirror', 'clamp']))
+    .strict()
+    .length(2),
 });
 
 const finish = shape({
@@ -186,7 +190,10 @@ const shot = shape({
   ),
 });
 
-const arrival = shape({ kind: oneOf('Arrival', ['none', 'fade', 'rise', 'slide']), frames: whole('Arrival length', 0, 1000) });
+const arrival = shape({
+  kind: oneOf('Arrival', ['none', 'fade', 'rise', 'slide']),
+  frames: whole('Arrival length', 0, 1000),
+});
 
 const promo = shape({
   version,
@@ -244,9 +251,13 @@ export function validateDocument<K extends DocumentKind>(kind: K, input: unknown
     throw new Problem('document/invalid', `The ${kind} is not a document.`, kind);
   }
   try {
-    return SCHEMAS[kind].validateSync(migrate(kind, input as Record<string, unknown>), { strict: true, abortEarly: true }) as DocumentKinds[K];
+    return SCHEMAS[kind].validateSync(migrate(kind, input as Record<string, unknown>), {
+      strict: true,
+      abortEarly: true,
+    }) as DocumentKinds[K];
   } catch (error) {
-    if (error instanceof yup.ValidationError) throw new Problem('document/invalid', error.errors[0], error.path || kind);
+    if (error instanceof yup.ValidationError)
+      throw new Problem('document/invalid', error.errors[0], error.path || kind);
     throw error;
   }
 }

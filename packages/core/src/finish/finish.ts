@@ -15,7 +15,14 @@ export interface TextureUse {
 
 export type TextureWrap = 'repeat' | 'mirror' | 'clamp';
 
-export const TEXTURE_SLOTS = ['baseColor', 'metallicRoughness', 'normal', 'emissive', 'transmission', 'clearcoat'] as const;
+export const TEXTURE_SLOTS = [
+  'baseColor',
+  'metallicRoughness',
+  'normal',
+  'emissive',
+  'transmission',
+  'clearcoat',
+] as const;
 export type TextureSlot = (typeof TEXTURE_SLOTS)[number];
 
 /** How a surface looks: glTF 2.0 metallic-roughness with the ratified KHR extensions. Lengths in metres. */

@@ -25,7 +25,20 @@ export function buildBox({ size, bevel = 0.001, steps = 3 }: BoxOptions): { pane
   const lift = (mesh: Mesh): Mesh => transformMesh(mesh, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, h / 2, 0, 1]);
   const panel = (normal: Vec3, halfWidth: number, halfHeight: number, distance: number): Mesh => {
     const quad: Mesh = {
-      positions: Float32Array.from([-halfWidth, -halfHeight, 0, halfWidth, -halfHeight, 0, halfWidth, halfHeight, 0, -halfWidth, halfHeight, 0]),
+      positions: Float32Array.from([
+        -halfWidth,
+        -halfHeight,
+        0,
+        halfWidth,
+        -halfHeight,
+        0,
+        halfWidth,
+        halfHeight,
+        0,
+        -halfWidth,
+        halfHeight,
+        0,
+      ]),
       normals: Float32Array.from([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1]),
       uvs: Float32Array.from([0, 1, 1, 1, 1, 0, 0, 0]),
       indices: Uint32Array.from([0, 1, 2, 0, 2, 3]),
@@ -81,7 +94,9 @@ function outward(mesh: Mesh): Mesh {
     const e1 = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
     const e2 = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
     const dot =
-      (e1[1] * e2[2] - e1[2] * e2[1]) * n[a] + (e1[2] * e2[0] - e1[0] * e2[2]) * n[a + 1] + (e1[0] * e2[1] - e1[1] * e2[0]) * n[a + 2];
+      (e1[1] * e2[2] - e1[2] * e2[1]) * n[a] +
+      (e1[2] * e2[0] - e1[0] * e2[2]) * n[a + 1] +
+      (e1[0] * e2[1] - e1[1] * e2[0]) * n[a + 2];
     if (dot < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];
   }
   return mesh;

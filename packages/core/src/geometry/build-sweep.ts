@@ -13,7 +13,7 @@ export interface SweepOptions {
 
 /**
  * The seamless backdrop: floor at y = 0 in front, a quarter-circle, then a wall behind. The product's place (the
- * origin) lies on the floor a third of the depth in front of the wall plane's foot.
+ * origin) lies on the floor two fifths of the depth in front of the wall plane.
  */
 export function buildSweep({ width, depth, height, radius }: SweepOptions): Mesh {
   const r = Math.max(0, Math.min(radius, depth * 0.9, height));

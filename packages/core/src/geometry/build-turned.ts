@@ -63,7 +63,10 @@ interface Ring {
 }
 
 function profileRings(profile: TurnedOptions['profile'], crease: number): Ring[] {
-  const total = profile.reduce((sum, p, i) => (i ? sum + Math.hypot(p[0] - profile[i - 1][0], p[1] - profile[i - 1][1]) : 0), 0);
+  const total = profile.reduce(
+    (sum, p, i) => (i ? sum + Math.hypot(p[0] - profile[i - 1][0], p[1] - profile[i - 1][1]) : 0),
+    0,
+  );
   const edge = (i: number): [number, number] => {
     const dr = profile[i + 1][0] - profile[i][0];
     const dy = profile[i + 1][1] - profile[i][1];

@@ -28,7 +28,10 @@ export function filletProfile(corners: readonly ProfileCorner[], steps = 6): Arr
     }
     const radius = cut * Math.tan(half);
     const bisector = Math.hypot(ax + bx, ay + by);
-    const centre = [r + ((ax + bx) / bisector) * (radius / Math.sin(half)), y + ((ay + by) / bisector) * (radius / Math.sin(half))];
+    const centre = [
+      r + ((ax + bx) / bisector) * (radius / Math.sin(half)),
+      y + ((ay + by) / bisector) * (radius / Math.sin(half)),
+    ];
     const start = Math.atan2(y + ay * cut - centre[1], r + ax * cut - centre[0]);
     let turn = Math.atan2(y + by * cut - centre[1], r + bx * cut - centre[0]) - start;
     if (turn > Math.PI) turn -= 2 * Math.PI;

@@ -50,21 +50,38 @@ export async function importModel(
     await normalise(document);
   } catch (error) {
     if (error instanceof Problem) throw error;
-    throw new Problem('model/broken', `"${fileName}" could not be read as glTF 2.0 (${reason(error)}): export it again and retry.`, fileName);
+    throw new Problem(
+      'model/broken',
+      `"${fileName}" could not be read as glTF 2.0 (${reason(error)}): export it again and retry.`,
+      fileName,
+    );
   }
   const model = modelOf(document);
   const triangles = check(fileName, model);
   return { glb: await io.writeBinary(document), model, triangles };
 }
 
-async function parse(io: WebIO, fileName: string, bytes: Uint8Array, resources: Record<string, Uint8Array>): Promise<Document> {
+async function parse(
+  io: WebIO,
+  fileName: string,
+  bytes: Uint8Array,
+  resources: Record<string, Uint8Array>,
+): Promise<Document> {
   if (bytes.length >= 20 && bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) {
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     if (view.getUint32(4, true) !== 2) {
-      throw new Problem('model/version', `"${fileName}" is glTF version ${view.getUint32(4, true)}: export it as glTF 2.0.`, fileName);
+      throw new Problem(
+        'model/version',
+        `"${fileName}" is glTF version ${view.getUint32(4, true)}: export it as glTF 2.0.`,
+        fileName,
+      );
     }
     if (view.getUint32(8, true) > bytes.length) {
-      throw new Problem('model/cut-off', `"${fileName}" is cut off: ${bytes.length} of ${view.getUint32(8, true)} bytes are there. Copy it again.`, fileName);
+      throw new Problem(
+        'model/cut-off',
+        `"${fileName}" is cut off: ${bytes.length} of ${view.getUint32(8, true)} bytes are there. Copy it again.`,
+        fileName,
+      );
     }
     return io.readBinary(bytes);
   }
@@ -77,10 +94,16 @@ async function parse(io: WebIO, fileName: string, bytes: Uint8Array, resources: 
   if (json?.asset?.version !== '2.0') {
     throw new Problem('model/version', `"${fileName}" is not glTF 2.0: export it as glTF 2.0.`, fileName);
   }
-  const wanted = [...(json.buffers ?? []), ...(json.images ?? [])].map((b) => b.uri).filter((uri) => uri && !uri.startsWith('data:'));
+  const wanted = [...(json.buffers ?? []), ...(json.images ?? [])]
+    .map((b) => b.uri)
+    .filter((uri) => uri && !uri.startsWith('data:'));
   const missing = wanted.find((uri) => !resources[uri!]);
   if (missing) {
-    throw new Problem('model/missing-file', `"${fileName}" needs the file "${missing}": drop both together, or export one .glb.`, fileName);
+    throw new Problem(
+      'model/missing-file',
+      `"${fileName}" needs the file "${missing}": drop both together, or export one .glb.`,
+      fileName,
+    );
   }
   const files = Object.fromEntries(Object.entries(resources).map(([uri, data]) => [uri, new Uint8Array(data)]));
   return io.readJSON({ json, resources: files });
@@ -107,9 +130,17 @@ async function normalise(document: Document): Promise<void> {
 function check(fileName: string, model: Model): number {
   const triangles = model.parts.reduce((n, p) => n + triangleCount(p.mesh), 0);
   if (triangles === 0) {
-    throw new Problem('model/no-triangles', `"${fileName}" holds no triangles: export meshes, not curves or an empty scene.`, fileName);
+    throw new Problem(
+      'model/no-triangles',
+      `"${fileName}" holds no triangles: export meshes, not curves or an empty scene.`,
+      fileName,
+    );
   }
-  if (triangles > MODEL_LIMITS.triangles || model.parts.length > MODEL_LIMITS.parts || model.images.length > MODEL_LIMITS.images) {
+  if (
+    triangles > MODEL_LIMITS.triangles ||
+    model.parts.length > MODEL_LIMITS.parts ||
+    model.images.length > MODEL_LIMITS.images
+  ) {
     throw new Problem(
       'model/too-heavy',
       `"${fileName}" has ${triangles} triangles in ${model.parts.length} parts with ${model.images.length} pictures; the limit is ${MODEL_LIMITS.triangles}, ${MODEL_LIMITS.parts} and ${MODEL_LIMITS.images}: simplify it.`,
@@ -120,16 +151,28 @@ function check(fileName: string, model: Model): number {
     const count = part.mesh.positions.length / 3;
     for (let i = 0; i < part.mesh.indices.length; i++) {
       if (part.mesh.indices[i] >= count) {
-        throw new Problem('model/bad-index', `Part "${part.name}" of "${fileName}" points at vertices that are not there: export it again.`, fileName);
+        throw new Problem(
+          'model/bad-index',
+          `Part "${part.name}" of "${fileName}" points at vertices that are not there: export it again.`,
+          fileName,
+        );
       }
     }
     if (!part.mesh.positions.every(Number.isFinite)) {
-      throw new Problem('model/bad-number', `Part "${part.name}" of "${fileName}" has a position that is not a number: export it again.`, fileName);
+      throw new Problem(
+        'model/bad-number',
+        `Part "${part.name}" of "${fileName}" has a position that is not a number: export it again.`,
+        fileName,
+      );
     }
   }
   const image = model.images.find((i) => !IMAGE_TYPES.has(i.mimeType));
   if (image) {
-    throw new Problem('model/image-type', `Picture "${image.name}" in "${fileName}" is ${image.mimeType || 'of no known type'}: use PNG, JPEG or WebP.`, fileName);
+    throw new Problem(
+      'model/image-type',
+      `Picture "${image.name}" in "${fileName}" is ${image.mimeType || 'of no known type'}: use PNG, JPEG or WebP.`,
+      fileName,
+    );
   }
   if (Math.max(...boundsSize(boundsOf(model.parts.map((p) => p.mesh)))) === 0) {
     throw new Problem('model/no-size', `"${fileName}" has no size: all of its points are in one place.`, fileName);
@@ -138,7 +181,13 @@ function check(fileName: string, model: Model): number {
 }
 
 /** The product document an imported model starts with. Scale 1: glTF's unit is the metre. */
-export function productOf(name: string, fileName: string, source: string, modelHash: string, model: Model): ProductDocument {
+export function productOf(
+  name: string,
+  fileName: string,
+  source: string,
+  modelHash: string,
+  model: Model,
+): ProductDocument {
   const finishes = model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) }));
   return {
     version: 1,
@@ -169,7 +218,7 @@ function decodeUtf8(bytes: Uint8Array): string {
   const start = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
   let out = '';
   const chunk: number[] = [];
-  for (let i = start; i < bytes.length; ) {
+  for (let i = start; i < bytes.length;) {
     const b = bytes[i++];
     let code = b;
     const extra = b >= 0xf0 ? 3 : b >= 0xe0 ? 2 : b >= 0xc0 ? 1 : 0;

@@ -1,4 +1,12 @@
-import { WebIO, type Document, type Material, type Node, type Primitive, type Texture, type TextureInfo } from '@gltf-transform/core';
+import {
+  WebIO,
+  type Document,
+  type Material,
+  type Node,
+  type Primitive,
+  type Texture,
+  type TextureInfo,
+} from '@gltf-transform/core';
 import {
   ALL_EXTENSIONS,
   type Anisotropy,
@@ -118,7 +126,10 @@ function finishOf(material: Material, images: Texture[], index: number): Finish 
   };
   const clearcoat = material.getExtension<Clearcoat>('KHR_materials_clearcoat');
   if (clearcoat) {
-    Object.assign(values, { clearcoat: clearcoat.getClearcoatFactor(), clearcoatRoughness: clearcoat.getClearcoatRoughnessFactor() });
+    Object.assign(values, {
+      clearcoat: clearcoat.getClearcoatFactor(),
+      clearcoatRoughness: clearcoat.getClearcoatRoughnessFactor(),
+    });
     use('clearcoat', clearcoat.getClearcoatTexture(), clearcoat.getClearcoatTextureInfo());
   }
   const transmission = material.getExtension<Transmission>('KHR_materials_transmission');
@@ -139,20 +150,34 @@ function finishOf(material: Material, images: Texture[], index: number): Finish 
     });
   }
   const specular = material.getExtension<Specular>('KHR_materials_specular');
-  if (specular) Object.assign(values, { specular: specular.getSpecularFactor(), specularColor: [...specular.getSpecularColorFactor()] });
+  if (specular)
+    Object.assign(values, {
+      specular: specular.getSpecularFactor(),
+      specularColor: [...specular.getSpecularColorFactor()],
+    });
   const sheen = material.getExtension<Sheen>('KHR_materials_sheen');
-  if (sheen) Object.assign(values, { sheenColor: [...sheen.getSheenColorFactor()], sheenRoughness: sheen.getSheenRoughnessFactor() });
+  if (sheen)
+    Object.assign(values, {
+      sheenColor: [...sheen.getSheenColorFactor()],
+      sheenRoughness: sheen.getSheenRoughnessFactor(),
+    });
   const iridescence = material.getExtension<Iridescence>('KHR_materials_iridescence');
   if (iridescence) {
     Object.assign(values, {
       iridescence: iridescence.getIridescenceFactor(),
       iridescenceIor: iridescence.getIridescenceIOR(),
-      iridescenceThickness: [iridescence.getIridescenceThicknessMinimum(), iridescence.getIridescenceThicknessMaximum()],
+      iridescenceThickness: [
+        iridescence.getIridescenceThicknessMinimum(),
+        iridescence.getIridescenceThicknessMaximum(),
+      ],
     });
   }
   const anisotropy = material.getExtension<Anisotropy>('KHR_materials_anisotropy');
   if (anisotropy) {
-    Object.assign(values, { anisotropy: anisotropy.getAnisotropyStrength(), anisotropyRotation: anisotropy.getAnisotropyRotation() });
+    Object.assign(values, {
+      anisotropy: anisotropy.getAnisotropyStrength(),
+      anisotropyRotation: anisotropy.getAnisotropyRotation(),
+    });
   }
   const strength = material.getExtension<EmissiveStrength>('KHR_materials_emissive_strength');
   if (strength) values.emissiveStrength = strength.getEmissiveStrength();

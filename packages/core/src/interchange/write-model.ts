@@ -20,7 +20,9 @@ export async function writeModel(model: Model): Promise<Uint8Array> {
   document.getRoot().getAsset().generator = 'Tender Orbit';
   const buffer = document.createBuffer();
   const scene = document.createScene('Product');
-  const images = model.images.map((i) => document.createTexture(i.name).setImage(new Uint8Array(i.bytes)).setMimeType(i.mimeType));
+  const images = model.images.map((i) =>
+    document.createTexture(i.name).setImage(new Uint8Array(i.bytes)).setMimeType(i.mimeType),
+  );
   const materials = model.finishes.map((finish) => {
     const material = writeFinish(document, finish);
     const { baseColor, metallicRoughness, normal } = finish.textures;
@@ -55,23 +57,34 @@ function writeFinish(document: Document, finish: Finish): Material {
     .setDoubleSided(finish.doubleSided);
   if (finish.clearcoat > 0) {
     const coat = document.createExtension(KHRMaterialsClearcoat).createClearcoat();
-    material.setExtension('KHR_materials_clearcoat', coat.setClearcoatFactor(finish.clearcoat).setClearcoatRoughnessFactor(finish.clearcoatRoughness));
+    material.setExtension(
+      'KHR_materials_clearcoat',
+      coat.setClearcoatFactor(finish.clearcoat).setClearcoatRoughnessFactor(finish.clearcoatRoughness),
+    );
   }
   if (finish.transmission > 0) {
     const transmission = document.createExtension(KHRMaterialsTransmission).createTransmission();
     material.setExtension('KHR_materials_transmission', transmission.setTransmissionFactor(finish.transmission));
     const volume = document.createExtension(KHRMaterialsVolume).createVolume().setThicknessFactor(finish.thickness);
-    if (finish.attenuationDistance > 0) volume.setAttenuationColor(finish.attenuationColor).setAttenuationDistance(finish.attenuationDistance);
+    if (finish.attenuationDistance > 0)
+      volume.setAttenuationColor(finish.attenuationColor).setAttenuationDistance(finish.attenuationDistance);
     material.setExtension('KHR_materials_volume', volume);
   }
-  if (finish.ior !== 1.5) material.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(finish.ior));
+  if (finish.ior !== 1.5)
+    material.setExtension(
+      'KHR_materials_ior',
+      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(finish.ior),
+    );
   if (finish.specular !== 1) {
     const specular = document.createExtension(KHRMaterialsSpecular).createSpecular();
     material.setExtension('KHR_materials_specular', specular.setSpecularFactor(finish.specular));
   }
   if (finish.sheenColor.some((c) => c > 0)) {
     const sheen = document.createExtension(KHRMaterialsSheen).createSheen();
-    material.setExtension('KHR_materials_sheen', sheen.setSheenColorFactor(finish.sheenColor).setSheenRoughnessFactor(finish.sheenRoughness));
+    material.setExtension(
+      'KHR_materials_sheen',
+      sheen.setSheenColorFactor(finish.sheenColor).setSheenRoughnessFactor(finish.sheenRoughness),
+    );
   }
   return material;
 }

@@ -19,7 +19,8 @@ export function studioPanorama(width = 128): Panorama {
       const azimuth = ((column + 0.5) / width) * 2 * Math.PI;
       const ceiling = smooth(0.1, 0.95, up) * 2.6;
       // Two long soft windows, so that glass and metal have something with shape to reflect.
-      const windows = Math.pow(Math.max(0, Math.cos(azimuth * 2 + 0.6)), 6) * smooth(-0.15, 0.3, up) * (1 - smooth(0.55, 0.8, up));
+      const windows =
+        Math.pow(Math.max(0, Math.cos(azimuth * 2 + 0.6)), 6) * smooth(-0.15, 0.3, up) * (1 - smooth(0.55, 0.8, up));
       const wall = 0.42 + 0.2 * up;
       const floor = smooth(0, -0.5, up) * 0.25;
       const v = Math.max(0.06, wall - floor) + ceiling + windows * 1.6;

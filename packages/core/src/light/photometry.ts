@@ -20,3 +20,29 @@ export function panelLuminance(lumens: number, width: number, height: number): n
 export function exposureScale(ev: number): number {
   return Math.pow(2, ev) / 1000;
 }
+
+/** What panelIlluminance() needs of a softbox. Metres, lumens. */
+export interface PanelShape {
+  position: readonly number[];
+  aim: readonly number[];
+  width: number;
+  height: number;
+  lumens: number;
+}
+
+/**
+ * Illuminance in lux on a surface at `point` that faces the panel: Lambertian emission over the inverse square,
+ * E = L A cos(theta) / d^2, softened near the panel by its own area (E = L A cos(theta) / (d^2 + A / pi), exact on the
+ * axis of a disc of the same area). Light reflected by the set and blockers in between are not taken into account.
+ */
+export function panelIlluminance(panel: PanelShape, point: readonly number[]): number {
+  const to = point.map((v, a) => v - panel.position[a]);
+  const axis = panel.aim.map((v, a) => v - panel.position[a]);
+  const distance = Math.hypot(...to);
+  const cosine = (to[0] * axis[0] + to[1] * axis[1] + to[2] * axis[2]) / (distance * Math.hypot(...axis) || 1);
+  if (cosine <= 0) return 0;
+  const area = panel.width * panel.height;
+  return (
+    (panelLuminance(panel.lumens, panel.width, panel.height) * area * cosine) / (distance * distance + area / Math.PI)
+  );
+}

@@ -5,7 +5,14 @@ import { hexToLinear, makeFinish } from '../finish/index.ts';
 import { aimMatrix, placementMatrix, seatOffset, type Mesh, type Vec3 } from '../geometry/index.ts';
 import { exposureScale, kelvinToRgb, panelLuminance } from '../light/index.ts';
 import { apertureRadius, verticalFov } from '../camera/index.ts';
-import type { ProductDocument, SetCamera, SetDocument, SetProduct, ShotDocument, SoftboxLight } from '../document/index.ts';
+import type {
+  ProductDocument,
+  SetCamera,
+  SetDocument,
+  SetProduct,
+  ShotDocument,
+  SoftboxLight,
+} from '../document/index.ts';
 import { sampleTrack } from './sample-track.ts';
 import type { Tableau, TableauCamera, TableauInstance, TableauLight } from './tableau.ts';
 
@@ -57,7 +64,11 @@ export function evaluate(set: SetDocument, shot: ShotDocument, frame: number, co
   const at = applyTracks(set, shot, frame);
   const camera = at.cameras.find((c) => c.id === shot.camera);
   if (!camera) {
-    throw new Problem('shot/no-camera', `The camera of shot "${shot.name}" is no longer in the set: choose another camera.`, shot.name);
+    throw new Problem(
+      'shot/no-camera',
+      `The camera of shot "${shot.name}" is no longer in the set: choose another camera.`,
+      shot.name,
+    );
   }
   return {
     frame,
@@ -81,7 +92,8 @@ function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstan
   const meshes = product && context.meshes(product.model);
   if (!product || !meshes) return [];
   const parts = product.parts.filter((p) => p.visible && p.index < meshes.length);
-  const placed = (position: Vec3): number[] => placementMatrix(position, item.turn, item.tilt, item.roll, product.scale);
+  const placed = (position: Vec3): number[] =>
+    placementMatrix(position, item.turn, item.tilt, item.roll, product.scale);
   const position: Vec3 = [...item.position];
   if (item.seated) {
     const lift = seatOffset(

@@ -15,7 +15,11 @@ export interface TurntableOptions {
  * A steady turn of a product over the whole shot. The closing key lies one frame past the end, so that a full turn
  * loops without a doubled frame.
  */
-export function applyTurntable(shot: ShotDocument, product: SetProduct, { degrees = 360 }: TurntableOptions = {}): void {
+export function applyTurntable(
+  shot: ShotDocument,
+  product: SetProduct,
+  { degrees = 360 }: TurntableOptions = {},
+): void {
   replaceTracks(shot, [
     {
       thing: product.id,
@@ -43,7 +47,11 @@ export function applyPushIn(shot: ShotDocument, camera: SetCamera, { share = 0.3
       path: `position.${axis}`,
       keys: [
         { frame: 0, value: camera.position[axis], ease: 'eased' as const },
-        { frame: end, value: camera.position[axis] + (camera.aim[axis] - camera.position[axis]) * share, ease: 'eased' as const },
+        {
+          frame: end,
+          value: camera.position[axis] + (camera.aim[axis] - camera.position[axis]) * share,
+          ease: 'eased' as const,
+        },
       ],
     })),
   );

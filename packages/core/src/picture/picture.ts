@@ -15,9 +15,17 @@ export interface LinearPicture {
 }
 
 /** A picture filled with one opaque colour (0..255). @throws Problem `picture/bad-size`. */
-export function makePicture(width: number, height: number, fill: readonly [number, number, number] = [0, 0, 0]): Picture {
+export function makePicture(
+  width: number,
+  height: number,
+  fill: readonly [number, number, number] = [0, 0, 0],
+): Picture {
   if (!(width > 0 && height > 0 && Number.isInteger(width) && Number.isInteger(height))) {
-    throw new Problem('picture/bad-size', `A picture of ${width} x ${height} cannot be made: use whole numbers above zero.`, 'Picture size');
+    throw new Problem(
+      'picture/bad-size',
+      `A picture of ${width} x ${height} cannot be made: use whole numbers above zero.`,
+      'Picture size',
+    );
   }
   const data = new Uint8ClampedArray(width * height * 4);
   for (let i = 0; i < data.length; i += 4) {

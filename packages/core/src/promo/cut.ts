@@ -22,7 +22,11 @@ export function placedClips(promo: PromoDocument): PlacedClip[] {
 }
 
 /** Which frame of which take shows at a promo frame; null where there is no clip or the clip has no take. */
-export function takeFrameAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): { take: string; frame: number } | null {
+export function takeFrameAt(
+  promo: PromoDocument,
+  frame: number,
+  takeLength: (take: string) => number,
+): { take: string; frame: number } | null {
   const placed = placedClips(promo).find((p) => frame >= p.from && frame < p.from + p.clip.length);
   if (!placed || placed.clip.take === '') return null;
   const length = takeLength(placed.clip.take);

@@ -83,7 +83,13 @@ export class TitlePainter {
       paragraph.delete();
       return null;
     }
-    const info = { width: w, height: h, colorType: ck.ColorType.RGBA_8888, alphaType: ck.AlphaType.Premul, colorSpace: ck.ColorSpace.SRGB };
+    const info = {
+      width: w,
+      height: h,
+      colorType: ck.ColorType.RGBA_8888,
+      alphaType: ck.AlphaType.Premul,
+      colorSpace: ck.ColorSpace.SRGB,
+    };
     const memory = ck.Malloc(Uint8Array, w * h * 4);
     // CanvasKit does not clear memory that it is handed.
     (memory.toTypedArray() as Uint8Array).fill(0);

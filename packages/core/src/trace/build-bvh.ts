@@ -98,7 +98,10 @@ export function buildBvh(boxes: Float32Array): Bvh {
         }
       }
     }
-    const area = (box[3] - box[0]) * (box[4] - box[1]) + (box[4] - box[1]) * (box[5] - box[2]) + (box[5] - box[2]) * (box[3] - box[0]);
+    const area =
+      (box[3] - box[0]) * (box[4] - box[1]) +
+      (box[4] - box[1]) * (box[5] - box[2]) +
+      (box[5] - box[2]) * (box[3] - box[0]);
     const leafCost = size * area;
     if (bestAxis < 0 || (size <= MAX_LEAF && leafCost <= bestCost + VISIT_COST * area)) {
       if (bestAxis >= 0 || size <= MAX_LEAF * 2) {

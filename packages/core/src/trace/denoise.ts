@@ -44,7 +44,8 @@ const SPECK = 1.4;
 /** Beauty with lone sparks (one lucky path in one pixel) brought down to their neighbourhood, colour kept. */
 function despeckle({ width, height, beauty }: Passes): Float32Array {
   const out = beauty.slice();
-  const luminance = (p: number): number => 0.2126 * beauty[p * 3] + 0.7152 * beauty[p * 3 + 1] + 0.0722 * beauty[p * 3 + 2];
+  const luminance = (p: number): number =>
+    0.2126 * beauty[p * 3] + 0.7152 * beauty[p * 3 + 1] + 0.0722 * beauty[p * 3 + 2];
   for (let y = 1; y < height - 1; y++) {
     for (let x = 1; x < width - 1; x++) {
       let first = 0;
@@ -70,7 +71,10 @@ function despeckle({ width, height, beauty }: Passes): Float32Array {
 /** Variance of luminance over albedo, blurred 3 x 3: a few samples alone estimate their own variance badly. */
 function demodulatedVariance({ width, height, variance, albedo }: Passes): Float32Array {
   const own = variance.map((v, i) => {
-    const a = Math.max(ALBEDO_FLOOR, 0.2126 * (albedo[i * 3] || 1) + 0.7152 * (albedo[i * 3 + 1] || 1) + 0.0722 * (albedo[i * 3 + 2] || 1));
+    const a = Math.max(
+      ALBEDO_FLOOR,
+      0.2126 * (albedo[i * 3] || 1) + 0.7152 * (albedo[i * 3 + 1] || 1) + 0.0722 * (albedo[i * 3 + 2] || 1),
+    );
     return v / (a * a);
   });
   const out = new Float32Array(own.length);
@@ -90,7 +94,15 @@ function demodulatedVariance({ width, height, variance, albedo }: Passes): Float
   return out;
 }
 
-function filterOnce(passes: Passes, light: Float32Array, variance: Float32Array, outLight: Float32Array, outVariance: Float32Array, step: number, tolerance: number): void {
+function filterOnce(
+  passes: Passes,
+  light: Float32Array,
+  variance: Float32Array,
+  outLight: Float32Array,
+  outVariance: Float32Array,
+  step: number,
+  tolerance: number,
+): void {
   const { width, height, normal, depth, albedo } = passes;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -112,10 +124,17 @@ function filterOnce(passes: Passes, light: Float32Array, variance: Float32Array,
           const q = qy * width + qx;
           const lq = 0.2126 * light[q * 3] + 0.7152 * light[q * 3 + 1] + 0.0722 * light[q * 3 + 2];
           let exponent = Math.abs(lp - lq) / reach;
-          exponent += Math.abs(depth[p] - depth[q]) / (slope * step * (Math.abs(i) + Math.abs(j)) + 0.002 * depth[p] + 1e-4);
-          const da = (albedo[p * 3] - albedo[q * 3]) ** 2 + (albedo[p * 3 + 1] - albedo[q * 3 + 1]) ** 2 + (albedo[p * 3 + 2] - albedo[q * 3 + 2]) ** 2;
+          exponent +=
+            Math.abs(depth[p] - depth[q]) / (slope * step * (Math.abs(i) + Math.abs(j)) + 0.002 * depth[p] + 1e-4);
+          const da =
+            (albedo[p * 3] - albedo[q * 3]) ** 2 +
+            (albedo[p * 3 + 1] - albedo[q * 3 + 1]) ** 2 +
+            (albedo[p * 3 + 2] - albedo[q * 3 + 2]) ** 2;
           exponent += da * 40;
-          const dn = (normal[p * 3] - normal[q * 3]) ** 2 + (normal[p * 3 + 1] - normal[q * 3 + 1]) ** 2 + (normal[p * 3 + 2] - normal[q * 3 + 2]) ** 2;
+          const dn =
+            (normal[p * 3] - normal[q * 3]) ** 2 +
+            (normal[p * 3 + 1] - normal[q * 3 + 1]) ** 2 +
+            (normal[p * 3 + 2] - normal[q * 3 + 2]) ** 2;
           exponent += dn * 24;
           const w = KERNEL[Math.abs(i)] * KERNEL[Math.abs(j)] * Math.exp(-exponent);
           sum += w;

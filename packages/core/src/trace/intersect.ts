@@ -24,7 +24,9 @@ export class Intersector {
     this.passes = scene.triangleMaterial.length
       ? Uint8Array.from(scene.triangleMaterial, (m) => {
           const at = m * MATERIAL.stride;
-          return scene.materials[at + MATERIAL.transmission] > 0 || scene.materials[at + MATERIAL.alphaMode] > 0 ? 1 : 0;
+          return scene.materials[at + MATERIAL.transmission] > 0 || scene.materials[at + MATERIAL.alphaMode] > 0
+            ? 1
+            : 0;
         })
       : new Uint8Array();
   }
@@ -40,13 +42,31 @@ export class Intersector {
   /**
    * 1 when something opaque lies in between, 2 when only see-through surfaces do, 0 when nothing does.
    */
-  blocked(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, near: number, far: number): 0 | 1 | 2 {
+  blocked(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    near: number,
+    far: number,
+  ): 0 | 1 | 2 {
     this.t = far;
     this.triangle = -1;
     return this.walk(ox, oy, oz, dx, dy, dz, near, true);
   }
 
-  private walk(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, near: number, any: boolean): 0 | 1 | 2 {
+  private walk(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    near: number,
+    any: boolean,
+  ): 0 | 1 | 2 {
     const { nodes, ints, triangles, stack, passes } = this;
     if (triangles.length === 0) return 0;
     const ix = 1 / (Math.abs(dx) > EPSILON ? dx : dx < 0 ? -EPSILON : EPSILON);

@@ -82,4 +82,14 @@ export const TEXTURE = { stride: 12, wrapRepeat: 0, wrapMirror: 1, wrapClamp: 2 
 export const LIGHT = { stride: 18, u: 3, v: 6, normal: 9, radiance: 12, area: 15, seen: 16, thing: 17 } as const;
 
 /** | 0..11 right, up, back, position | 12 half height of the picture at distance 1 | 13 aspect | 14 aperture radius | 15 focus distance | */
-export const CAMERA = { size: 16, right: 0, up: 3, back: 6, position: 9, tangent: 12, aspect: 13, aperture: 14, focus: 15 } as const;
+export const CAMERA = {
+  size: 16,
+  right: 0,
+  up: 3,
+  back: 6,
+  position: 9,
+  tangent: 12,
+  aspect: 13,
+  aperture: 14,
+  focus: 15,
+} as const;

@@ -86,7 +86,17 @@ export class LightSampler {
   }
 
   /** Nearest panel, front side only, closer than `far`. With `seenOnly` panels hidden from the camera are passed. */
-  panelHit(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, near: number, far: number, seenOnly: boolean): boolean {
+  panelHit(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    near: number,
+    far: number,
+    seenOnly: boolean,
+  ): boolean {
     const { lights: l } = this;
     this.panel = -1;
     this.t = far;

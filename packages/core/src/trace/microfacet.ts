@@ -23,7 +23,15 @@ export function smithVisibility(nl: number, nv: number, alpha: number): number {
  * A visible normal (Heitz 2018, "Sampling the GGX Distribution of Visible Normals") for a view direction in the local
  * frame (z = normal). Its density over normals is G1(v) max(0, v.h) D(h) / v.z.
  */
-export function sampleGgxNormal(vx: number, vy: number, vz: number, alpha: number, u: number, v: number, out: Float64Array): void {
+export function sampleGgxNormal(
+  vx: number,
+  vy: number,
+  vz: number,
+  alpha: number,
+  u: number,
+  v: number,
+  out: Float64Array,
+): void {
   let hx = alpha * vx;
   let hy = alpha * vy;
   let hz = vz;

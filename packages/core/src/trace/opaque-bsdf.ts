@@ -42,7 +42,16 @@ export class OpaqueBsdf {
   private readonly h = new Float64Array(3);
 
   /** @param nx..nz shading normal on the side of the viewer, @param vx..vz direction to the viewer. */
-  prepare(s: Surface, materials: Float32Array, nx: number, ny: number, nz: number, vx: number, vy: number, vz: number): void {
+  prepare(
+    s: Surface,
+    materials: Float32Array,
+    nx: number,
+    ny: number,
+    nz: number,
+    vx: number,
+    vy: number,
+    vz: number,
+  ): void {
     const m = s.material * MATERIAL.stride;
     this.nx = nx;
     this.ny = ny;
@@ -64,7 +73,8 @@ export class OpaqueBsdf {
     let d = 0;
     for (let c = 0; c < 3; c++) {
       const colour = c === 0 ? s.r : c === 1 ? s.g : s.b;
-      this.f0[c] = Math.min(1, base * materials[m + MATERIAL.specularColor + c]) * specular * (1 - metal) + colour * metal;
+      this.f0[c] =
+        Math.min(1, base * materials[m + MATERIAL.specularColor + c]) * specular * (1 - metal) + colour * metal;
       this.diffuse[c] = colour * (1 - metal);
       f += this.f0[c] / 3;
       d += this.diffuse[c] / 3;

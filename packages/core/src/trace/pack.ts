@@ -28,7 +28,11 @@ interface Piece {
  * A tableau as flat arrays. `clay` gives every surface the one neutral finish.
  * Instances are flattened into world space; the hierarchy is built over all triangles.
  */
-export function packScene(tableau: Tableau, models: ReadonlyMap<string, ModelData>, options: { clay?: boolean } = {}): PackedScene {
+export function packScene(
+  tableau: Tableau,
+  models: ReadonlyMap<string, ModelData>,
+  options: { clay?: boolean } = {},
+): PackedScene {
   const texturePool = new TexturePool();
   const materials: number[][] = [];
   const pieces: Piece[] = [];
@@ -65,7 +69,10 @@ export function packScene(tableau: Tableau, models: ReadonlyMap<string, ModelDat
   };
 }
 
-type Triangles = Pick<PackedScene, 'triangles' | 'normals' | 'uvs' | 'colors' | 'triangleMaterial' | 'triangleThing' | 'nodes'>;
+type Triangles = Pick<
+  PackedScene,
+  'triangles' | 'normals' | 'uvs' | 'colors' | 'triangleMaterial' | 'triangleThing' | 'nodes'
+>;
 
 function packTriangles(pieces: Piece[]): Triangles {
   const count = pieces.reduce((n, p) => n + p.mesh.indices.length / 3, 0);
@@ -143,7 +150,8 @@ function packMaterial(finish: Finish, images: readonly DecodedImage[], key: stri
   put(MATERIAL.emission, emission);
   m[MATERIAL.alphaMode] = ['opaque', 'mask', 'blend'].indexOf(finish.alphaMode);
   m[MATERIAL.alphaCutoff] = finish.alphaCutoff;
-  const texture = (use: TextureUse | undefined, srgb: boolean): number => (use ? pool.add(key, use, images[use.image], srgb) : -1);
+  const texture = (use: TextureUse | undefined, srgb: boolean): number =>
+    use ? pool.add(key, use, images[use.image], srgb) : -1;
   m[MATERIAL.baseTexture] = texture(finish.textures.baseColor, true);
   m[MATERIAL.ormTexture] = texture(finish.textures.metallicRoughness, false);
   m[MATERIAL.normalTexture] = texture(finish.textures.normal, false);
@@ -173,9 +181,24 @@ class TexturePool {
     const c = Math.cos(use.rotation);
     const s = Math.sin(use.rotation);
     // KHR_texture_transform: offset + rotation * scale * uv, rotation counter-clockwise in a v-down space.
-    const matrix = [c * use.scale[0], s * use.scale[1], use.offset[0], -s * use.scale[0], c * use.scale[1], use.offset[1]];
+    const matrix = [
+      c * use.scale[0],
+      s * use.scale[1],
+      use.offset[0],
+      -s * use.scale[0],
+      c * use.scale[1],
+      use.offset[1],
+    ];
     const bits = new Int32Array(Float32Array.from(matrix).buffer);
-    this.table.push([this.pixels.get(image)!, image.width, image.height, wrap[use.wrap[0]], wrap[use.wrap[1]], srgb ? 1 : 0, ...bits]);
+    this.table.push([
+      this.pixels.get(image)!,
+      image.width,
+      image.height,
+      wrap[use.wrap[0]],
+      wrap[use.wrap[1]],
+      srgb ? 1 : 0,
+      ...bits,
+    ]);
     this.known.set(name, this.table.length - 1);
     return this.table.length - 1;
   }
@@ -208,7 +231,10 @@ function packLights(tableau: Tableau, firstThing: number): Float32Array {
 
 function packEnvironment(
   tableau: Tableau,
-): Pick<PackedScene, 'environment' | 'environmentWidth' | 'environmentHeight' | 'environmentCdf' | 'environmentRotation'> {
+): Pick<
+  PackedScene,
+  'environment' | 'environmentWidth' | 'environmentHeight' | 'environmentCdf' | 'environmentRotation'
+> {
   const { width, height, data } = studioPanorama();
   const environment = data.map((v) => v * tableau.environment.intensity);
   const cdf = new Float32Array(height + 1 + height * (width + 1));
@@ -226,7 +252,13 @@ function packEnvironment(
   }
   const total = cdf[height];
   for (let row = 1; row <= height; row++) cdf[row] /= total || 1;
-  return { environment, environmentWidth: width, environmentHeight: height, environmentCdf: cdf, environmentRotation: tableau.environment.rotation };
+  return {
+    environment,
+    environmentWidth: width,
+    environmentHeight: height,
+    environmentCdf: cdf,
+    environmentRotation: tableau.environment.rotation,
+  };
 }
 
 function packCamera(tableau: Tableau): Float32Array {

@@ -139,7 +139,18 @@ export class PathTracer {
       if (lights.panelHit(this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, NEAR, far, bounces === 0 && first)) {
         let weight = 1;
         if (pdf > 0) {
-          const other = passed ? Infinity : lights.panelPdf(px, py, pz, lights.panel, this.dx, this.dy, this.dz, distance(px, py, pz, this.ox, this.oy, this.oz) + lights.t);
+          const other = passed
+            ? Infinity
+            : lights.panelPdf(
+                px,
+                py,
+                pz,
+                lights.panel,
+                this.dx,
+                this.dy,
+                this.dz,
+                distance(px, py, pz, this.ox, this.oy, this.oz) + lights.t,
+              );
           weight = pdf / (pdf + other);
         }
         this.absorb(lights.t);
@@ -356,7 +367,15 @@ export class PathTracer {
     const tz = -sign * nx;
     const by = sign + ny * ny * a;
     const h = this.h;
-    sampleGgxNormal(-(this.dx * tx + this.dy * ty + this.dz * tz), -(this.dx * b + this.dy * by - this.dz * ny), -(this.dx * nx + this.dy * ny + this.dz * nz), alpha, u, v, h);
+    sampleGgxNormal(
+      -(this.dx * tx + this.dy * ty + this.dz * tz),
+      -(this.dx * b + this.dy * by - this.dz * ny),
+      -(this.dx * nx + this.dy * ny + this.dz * nz),
+      alpha,
+      u,
+      v,
+      h,
+    );
     const x = tx * h[0] + b * h[1] + nx * h[2];
     const y = ty * h[0] + by * h[1] + ny * h[2];
     const z = tz * h[0] - ny * h[1] + nz * h[2];
@@ -373,7 +392,8 @@ export class PathTracer {
       sampler.next();
       const choice = sampler.u;
       sampler.next();
-      if (lights.samplePanel(s.x, s.y, s.z, choice, sampler.u, sampler.v)) this.connect(s, flip, lights.distance * (1 - 1e-4), bounces);
+      if (lights.samplePanel(s.x, s.y, s.z, choice, sampler.u, sampler.v))
+        this.connect(s, flip, lights.distance * (1 - 1e-4), bounces);
     }
     if (environment) {
       sampler.next();
@@ -394,7 +414,12 @@ export class PathTracer {
     if (blocked === 2 && !this.passThrough(s, far)) return;
     // The bent path through glass is left out by follow(), so the straight one carries all of the light.
     const weight = (blocked === 2 ? 1 : lights.pdf / (lights.pdf + bsdf.pdf)) / lights.pdf;
-    this.add(lights.r * bsdf.r * through[0] * weight, lights.g * bsdf.g * through[1] * weight, lights.b * bsdf.b * through[2] * weight, bounces);
+    this.add(
+      lights.r * bsdf.r * through[0] * weight,
+      lights.g * bsdf.g * through[1] * weight,
+      lights.b * bsdf.b * through[2] * weight,
+      bounces,
+    );
   }
 
   /** What see-through surfaces between a point and the light leave of it, into `through`. */
@@ -410,9 +435,11 @@ export class PathTracer {
       shade.at(hit.triangle, hit.u, hit.v);
       const m = shade.material * MATERIAL.stride;
       const mode = materials[m + MATERIAL.alphaMode];
-      const open = mode === 1 ? (shade.alpha < materials[m + MATERIAL.alphaCutoff] ? 1 : 0) : mode === 2 ? 1 - shade.alpha : 0;
+      const open =
+        mode === 1 ? (shade.alpha < materials[m + MATERIAL.alphaCutoff] ? 1 : 0) : mode === 2 ? 1 - shade.alpha : 0;
       const cos = shade.gx * lights.dx + shade.gy * lights.dy + shade.gz * lights.dz;
-      const glass = shade.transmission * (1 - shade.metallic) * (1 - fresnelDielectric(cos, materials[m + MATERIAL.ior]));
+      const glass =
+        shade.transmission * (1 - shade.metallic) * (1 - fresnelDielectric(cos, materials[m + MATERIAL.ior]));
       const sigma = m + MATERIAL.absorption;
       if (cos < 0) enteredAt = t;
       const length = cos >= 0 ? t - enteredAt : 0;

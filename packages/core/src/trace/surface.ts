@@ -87,7 +87,12 @@ export class Surface {
       this.b *= colors[c + 2] * w + colors[c + 6] * u + colors[c + 10] * v;
       this.alpha *= colors[c + 3] * w + colors[c + 7] * u + colors[c + 11] * v;
     }
-    this.lookUp(m, triangle, uvs[triangle * 6] * w + uvs[triangle * 6 + 2] * u + uvs[triangle * 6 + 4] * v, uvs[triangle * 6 + 1] * w + uvs[triangle * 6 + 3] * u + uvs[triangle * 6 + 5] * v);
+    this.lookUp(
+      m,
+      triangle,
+      uvs[triangle * 6] * w + uvs[triangle * 6 + 2] * u + uvs[triangle * 6 + 4] * v,
+      uvs[triangle * 6 + 1] * w + uvs[triangle * 6 + 3] * u + uvs[triangle * 6 + 5] * v,
+    );
   }
 
   private lookUp(m: number, triangle: number, s: number, t: number): void {
@@ -122,7 +127,12 @@ export class Surface {
     const normal = materials[m + MATERIAL.normalTexture];
     if (normal >= 0) {
       this.sample(normal, s, t);
-      this.bend(triangle, (texel[0] * 2 - 1) * materials[m + MATERIAL.normalStrength], (texel[1] * 2 - 1) * materials[m + MATERIAL.normalStrength], texel[2] * 2 - 1);
+      this.bend(
+        triangle,
+        (texel[0] * 2 - 1) * materials[m + MATERIAL.normalStrength],
+        (texel[1] * 2 - 1) * materials[m + MATERIAL.normalStrength],
+        texel[2] * 2 - 1,
+      );
     }
   }
 
@@ -190,9 +200,14 @@ export class Surface {
     const w01 = (1 - fx) * fy;
     const w11 = fx * fy;
     for (let c = 0; c < 3; c++) {
-      this.texel[c] = decode[texels[p00 + c]] * w00 + decode[texels[p10 + c]] * w10 + decode[texels[p01 + c]] * w01 + decode[texels[p11 + c]] * w11;
+      this.texel[c] =
+        decode[texels[p00 + c]] * w00 +
+        decode[texels[p10 + c]] * w10 +
+        decode[texels[p01 + c]] * w01 +
+        decode[texels[p11 + c]] * w11;
     }
-    this.texel[3] = (texels[p00 + 3] * w00 + texels[p10 + 3] * w10 + texels[p01 + 3] * w01 + texels[p11 + 3] * w11) / 255;
+    this.texel[3] =
+      (texels[p00 + 3] * w00 + texels[p10 + 3] * w10 + texels[p01 + 3] * w01 + texels[p11 + 3] * w11) / 255;
   }
 }
 

@@ -13,7 +13,12 @@ let decoy: Promise<string> | null = null;
 
 export async function addPerson(db: Database, email: string, name: string, password: string): Promise<Person> {
   const person = { id: newId(), email: email.trim().toLowerCase(), name };
-  await db.run('INSERT INTO people (id, email, name, password_hash) VALUES (?, ?, ?, ?)', [person.id, person.email, name, await argon2.hash(password)]);
+  await db.run('INSERT INTO people (id, email, name, password_hash) VALUES (?, ?, ?, ?)', [
+    person.id,
+    person.email,
+    name,
+    await argon2.hash(password),
+  ]);
   return person;
 }
 
@@ -23,9 +28,10 @@ export async function findPerson(db: Database, id: string): Promise<Person | nul
 
 /** The person whose address and password these are, or null. */
 export async function checkPassword(db: Database, email: string, password: string): Promise<Person | null> {
-  const row = await db.one<Person & { password_hash: string }>('SELECT id, email, name, password_hash FROM people WHERE email = ?', [
-    email.trim().toLowerCase(),
-  ]);
+  const row = await db.one<Person & { password_hash: string }>(
+    'SELECT id, email, name, password_hash FROM people WHERE email = ?',
+    [email.trim().toLowerCase()],
+  );
   decoy ??= argon2.hash('nobody');
   const good = await argon2.verify(row?.password_hash ?? (await decoy), password);
   return row && good ? { id: row.id, email: row.email, name: row.name } : null;

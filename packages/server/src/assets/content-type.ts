@@ -28,7 +28,10 @@ export async function contentType(head: Uint8Array): Promise<string> {
     const mime = known.mime.split(';')[0];
     return mime === 'audio/wave' || mime === 'audio/x-wav' || mime === 'audio/vnd.wave' ? 'audio/wav' : mime;
   }
-  const start = Buffer.from(head).toString('utf8').replace(/^\uFEFF/, '').trimStart();
+  const start = Buffer.from(head)
+    .toString('utf8')
+    .replace(/^\uFEFF/, '')
+    .trimStart();
   if (start.startsWith('{')) return 'model/gltf+json';
   return 'application/octet-stream';
 }

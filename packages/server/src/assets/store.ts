@@ -99,10 +99,17 @@ export class AssetStore {
 
   /** Records which files a document refers to, replacing what it referred to before. */
   async setUses(kind: string, id: string, document: unknown): Promise<void> {
-    const hashes = new Set(JSON.stringify(document).match(/"[0-9a-f]{64}"/g)?.map((h) => h.slice(1, -1)) ?? []);
+    const hashes = new Set(
+      JSON.stringify(document)
+        .match(/"[0-9a-f]{64}"/g)
+        ?.map((h) => h.slice(1, -1)) ?? [],
+    );
     await this.db.run('DELETE FROM asset_uses WHERE user_kind = ? AND user_id = ?', [kind, id]);
     for (const hash of hashes) {
-      await this.db.run('INSERT IGNORE INTO asset_uses (hash, user_kind, user_id) SELECT hash, ?, ? FROM assets WHERE hash = ?', [kind, id, hash]);
+      await this.db.run(
+        'INSERT IGNORE INTO asset_uses (hash, user_kind, user_id) SELECT hash, ?, ? FROM assets WHERE hash = ?',
+        [kind, id, hash],
+      );
     }
   }
 
@@ -126,5 +133,10 @@ export class AssetStore {
 }
 
 export function tooLarge(limit: number): HttpProblem {
-  return new HttpProblem(413, 'asset/too-large', `The file is larger than ${Math.round(limit / 1024 / 1024)} MB, the most that is taken: make it smaller.`, 'File');
+  return new HttpProblem(
+    413,
+    'asset/too-large',
+    `The file is larger than ${Math.round(limit / 1024 / 1024)} MB, the most that is taken: make it smaller.`,
+    'File',
+  );
 }

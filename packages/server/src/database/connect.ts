@@ -12,9 +12,13 @@ export class Database {
   static async open(config: ServerConfig['database']): Promise<Database> {
     const { database, ...server } = config;
     const first = await mysql.createConnection(server);
-    await first.query(`CREATE DATABASE IF NOT EXISTS \`${database.replaceAll('`', '')}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
+    await first.query(
+      `CREATE DATABASE IF NOT EXISTS \`${database.replaceAll('`', '')}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`,
+    );
     await first.end();
-    return new Database(mysql.createPool({ ...config, connectionLimit: 12, timezone: 'Z', charset: 'utf8mb4' }));
+    return new Database(
+      mysql.createPool({ ...config, connectionLimit: 12, timezone: 'Z', charset: 'utf8mb4', jsonStrings: true }),
+    );
   }
 
   async rows<T extends object = Record<string, unknown>>(sql: string, values: Value[] = []): Promise<T[]> {

@@ -7,9 +7,16 @@ import { listTakes } from '../takes/index.ts';
 import { DocumentRepository } from './repository.ts';
 
 const createBody = yup.object({
-  name: yup.string().strict().trim().required('Give the campaign a name.').max(120, 'The campaign name is longer than 120 characters: shorten it.'),
+  name: yup
+    .string()
+    .strict()
+    .trim()
+    .required('Give the campaign a name.')
+    .max(120, 'The campaign name is longer than 120 characters: shorten it.'),
   client: yup.string().strict().max(120, 'The client name is longer than 120 characters: shorten it.').default(''),
-  frameRate: yup.object({ num: yup.number().strict().integer().required(), den: yup.number().strict().integer().required() }).required('Choose a frame rate.'),
+  frameRate: yup
+    .object({ num: yup.number().strict().integer().required(), den: yup.number().strict().integer().required() })
+    .required('Choose a frame rate.'),
   width: yup.number().strict().integer().required('Choose a picture size.'),
   height: yup.number().strict().integer().required('Choose a picture size.'),
 });
@@ -19,12 +26,22 @@ export function campaignRoutes(ctx: AppContext): Router {
   const documents = new DocumentRepository(ctx.db, ctx.assets);
 
   router.get('/campaigns', async (req, res) => {
-    const rows = await ctx.db.rows<{ id: string; document: string; updated: string; products: number; shots: number; takes: number; cover: string | null }>(
+    const rows = await ctx.db.rows<{
+      id: string;
+      document: string;
+      updated: string;
+      products: number;
+      shots: number;
+      takes: number;
+      cover: string | null;
+      coverFrame: number | null;
+    }>(
       `SELECT c.id, c.document, DATE_FORMAT(c.updated_at, '%Y-%m-%dT%H:%i:%sZ') AS updated,
          (SELECT COUNT(*) FROM products p WHERE p.campaign_id = c.id) AS products,
          (SELECT COUNT(*) FROM shots s WHERE s.campaign_id = c.id) AS shots,
          (SELECT COUNT(*) FROM takes t WHERE t.campaign_id = c.id) AS takes,
-         (SELECT t.id FROM takes t WHERE t.campaign_id = c.id AND t.state = 'done' ORDER BY t.created_at LIMIT 1) AS cover
+         (SELECT t.id FROM takes t WHERE t.campaign_id = c.id AND t.state = 'done' ORDER BY t.created_at, t.id LIMIT 1) AS cover,
+         (SELECT FLOOR(t.length / 2) FROM takes t WHERE t.campaign_id = c.id AND t.state = 'done' ORDER BY t.created_at, t.id LIMIT 1) AS coverFrame
        FROM campaigns c WHERE c.owner_id = ? ORDER BY c.updated_at DESC, c.id`,
       [personOf(req)],
     );
@@ -35,11 +52,23 @@ export function campaignRoutes(ctx: AppContext): Router {
   router.post('/campaigns', async (req, res) => {
     const person = personOf(req);
     const { name, client, frameRate, width, height } = await createBody.validate(req.body ?? {});
-    const campaign = await documents.create('campaign', person, newCampaign(name, { client, frameRate, width, height }), 'Create campaign', person);
+    const campaign = await documents.create(
+      'campaign',
+      person,
+      newCampaign(name, { client, frameRate, width, height }),
+      'Create campaign',
+      person,
+    );
     const set = await documents.create('set', campaign.id, newSet('Studio'), 'Create set', person);
     const length = Math.round((4 * frameRate.num) / frameRate.den);
     await documents.create('shot', campaign.id, newShot('Shot 1', set.id, 'hero', length), 'Create shot', person);
-    await documents.create('promo', campaign.id, newPromo(`${name} promo`.slice(0, 120), width, height), 'Create promo', person);
+    await documents.create(
+      'promo',
+      campaign.id,
+      newPromo(`${name} promo`.slice(0, 120), width, height),
+      'Create promo',
+      person,
+    );
     res.status(201).json(campaign);
   });
 

@@ -6,7 +6,13 @@ import { HttpProblem, notFound } from '../http/problems.ts';
 import { newId } from '../ids.ts';
 
 /** Table of each kind; the only table names that ever reach a statement. */
-const TABLES: Record<DocumentKind, string> = { campaign: 'campaigns', product: 'products', set: 'sets', shot: 'shots', promo: 'promos' };
+const TABLES: Record<DocumentKind, string> = {
+  campaign: 'campaigns',
+  product: 'products',
+  set: 'sets',
+  shot: 'shots',
+  promo: 'promos',
+};
 
 export interface Stored<K extends DocumentKind> {
   id: string;
@@ -48,14 +54,28 @@ export class DocumentRepository {
   }
 
   async list<K extends Exclude<DocumentKind, 'campaign'>>(kind: K, campaign: string): Promise<Array<Stored<K>>> {
-    const rows = await this.db.rows<RawRow>(`SELECT id, revision, document FROM ${TABLES[kind]} WHERE campaign_id = ? ORDER BY created_at, id`, [campaign]);
+    const rows = await this.db.rows<RawRow>(
+      `SELECT id, revision, document FROM ${TABLES[kind]} WHERE campaign_id = ? ORDER BY created_at, id`,
+      [campaign],
+    );
     return rows.map((row) => parse(kind, row));
   }
 
-  async create<K extends DocumentKind>(kind: K, owner: string, input: unknown, label: string, person: string, id = newId()): Promise<Stored<K>> {
+  async create<K extends DocumentKind>(
+    kind: K,
+    owner: string,
+    input: unknown,
+    label: string,
+    person: string,
+    id = newId(),
+  ): Promise<Stored<K>> {
     const document = validateDocument(kind, input);
     const column = kind === 'campaign' ? 'owner_id' : 'campaign_id';
-    await this.db.run(`INSERT INTO ${TABLES[kind]} (id, ${column}, document) VALUES (?, ?, ?)`, [id, owner, JSON.stringify(document)]);
+    await this.db.run(`INSERT INTO ${TABLES[kind]} (id, ${column}, document) VALUES (?, ?, ?)`, [
+      id,
+      owner,
+      JSON.stringify(document),
+    ]);
     await this.keepRevision(kind, id, 1, document, label, person);
     return { id, revision: 1, document };
   }
@@ -64,14 +84,20 @@ export class DocumentRepository {
    * Saves when the stored revision is still `expected`.
    * @throws HttpProblem 409 with the newer document otherwise; nothing is changed then.
    */
-  async save<K extends DocumentKind>(kind: K, id: string, expected: number, input: unknown, label: string, person: string): Promise<Stored<K>> {
+  async save<K extends DocumentKind>(
+    kind: K,
+    id: string,
+    expected: number,
+    input: unknown,
+    label: string,
+    person: string,
+  ): Promise<Stored<K>> {
     const current = await this.get(kind, id, person);
     const document = validateDocument(kind, input);
-    const changed = await this.db.run(`UPDATE ${TABLES[kind]} SET document = ?, revision = revision + 1 WHERE id = ? AND revision = ?`, [
-      JSON.stringify(document),
-      id,
-      expected,
-    ]);
+    const changed = await this.db.run(
+      `UPDATE ${TABLES[kind]} SET document = ?, revision = revision + 1 WHERE id = ? AND revision = ?`,
+      [JSON.stringify(document), id, expected],
+    );
     if (changed === 0) {
       const latest = current.revision === expected ? await this.get(kind, id, person) : current;
       throw new HttpProblem(
@@ -98,7 +124,10 @@ export class DocumentRepository {
   /** Saves an earlier revision as the newest one. */
   async restore<K extends DocumentKind>(kind: K, id: string, revision: number, person: string): Promise<Stored<K>> {
     const current = await this.get(kind, id, person);
-    const row = await this.db.one<{ document: string }>('SELECT document FROM revisions WHERE kind = ? AND document_id = ? AND revision = ?', [kind, id, revision]);
+    const row = await this.db.one<{ document: string }>(
+      'SELECT document FROM revisions WHERE kind = ? AND document_id = ? AND revision = ?',
+      [kind, id, revision],
+    );
     if (!row) throw notFound('revision');
     return this.save(kind, id, current.revision, JSON.parse(row.document), `Bring back revision ${revision}`, person);
   }
@@ -109,19 +138,26 @@ export class DocumentRepository {
     await this.assets.setUses(kind, id, {});
   }
 
-  private async keepRevision(kind: DocumentKind, id: string, revision: number, document: unknown, label: string, person: string): Promise<void> {
-    await this.db.run('INSERT INTO revisions (kind, document_id, revision, document, label, person_id) VALUES (?, ?, ?, ?, ?, ?)', [
-      kind,
-      id,
-      revision,
-      JSON.stringify(document),
-      label.slice(0, 200),
-      person,
-    ]);
+  private async keepRevision(
+    kind: DocumentKind,
+    id: string,
+    revision: number,
+    document: unknown,
+    label: string,
+    person: string,
+  ): Promise<void> {
+    await this.db.run(
+      'INSERT INTO revisions (kind, document_id, revision, document, label, person_id) VALUES (?, ?, ?, ?, ?, ?)',
+      [kind, id, revision, JSON.stringify(document), label.slice(0, 200), person],
+    );
     await this.assets.setUses(kind, id, document);
   }
 }
 
 function parse<K extends DocumentKind>(kind: K, row: RawRow): Stored<K> {
-  return { id: row.id, revision: row.revision, document: migrate(kind, JSON.parse(row.document)) as unknown as DocumentKinds[K] };
+  return {
+    id: row.id,
+    revision: row.revision,
+    document: migrate(kind, JSON.parse(row.document)) as unknown as DocumentKinds[K],
+  };
 }

@@ -40,8 +40,11 @@ export function documentRoutes(ctx: AppContext): Router {
     res.json(await documents.revisions(kindOf(req), req.params.id));
   });
 
-  router.post('/documents/:kind/:id/revisions/:revision/restore', async (req: Request<{ kind: string; id: string; revision: string }>, res) => {
-    res.json(await documents.restore(kindOf(req), req.params.id, Number(req.params.revision) || 0, personOf(req)));
-  });
+  router.post(
+    '/documents/:kind/:id/revisions/:revision/restore',
+    async (req: Request<{ kind: string; id: string; revision: string }>, res) => {
+      res.json(await documents.restore(kindOf(req), req.params.id, Number(req.params.revision) || 0, personOf(req)));
+    },
+  );
   return router;
 }

@@ -15,7 +15,12 @@ export class HttpProblem extends Problem {
 }
 
 export function notFound(what: string): HttpProblem {
-  return new HttpProblem(404, 'not-found', `This ${what} is not here: it may have been deleted. Go back and reload.`, what);
+  return new HttpProblem(
+    404,
+    'not-found',
+    `This ${what} is not here: it may have been deleted. Go back and reload.`,
+    what,
+  );
 }
 
 export const unknownRoute: RequestHandler = (req) => {
@@ -40,7 +45,14 @@ export const problemHandler: ErrorRequestHandler = (error: BodyParserError, req,
     .status(problem.status)
     .type('application/problem+json')
     .send(
-      JSON.stringify({ type: `urn:tender-orbit:${problem.code}`, title: problem.message, status: problem.status, code: problem.code, thing: problem.thing, ...problem.extra }),
+      JSON.stringify({
+        type: `urn:tender-orbit:${problem.code}`,
+        title: problem.message,
+        status: problem.status,
+        code: problem.code,
+        thing: problem.thing,
+        ...problem.extra,
+      }),
     );
 };
 
@@ -48,8 +60,10 @@ function asProblem(error: BodyParserError): HttpProblem {
   if (error instanceof HttpProblem) return error;
   if (error instanceof Problem) return new HttpProblem(422, error.code, error.message, error.thing);
   if (error instanceof ValidationError) return new HttpProblem(422, 'request/invalid', error.errors[0], error.path);
-  if (error.type === 'entity.too.large') return new HttpProblem(413, 'request/too-large', 'This is too large to save: shorten it.');
+  if (error.type === 'entity.too.large')
+    return new HttpProblem(413, 'request/too-large', 'This is too large to save: shorten it.');
   if (error.type === 'entity.parse.failed') return new HttpProblem(400, 'request/not-json', 'The request is not JSON.');
-  if (error.code === 'EBADCSRFTOKEN') return new HttpProblem(403, 'session/csrf', 'Your session has changed: reload the page.');
+  if (error.code === 'EBADCSRFTOKEN')
+    return new HttpProblem(403, 'session/csrf', 'Your session has changed: reload the page.');
   return new HttpProblem(500, 'server/failed', 'Something went wrong on the server; nothing was changed. Try again.');
 }

@@ -6,10 +6,17 @@ import { importProduct } from './import-product.ts';
 
 const HASH = /^[0-9a-f]{64}$/;
 const body = yup.object({
-  fileName: yup.string().strict().required('The file name is missing.').max(255, 'The file name is longer than 255 characters.'),
+  fileName: yup
+    .string()
+    .strict()
+    .required('The file name is missing.')
+    .max(255, 'The file name is longer than 255 characters.'),
   asset: yup.string().strict().required().matches(HASH, 'The uploaded file is not known here: upload it again.'),
   resources: yup
-    .mixed<Record<string, string>>((v): v is Record<string, string> => typeof v === 'object' && v !== null && Object.values(v).every((h) => typeof h === 'string' && HASH.test(h)))
+    .mixed<Record<string, string>>(
+      (v): v is Record<string, string> =>
+        typeof v === 'object' && v !== null && Object.values(v).every((h) => typeof h === 'string' && HASH.test(h)),
+    )
     .default({}),
 });
 
@@ -20,7 +27,17 @@ export function productRoutes(ctx: AppContext): Router {
     await requireCampaign(ctx, req, req.params.id);
     const request = await body.validate(req.body ?? {});
     const product = await importProduct(ctx.assets, request);
-    res.status(201).json(await documents.create('product', req.params.id, product, `Import ${request.fileName}`.slice(0, 200), personOf(req)));
+    res
+      .status(201)
+      .json(
+        await documents.create(
+          'product',
+          req.params.id,
+          product,
+          `Import ${request.fileName}`.slice(0, 200),
+          personOf(req),
+        ),
+      );
   });
   return router;
 }

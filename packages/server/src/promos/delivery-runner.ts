@@ -68,14 +68,18 @@ export class DeliveryRunner {
   }
 
   private async next(): Promise<void> {
-    const row = await this.db.one<DeliveryRow>("SELECT id, format, snapshot FROM deliveries WHERE state = 'waiting' ORDER BY created_at, id LIMIT 1");
+    const row = await this.db.one<DeliveryRow>(
+      "SELECT id, format, snapshot FROM deliveries WHERE state = 'waiting' ORDER BY created_at, id LIMIT 1",
+    );
     if (!row || this.current || this.stopping) return;
     const snapshot = JSON.parse(row.snapshot) as DeliverySnapshot;
     const job: DeliveryJob = {
       snapshot,
       format: row.format,
       ffmpeg: this.config.ffmpeg,
-      takeFolders: Object.fromEntries(Object.keys(snapshot.takeLengths).map((take) => [take, dirname(this.takes.path(take, 0))])),
+      takeFolders: Object.fromEntries(
+        Object.keys(snapshot.takeLengths).map((take) => [take, dirname(this.takes.path(take, 0))]),
+      ),
       music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
       output: this.path(row.id, row.format),
     };
@@ -88,18 +92,33 @@ export class DeliveryRunner {
       if ('progress' in message) {
         if (performance.now() - reported < REPORT_EVERY) return;
         reported = performance.now();
-        void this.db.run("UPDATE deliveries SET progress = ? WHERE id = ? AND state = 'working'", [message.progress, row.id]);
+        void this.db.run("UPDATE deliveries SET progress = ? WHERE id = ? AND state = 'working'", [
+          message.progress,
+          row.id,
+        ]);
         return;
       }
       void this.finish(row.id, worker, message);
     });
-    worker.on('error', (error) => void this.finish(row.id, worker, { ok: false, problem: { code: 'delivery/failed', message: error.message } }));
+    worker.on(
+      'error',
+      (error) =>
+        void this.finish(row.id, worker, { ok: false, problem: { code: 'delivery/failed', message: error.message } }),
+    );
   }
 
   private async finish(id: string, worker: Worker, reply: WorkerReply<{ size: number }>): Promise<void> {
     worker.removeAllListeners();
-    if (reply.ok) await this.db.run("UPDATE deliveries SET state = 'done', progress = 1, size = ? WHERE id = ?", [reply.value.size, id]);
-    else await this.db.run("UPDATE deliveries SET state = 'failed', error = ? WHERE id = ?", [reply.problem.message.slice(0, 500), id]);
+    if (reply.ok)
+      await this.db.run("UPDATE deliveries SET state = 'done', progress = 1, size = ? WHERE id = ?", [
+        reply.value.size,
+        id,
+      ]);
+    else
+      await this.db.run("UPDATE deliveries SET state = 'failed', error = ? WHERE id = ?", [
+        reply.problem.message.slice(0, 500),
+        id,
+      ]);
     if (this.current?.id === id) this.current = null;
     await worker.terminate();
     this.wake();

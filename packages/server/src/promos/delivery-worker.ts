@@ -21,10 +21,55 @@ export interface DeliveryJob {
 
 /** Encoder settings by format. BT.709 tags; limited range; sound trimmed to the pictures' exact length beforehand. */
 const ENCODERS: Record<DeliveryFormat, string[]> = {
-  mp4: ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '16', '-c:a', 'aac', '-b:a', '256k', '-movflags', '+faststart', '-f', 'mp4'],
-  webm: ['-c:v', 'libvpx-vp9', '-deadline', 'realtime', '-cpu-used', '6', '-crf', '22', '-b:v', '0', '-row-mt', '1', '-c:a', 'libopus', '-b:a', '192k', '-f', 'webm'],
+  mp4: [
+    '-c:v',
+    'libx264',
+    '-preset',
+    'veryfast',
+    '-crf',
+    '16',
+    '-c:a',
+    'aac',
+    '-b:a',
+    '256k',
+    '-movflags',
+    '+faststart',
+    '-f',
+    'mp4',
+  ],
+  webm: [
+    '-c:v',
+    'libvpx-vp9',
+    '-deadline',
+    'realtime',
+    '-cpu-used',
+    '6',
+    '-crf',
+    '22',
+    '-b:v',
+    '0',
+    '-row-mt',
+    '1',
+    '-c:a',
+    'libopus',
+    '-b:a',
+    '192k',
+    '-f',
+    'webm',
+  ],
 };
-const COLOUR = ['-vf', 'scale=in_range=full:out_range=tv:out_color_matrix=bt709,format=yuv420p', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-colorspace', 'bt709', '-color_range', 'tv'];
+const COLOUR = [
+  '-vf',
+  'scale=in_range=full:out_range=tv:out_color_matrix=bt709,format=yuv420p',
+  '-color_primaries',
+  'bt709',
+  '-color_trc',
+  'bt709',
+  '-colorspace',
+  'bt709',
+  '-color_range',
+  'tv',
+];
 
 const job = workerData as DeliveryJob;
 
@@ -43,7 +88,18 @@ async function encode(): Promise<{ size: number }> {
     }
     await writeFile(soundPath, new Uint8Array(interleaved.buffer));
     const { child, done } = startFfmpeg(job.ffmpeg, [
-      ...['-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${promo.width}x${promo.height}`, '-r', `${frameRate.num}/${frameRate.den}`, '-i', 'pipe:0'],
+      ...[
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgba',
+        '-s',
+        `${promo.width}x${promo.height}`,
+        '-r',
+        `${frameRate.num}/${frameRate.den}`,
+        '-i',
+        'pipe:0',
+      ],
       ...['-f', 'f32le', '-ar', String(SAMPLE_RATE), '-ac', '2', '-i', soundPath],
       ...COLOUR,
       ...ENCODERS[job.format],

@@ -4,7 +4,9 @@ import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
 
 /** Starts ffmpeg without a shell; the arguments are ours, paths come from the asset store. */
 export function startFfmpeg(ffmpeg: string, args: string[]): { child: ChildProcess; done: Promise<Buffer> } {
-  const child = spawn(ffmpeg, ['-hide_banner', '-loglevel', 'error', '-nostdin', ...args], { stdio: ['pipe', 'pipe', 'pipe'] });
+  const child = spawn(ffmpeg, ['-hide_banner', '-loglevel', 'error', '-nostdin', ...args], {
+    stdio: ['pipe', 'pipe', 'pipe'],
+  });
   const out: Buffer[] = [];
   let errors = '';
   child.stdout.on('data', (chunk: Buffer) => out.push(chunk));
@@ -15,18 +17,43 @@ export function startFfmpeg(ffmpeg: string, args: string[]): { child: ChildProce
     child.on('error', (error: NodeJS.ErrnoException) =>
       reject(
         error.code === 'ENOENT'
-          ? new Problem('ffmpeg/missing', 'ffmpeg is not installed on the server, so video and sound cannot be made: install the package "ffmpeg" and try again.', 'ffmpeg')
+          ? new Problem(
+              'ffmpeg/missing',
+              'ffmpeg is not installed on the server, so video and sound cannot be made: install the package "ffmpeg" and try again.',
+              'ffmpeg',
+            )
           : error,
       ),
     );
-    child.on('close', (code) => (code === 0 ? resolve(Buffer.concat(out)) : reject(new Problem('ffmpeg/failed', `ffmpeg stopped: ${errors.trim().split('\n').pop() ?? 'no reason given'}`, 'ffmpeg'))));
+    child.on('close', (code) =>
+      code === 0
+        ? resolve(Buffer.concat(out))
+        : reject(
+            new Problem(
+              'ffmpeg/failed',
+              `ffmpeg stopped: ${errors.trim().split('\n').pop() ?? 'no reason given'}`,
+              'ffmpeg',
+            ),
+          ),
+    );
   });
   return { child, done };
 }
 
 /** Decodes any sound file to stereo at the working rate. */
 export async function decodeSound(ffmpeg: string, path: string): Promise<Sound> {
-  const { done } = startFfmpeg(ffmpeg, ['-i', path, '-vn', '-f', 'f32le', '-ac', '2', '-ar', String(SAMPLE_RATE), 'pipe:1']);
+  const { done } = startFfmpeg(ffmpeg, [
+    '-i',
+    path,
+    '-vn',
+    '-f',
+    'f32le',
+    '-ac',
+    '2',
+    '-ar',
+    String(SAMPLE_RATE),
+    'pipe:1',
+  ]);
   const bytes = await done;
   const samples = new Float32Array(bytes.buffer, bytes.byteOffset, Math.floor(bytes.length / 4));
   const count = Math.floor(samples.length / 2);
@@ -40,6 +67,23 @@ export async function decodeSound(ffmpeg: string, path: string): Promise<Sound> 
 
 /** The sound of a file as 48 kHz stereo FLAC, which server and browser decode to the same samples. */
 export async function toFlac(ffmpeg: string, path: string): Promise<Buffer> {
-  const { done } = startFfmpeg(ffmpeg, ['-i', path, '-vn', '-map', '0:a:0', '-ac', '2', '-ar', String(SAMPLE_RATE), '-sample_fmt', 's16', '-map_metadata', '-1', '-f', 'flac', 'pipe:1']);
+  const { done } = startFfmpeg(ffmpeg, [
+    '-i',
+    path,
+    '-vn',
+    '-map',
+    '0:a:0',
+    '-ac',
+    '2',
+    '-ar',
+    String(SAMPLE_RATE),
+    '-sample_fmt',
+    's16',
+    '-map_metadata',
+    '-1',
+    '-f',
+    'flac',
+    'pipe:1',
+  ]);
   return done;
 }

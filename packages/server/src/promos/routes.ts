@@ -27,8 +27,16 @@ export interface DeliverySummary {
 }
 
 const musicBody = yup.object({
-  asset: yup.string().strict().required().matches(/^[0-9a-f]{64}$/, 'The uploaded file is not known here: upload it again.'),
-  fileName: yup.string().strict().required('The file name is missing.').max(255, 'The file name is longer than 255 characters.'),
+  asset: yup
+    .string()
+    .strict()
+    .required()
+    .matches(/^[0-9a-f]{64}$/, 'The uploaded file is not known here: upload it again.'),
+  fileName: yup
+    .string()
+    .strict()
+    .required('The file name is missing.')
+    .max(255, 'The file name is longer than 255 characters.'),
 });
 const deliveryBody = yup.object({
   format: yup.string().strict().oneOf(['mp4', 'webm'], 'The format must be mp4 or webm.').required('Choose a format.'),
@@ -44,7 +52,13 @@ export async function listDeliveries({ db }: { db: Database }, campaign: string)
   );
   return rows.map(({ snapshot, ...row }) => {
     const { promo } = JSON.parse(snapshot) as DeliverySnapshot;
-    return { ...row, size: row.size === null ? null : Number(row.size), frames: promoLength(promo), width: promo.width, height: promo.height };
+    return {
+      ...row,
+      size: row.size === null ? null : Number(row.size),
+      frames: promoLength(promo),
+      width: promo.width,
+      height: promo.height,
+    };
   });
 }
 
@@ -58,7 +72,11 @@ export function promoRoutes(ctx: AppContext): Router {
     const { asset, fileName } = await musicBody.validate(req.body ?? {});
     const described = await ctx.assets.describe(asset);
     if (!/^(audio|video)\//.test(described.mime)) {
-      throw new Problem('sound/type', `"${fileName}" is ${describeType(described.mime)}, not music: bring a wav, mp3, ogg, flac or m4a file.`, fileName);
+      throw new Problem(
+        'sound/type',
+        `"${fileName}" is ${describeType(described.mime)}, not music: bring a wav, mp3, ogg, flac or m4a file.`,
+        fileName,
+      );
     }
     const path = ctx.assets.path(asset);
     let flac: Buffer;
@@ -69,9 +87,18 @@ export function promoRoutes(ctx: AppContext): Router {
       seconds = sound.left.length / sound.sampleRate;
     } catch (error) {
       if (error instanceof Problem && error.code === 'ffmpeg/missing') throw error;
-      throw new Problem('sound/broken', `"${fileName}" could not be read as sound: save it again as wav or flac and retry.`, fileName);
+      throw new Problem(
+        'sound/broken',
+        `"${fileName}" could not be read as sound: save it again as wav or flac and retry.`,
+        fileName,
+      );
     }
-    if (seconds > LONGEST_MUSIC) throw new Problem('sound/long', `"${fileName}" is longer than ${LONGEST_MUSIC / 60} minutes: cut it first.`, fileName);
+    if (seconds > LONGEST_MUSIC)
+      throw new Problem(
+        'sound/long',
+        `"${fileName}" is longer than ${LONGEST_MUSIC / 60} minutes: cut it first.`,
+        fileName,
+      );
     const stored = await ctx.assets.put(flac);
     res.status(201).json({ asset: stored.hash, name: fileName, seconds });
   });
@@ -91,7 +118,11 @@ export function promoRoutes(ctx: AppContext): Router {
     const { format } = await deliveryBody.validate(req.body ?? {});
     const promo = await documents.get('promo', req.params.id, personOf(req));
     const campaign = await documents.get('campaign', promo.campaign, personOf(req));
-    const snapshot: DeliverySnapshot = { promo: promo.document, frameRate: campaign.document.frameRate, takeLengths: {} };
+    const snapshot: DeliverySnapshot = {
+      promo: promo.document,
+      frameRate: campaign.document.frameRate,
+      takeLengths: {},
+    };
     if (promoLength(promo.document) === 0) {
       throw new Problem('promo/empty', 'The promo is empty: put a take or a title into it first.', promo.document.name);
     }
@@ -100,23 +131,24 @@ export function promoRoutes(ctx: AppContext): Router {
       snapshot.takeLengths[take] = await readyLength(ctx, promo.campaign, take);
     }
     const id = newId();
-    await ctx.db.run("INSERT INTO deliveries (id, campaign_id, promo_id, name, format, state, snapshot) VALUES (?, ?, ?, ?, ?, 'waiting', ?)", [
-      id,
-      promo.campaign,
-      promo.id,
-      promo.document.name,
-      format,
-      JSON.stringify(snapshot),
-    ]);
+    await ctx.db.run(
+      "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, state, snapshot) VALUES (?, ?, ?, ?, ?, 'waiting', ?)",
+      [id, promo.campaign, promo.id, promo.document.name, format, JSON.stringify(snapshot)],
+    );
     ctx.deliveries.wake();
     res.status(201).json({ id });
   });
 
-  async function ownDelivery(req: Request<{ id: string }>): Promise<{ id: string; name: string; format: DeliveryFormat; state: string; campaign_id: string }> {
-    const row = await ctx.db.one<{ id: string; name: string; format: DeliveryFormat; state: string; campaign_id: string }>(
-      'SELECT id, name, format, state, campaign_id FROM deliveries WHERE id = ?',
-      [req.params.id],
-    );
+  async function ownDelivery(
+    req: Request<{ id: string }>,
+  ): Promise<{ id: string; name: string; format: DeliveryFormat; state: string; campaign_id: string }> {
+    const row = await ctx.db.one<{
+      id: string;
+      name: string;
+      format: DeliveryFormat;
+      state: string;
+      campaign_id: string;
+    }>('SELECT id, name, format, state, campaign_id FROM deliveries WHERE id = ?', [req.params.id]);
     if (!row) throw notFound('delivery');
     await requireCampaign(ctx, req, row.campaign_id);
     return row;
@@ -124,7 +156,13 @@ export function promoRoutes(ctx: AppContext): Router {
 
   router.get('/deliveries/:id/file', async (req, res) => {
     const delivery = await ownDelivery(req);
-    if (delivery.state !== 'done') throw new HttpProblem(409, 'delivery/not-ready', 'This file is not ready yet: wait for it to finish.', delivery.name);
+    if (delivery.state !== 'done')
+      throw new HttpProblem(
+        409,
+        'delivery/not-ready',
+        'This file is not ready yet: wait for it to finish.',
+        delivery.name,
+      );
     const fileName = `${delivery.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.${delivery.format}`;
     res.type(delivery.format === 'mp4' ? 'video/mp4' : 'video/webm');
     res.download(ctx.deliveries.path(delivery.id, delivery.format), fileName, { dotfiles: 'allow' });
@@ -141,8 +179,17 @@ export function promoRoutes(ctx: AppContext): Router {
 
 /** Frames of a take that is wholly there. @throws Problem naming it otherwise. */
 async function readyLength(ctx: AppContext, campaign: string, take: string): Promise<number> {
-  const row = await ctx.db.one<{ name: string; length: number; state: string }>('SELECT name, length, state FROM takes WHERE id = ? AND campaign_id = ?', [take, campaign]);
-  if (!row) throw new Problem('promo/no-take', 'A clip uses a take that was deleted: choose another take for it.', 'Clip');
-  if (row.state !== 'done') throw new Problem('promo/take-unfinished', `"${row.name}" is not rendered to the end yet: wait for it or choose another take.`, row.name);
+  const row = await ctx.db.one<{ name: string; length: number; state: string }>(
+    'SELECT name, length, state FROM takes WHERE id = ? AND campaign_id = ?',
+    [take, campaign],
+  );
+  if (!row)
+    throw new Problem('promo/no-take', 'A clip uses a take that was deleted: choose another take for it.', 'Clip');
+  if (row.state !== 'done')
+    throw new Problem(
+      'promo/take-unfinished',
+      `"${row.name}" is not rendered to the end yet: wait for it or choose another take.`,
+      row.name,
+    );
   return row.length;
 }

@@ -108,7 +108,10 @@ export class ThreadDispatcher implements FrameDispatcher {
       );
       const claim = (rows as Claim[])[0];
       if (!claim) return null;
-      await connection.query("UPDATE take_frames SET state = 'working' WHERE take_id = ? AND frame = ?", [claim.take, claim.frame]);
+      await connection.query("UPDATE take_frames SET state = 'working' WHERE take_id = ? AND frame = ?", [
+        claim.take,
+        claim.frame,
+      ]);
       return claim;
     });
   }
@@ -131,7 +134,9 @@ export class ThreadDispatcher implements FrameDispatcher {
         });
       this.finishing.add(done);
     };
-    worker.on('message', (reply: WorkerReply<Uint8Array>) => end(() => this.finish(claim, reply, (performance.now() - started) / 1000), true));
+    worker.on('message', (reply: WorkerReply<Uint8Array>) =>
+      end(() => this.finish(claim, reply, (performance.now() - started) / 1000), true),
+    );
     worker.on('error', (error: Error) => end(() => this.retry(claim, error.message), false));
     const job: RenderJob = { task: 'frame', frame: claim.frame, ...work };
     worker.postMessage(job);
@@ -143,7 +148,10 @@ export class ThreadDispatcher implements FrameDispatcher {
       return;
     }
     await this.files.write(claim.take, claim.frame, reply.value);
-    await this.db.run("UPDATE take_frames SET state = 'done', seconds = ?, error = NULL WHERE take_id = ? AND frame = ?", [seconds, claim.take, claim.frame]);
+    await this.db.run(
+      "UPDATE take_frames SET state = 'done', seconds = ?, error = NULL WHERE take_id = ? AND frame = ?",
+      [seconds, claim.take, claim.frame],
+    );
     await this.db.run(
       "UPDATE takes SET state = 'done' WHERE id = ? AND state = 'rendering' AND NOT EXISTS (SELECT 1 FROM take_frames WHERE take_id = takes.id AND state <> 'done')",
       [claim.take],
@@ -160,12 +168,23 @@ export class ThreadDispatcher implements FrameDispatcher {
   }
 
   private async fail(claim: Claim, message: string): Promise<void> {
-    await this.db.run("UPDATE take_frames SET state = 'failed', error = ? WHERE take_id = ? AND frame = ?", [message.slice(0, 500), claim.take, claim.frame]);
-    await this.db.run("UPDATE takes SET state = 'failed', error = ? WHERE id = ?", [`Frame ${claim.frame + 1}: ${message}`.slice(0, 500), claim.take]);
+    await this.db.run("UPDATE take_frames SET state = 'failed', error = ? WHERE take_id = ? AND frame = ?", [
+      message.slice(0, 500),
+      claim.take,
+      claim.frame,
+    ]);
+    await this.db.run("UPDATE takes SET state = 'failed', error = ? WHERE id = ?", [
+      `Frame ${claim.frame + 1}: ${message}`.slice(0, 500),
+      claim.take,
+    ]);
   }
 
   private async setState(claim: Claim, state: string): Promise<void> {
-    await this.db.run("UPDATE take_frames SET state = ? WHERE take_id = ? AND frame = ? AND state = 'working'", [state, claim.take, claim.frame]);
+    await this.db.run("UPDATE take_frames SET state = ? WHERE take_id = ? AND frame = ? AND state = 'working'", [
+      state,
+      claim.take,
+      claim.frame,
+    ]);
   }
 
   private async snapshotOf(take: string): Promise<{ snapshot: TakeSnapshot; paths: Record<string, string> }> {

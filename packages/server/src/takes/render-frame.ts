@@ -21,7 +21,11 @@ async function modelsFor(snapshot: TakeSnapshot, paths: Record<string, string>):
 }
 
 /** Traces one frame of a take and encodes it as lossless WebP. `paths` gives the file of each model by hash. */
-export async function renderFrame(snapshot: TakeSnapshot, frame: number, paths: Record<string, string>): Promise<Uint8Array> {
+export async function renderFrame(
+  snapshot: TakeSnapshot,
+  frame: number,
+  paths: Record<string, string>,
+): Promise<Uint8Array> {
   const { width, height, quality } = snapshot;
   const loaded = await modelsFor(snapshot, paths);
   const tableau = evaluate(snapshot.set, snapshot.shot, frame, {
@@ -38,8 +42,14 @@ export async function renderFrame(snapshot: TakeSnapshot, frame: number, paths: 
     limits: { ...settings.limits, exposureScale },
     frame,
   });
-  const picture = toDisplay({ width, height, data: settings.denoise ? denoise(passes!) : passes!.beauty }, exposureScale);
-  return sharp(picture.data, { raw: { width, height, channels: 4 } }).removeAlpha().webp({ lossless: true, effort: 4 }).toBuffer();
+  const picture = toDisplay(
+    { width, height, data: settings.denoise ? denoise(passes!) : passes!.beauty },
+    exposureScale,
+  );
+  return sharp(picture.data, { raw: { width, height, channels: 4 } })
+    .removeAlpha()
+    .webp({ lossless: true, effort: 4 })
+    .toBuffer();
 }
 
 export interface Probe {
@@ -50,7 +60,12 @@ export interface Probe {
 /** Measures a take's cost by tracing small pictures of its first and middle frame. */
 export async function probe(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Probe> {
   const height = 54;
-  const small: TakeSnapshot = { ...snapshot, height, width: Math.round((height * snapshot.width) / snapshot.height), samples: 2 };
+  const small: TakeSnapshot = {
+    ...snapshot,
+    height,
+    width: Math.round((height * snapshot.width) / snapshot.height),
+    samples: 2,
+  };
   // The first run compiles the tracer and loads the models, so it is not counted.
   await renderFrame(small, 0, paths);
   const at = [0, Math.floor(snapshot.shot.length / 2)];

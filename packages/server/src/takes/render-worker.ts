@@ -12,7 +12,7 @@ export interface RenderJob {
 }
 
 parentPort!.on('message', (job: RenderJob) => {
-  void replyOf<unknown>(() => (job.task === 'frame' ? renderFrame(job.snapshot, job.frame, job.paths) : probe(job.snapshot, job.paths))).then((reply) =>
-    parentPort!.postMessage(reply),
-  );
+  void replyOf<unknown>(() =>
+    job.task === 'frame' ? renderFrame(job.snapshot, job.frame, job.paths) : probe(job.snapshot, job.paths),
+  ).then((reply) => parentPort!.postMessage(reply));
 });

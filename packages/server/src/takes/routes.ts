@@ -15,9 +15,25 @@ import type { TakeSnapshot } from './snapshot.ts';
 const WORKER = new URL('./render-worker.ts', import.meta.url);
 const body = yup.object({
   shot: yup.string().strict().required('Choose a shot.').max(16),
-  quality: yup.string().strict().oneOf(['clay', 'draft', 'final'], 'Quality must be clay, draft or final.').required('Choose a quality.'),
-  width: yup.number().strict().integer().min(16, 'A take is at least 16 pixels wide.').max(3840, 'A take is at most 3840 pixels wide.').required('Choose a width.'),
-  samples: yup.number().strict().integer().min(0, 'Samples cannot be below 0.').max(4096, 'At most 4096 samples a pixel.').default(0),
+  quality: yup
+    .string()
+    .strict()
+    .oneOf(['clay', 'draft', 'final'], 'Quality must be clay, draft or final.')
+    .required('Choose a quality.'),
+  width: yup
+    .number()
+    .strict()
+    .integer()
+    .min(16, 'A take is at least 16 pixels wide.')
+    .max(3840, 'A take is at most 3840 pixels wide.')
+    .required('Choose a width.'),
+  samples: yup
+    .number()
+    .strict()
+    .integer()
+    .min(0, 'Samples cannot be below 0.')
+    .max(4096, 'At most 4096 samples a pixel.')
+    .default(0),
 });
 
 interface TakeRow {
@@ -39,7 +55,11 @@ export function takeRoutes(ctx: AppContext): Router {
     const used = new Set(set.document.products.filter((p) => p.visible).map((p) => p.product));
     const products = (await documents.list('product', shot.campaign)).filter((p) => used.has(p.id));
     if (!set.document.cameras.some((c) => c.id === shot.document.camera)) {
-      throw new Problem('shot/no-camera', `The camera of shot "${shot.document.name}" is no longer in the set: choose another camera.`, shot.document.name);
+      throw new Problem(
+        'shot/no-camera',
+        `The camera of shot "${shot.document.name}" is no longer in the set: choose another camera.`,
+        shot.document.name,
+      );
     }
     const { width, height } = campaign.document;
     return {
@@ -72,20 +92,43 @@ export function takeRoutes(ctx: AppContext): Router {
 
   router.post('/takes/estimate', async (req, res) => {
     const { snapshot } = await snapshotFor(req);
-    const { secondsPerFrame } = await measure({ task: 'probe', snapshot, frame: 0, paths: modelPaths(ctx.assets, snapshot) });
+    const { secondsPerFrame } = await measure({
+      task: 'probe',
+      snapshot,
+      frame: 0,
+      paths: modelPaths(ctx.assets, snapshot),
+    });
     const frames = snapshot.shot.length;
-    res.json({ frames, secondsPerFrame, seconds: (secondsPerFrame * frames) / Math.min(frames, ctx.config.renderWorkers) });
+    res.json({
+      frames,
+      secondsPerFrame,
+      seconds: (secondsPerFrame * frames) / Math.min(frames, ctx.config.renderWorkers),
+    });
   });
 
   router.post('/takes', async (req, res) => {
     const { snapshot, campaign, shot } = await snapshotFor(req);
     const id = newId();
-    const { count } = (await ctx.db.one<{ count: number }>('SELECT COUNT(*) AS count FROM takes WHERE shot_id = ?', [shot]))!;
+    const { count } = (await ctx.db.one<{ count: number }>('SELECT COUNT(*) AS count FROM takes WHERE shot_id = ?', [
+      shot,
+    ]))!;
     const name = `${snapshot.shot.name} take ${Number(count) + 1}`;
     await ctx.db.transaction(async (connection) => {
-      await connection.query('INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-        id, campaign, shot, name, snapshot.quality, snapshot.width, snapshot.height, snapshot.shot.length, 'rendering', JSON.stringify(snapshot),
-      ]);
+      await connection.query(
+        'INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+        [
+          id,
+          campaign,
+          shot,
+          name,
+          snapshot.quality,
+          snapshot.width,
+          snapshot.height,
+          snapshot.shot.length,
+          'rendering',
+          JSON.stringify(snapshot),
+        ],
+      );
       const rows = Array.from({ length: snapshot.shot.length }, (_, frame) => [id, frame, 'waiting']);
       await connection.query('INSERT INTO take_frames (take_id, frame, state) VALUES ?', [rows]);
     });
@@ -103,8 +146,13 @@ export function takeRoutes(ctx: AppContext): Router {
 
   router.post('/takes/:id/resume', async (req, res) => {
     const take = await ownTake(req);
-    await ctx.db.run("UPDATE take_frames SET state = 'waiting', error = NULL WHERE take_id = ? AND state = 'failed'", [take.id]);
-    await ctx.db.run("UPDATE takes SET state = 'rendering', error = NULL WHERE id = ? AND state IN ('stopped', 'failed')", [take.id]);
+    await ctx.db.run("UPDATE take_frames SET state = 'waiting', error = NULL WHERE take_id = ? AND state = 'failed'", [
+      take.id,
+    ]);
+    await ctx.db.run(
+      "UPDATE takes SET state = 'rendering', error = NULL WHERE id = ? AND state IN ('stopped', 'failed')",
+      [take.id],
+    );
     ctx.dispatcher.wake();
     res.status(204).end();
   });
@@ -120,7 +168,10 @@ export function takeRoutes(ctx: AppContext): Router {
   router.get('/takes/:id/frames/:frame', async (req, res) => {
     const take = await ownTake(req as Request<{ id: string }>);
     const frame = Number(req.params.frame);
-    const row = await ctx.db.one("SELECT frame FROM take_frames WHERE take_id = ? AND frame = ? AND state = 'done'", [take.id, Number.isInteger(frame) ? frame : -1]);
+    const row = await ctx.db.one("SELECT frame FROM take_frames WHERE take_id = ? AND frame = ? AND state = 'done'", [
+      take.id,
+      Number.isInteger(frame) ? frame : -1,
+    ]);
     if (!row) throw notFound('frame');
     res.set('Cache-Control', 'private, max-age=31536000, immutable');
     res.type('image/webp').sendFile(ctx.takeFiles.path(take.id, frame), { dotfiles: 'allow' });

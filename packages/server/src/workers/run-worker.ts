@@ -3,12 +3,12 @@ import { createRequire } from 'node:module';
 import { pathToFileURL } from 'node:url';
 import { Problem, type ProblemDetails } from '@tender-orbit/core/problem';
 
-const TSX = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
+const TSX_API = pathToFileURL(createRequire(import.meta.url).resolve('tsx/esm/api')).href;
 
 /** Starts a TypeScript file in a worker thread. */
 export function startWorker(url: URL, options: WorkerOptions = {}): Worker {
   // A worker does not take over its parent's module hooks, so the TypeScript loader is registered inside it.
-  const boot = `import(${JSON.stringify(TSX)}).then(() => import(${JSON.stringify(url.href)}))`;
+  const boot = `import(${JSON.stringify(TSX_API)}).then((tsx) => { tsx.register(); return import(${JSON.stringify(url.href)}); })`;
   return new Worker(boot, { eval: true, ...options });
 }
 
@@ -20,7 +20,8 @@ export async function replyOf<T>(work: () => Promise<T>): Promise<WorkerReply<T>
   try {
     return { ok: true, value: await work() };
   } catch (error) {
-    if (error instanceof Problem) return { ok: false, problem: { code: error.code, message: error.message, thing: error.thing } };
+    if (error instanceof Problem)
+      return { ok: false, problem: { code: error.code, message: error.message, thing: error.thing } };
     const message = error instanceof Error ? error.message : String(error);
     return { ok: false, problem: { code: 'worker/failed', message: `The work broke off: ${message.slice(0, 300)}` } };
   }

@@ -1,0 +1,3 @@
+export * from './client.ts';
+export * from './types.ts';
+export * from './upload.ts';

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { mdiTrashCanOutline } from '@mdi/js';
+import { computed } from 'vue';
+import { useRouter } from 'vue-router';
+import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
+import IconButton from '../controls/IconButton.vue';
+import NumberField from '../controls/NumberField.vue';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+
+const { shotId, number } = defineProps<{ shotId: string; number: number }>();
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const router = useRouter();
+const shot = computed(() => documents.get('shot', shotId));
+const cover = computed(() => campaign.coverOf(shotId));
+const camera = computed(() => campaign.set?.cameras.find((c) => c.id === shot.value?.camera)?.name ?? 'no camera');
+
+function setSeconds(seconds: number, gesture: string): void {
+  const length = Math.max(1, Math.round(secondsToFrames(seconds, campaign.rate)));
+  documents.edit('shot', shotId, 'Change length', (s) => void (s.length = length), gesture);
+}
+function rename(event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim();
+  if (name) documents.edit('shot', shotId, 'Rename shot', (s) => void (s.name = name.slice(0, 120)));
+}
+function openSet(): void {
+  campaign.shotId = shotId;
+  void router.push(`/campaign/${campaign.id}/set`);
+}
+</script>
+
+<template>
+  <article v-if="shot" class="board" :aria-label="`Shot ${number}, ${shot.name}`">
+    <button type="button" class="picture" :aria-label="`Open ${shot.name} on the set`" @click="openSet">
+      <img v-if="cover" :src="cover" alt="" />
+      <span v-else class="dim">No picture yet: open the set</span>
+    </button>
+    <div class="row">
+      <span class="mono dim">{{ number }}</span>
+      <input
+        class="field name"
+        :value="shot.name"
+        :aria-label="`Name of shot ${number}`"
+        maxlength="120"
+        @change="rename"
+      />
+      <IconButton
+        :icon="mdiTrashCanOutline"
+        :label="`Delete ${shot.name}`"
+        :disabled="campaign.shots.length < 2"
+        @click="notices.guard(() => campaign.removeShot(shotId))"
+      />
+    </div>
+    <NumberField
+      label="Length"
+      :value="framesToSeconds(shot.length, campaign.rate)"
+      unit="s"
+      :min="0.04"
+      :max="600"
+      :step="0.1"
+      @change="setSeconds"
+    />
+    <span class="dim facts">{{ camera }} camera, {{ shot.length }} frames, {{ shot.tracks.length }} moving</span>
+  </article>
+</template>
+
+<style scoped>
+.board {
+  display: grid;
+  gap: 6px;
+  padding: 10px;
+  border-radius: 10px;
+  background: var(--ink-0);
+}
+.picture {
+  display: grid;
+  place-items: center;
+  aspect-ratio: 16 / 9;
+  padding: 0;
+  border: 0;
+  border-radius: 6px;
+  overflow: hidden;
+  background: var(--surround);
+  color: inherit;
+  font: inherit;
+  cursor: pointer;
+}
+.picture img {
+  width: 100%;
+  height: 100%;
+  object-fit: cover;
+}
+.name {
+  font-weight: 600;
+}
+.facts {
+  padding-left: 20px;
+  font-size: 12px;
+}
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { frameBounds, PRIMES, SENSORS } from '@tender-orbit/core/camera';
+import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
+import { toPolar } from '../plan/polar.ts';
+import { useCampaign, useDocuments, useStage } from '../stores/index.ts';
+import { modelOf } from '../viewer/models.ts';
+import { useTableau } from '../viewer/use-tableau.ts';
+
+const { id } = defineProps<{ id: string }>();
+const campaign = useCampaign();
+const documents = useDocuments();
+const stage = useStage();
+const tableau = useTableau();
+const camera = computed(() => stage.posed?.cameras.find((c) => c.id === id));
+
+function lens(path: 'focalLength' | 'sensorWidth', value: number): void {
+  stage.setNumber(id, path, value, path === 'focalLength' ? 'Change lens' : 'Change sensor');
+}
+function use(): void {
+  documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => void (shot.camera = id));
+}
+/** The box round everything that stands on the set. */
+function productBox(): Bounds | null {
+  const box = emptyBounds();
+  for (const instance of tableau.value?.instances ?? []) {
+    const model = modelOf(instance.model);
+    if (!model) continue;
+    const own = boundsOf(
+      instance.parts.map((p) => model.meshes[p.index]),
+      instance.matrix,
+    );
+    for (let a = 0; a < 3; a++) {
+      box.min[a] = Math.min(box.min[a], own.min[a]);
+      box.max[a] = Math.max(box.max[a], own.max[a]);
+    }
+  }
+  return Number.isFinite(box.min[0]) ? box : null;
+}
+/** Steps back or forward on its own line of sight until all products are in the picture. */
+function frameProducts(): void {
+  const box = productBox();
+  if (!box || !camera.value) return;
+  const { position, aim, focalLength, sensorWidth } = camera.value;
+  const { azimuth, elevation } = toPolar(position.map((v, a) => v - aim[a]));
+  const framed = frameBounds(box, { focalLength, sensorWidth, aspect: campaign.aspect }, azimuth, elevation, 0.12);
+  const gesture = `frame-${Date.now()}`;
+  for (const point of ['position', 'aim'] as const)
+    framed[point].forEach((value, axis) =>
+      stage.setNumber(
+        id,
+        `${point}.${axis}`,
+        Number(value.toFixed(4)),
+        `Frame products with ${camera.value!.name}`,
+        gesture,
+      ),
+    );
+}
+</script>
+
+<template>
+  <div v-if="camera" class="extra">
+    <div class="row wrap">
+      <button
+        v-for="prime in PRIMES"
+        :key="prime"
+        type="button"
+        class="chip mono"
+        :class="{ on: camera.focalLength === prime }"
+        :aria-label="`${prime} mm lens`"
+        @click="lens('focalLength', prime)"
+      >
+        {{ prime }}
+      </button>
+    </div>
+    <div class="row wrap">
+      <select
+        class="field sensor"
+        aria-label="Sensor"
+        :value="camera.sensorWidth"
+        @change="lens('sensorWidth', +($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="sensor in SENSORS" :key="sensor.name" :value="sensor.width">{{ sensor.name }}</option>
+        <option v-if="!SENSORS.some((s) => s.width === camera!.sensorWidth)" :value="camera.sensorWidth">
+          {{ camera.sensorWidth }} mm wide
+        </option>
+      </select>
+      <button type="button" class="chip" @click="frameProducts">Frame products</button>
+      <button v-if="campaign.shot?.camera !== id" type="button" class="chip primary" @click="use">
+        Use in this shot
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.extra {
+  display: grid;
+  gap: 6px;
+  margin-bottom: 8px;
+}
+.wrap {
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.sensor {
+  width: 120px;
+}
+</style>

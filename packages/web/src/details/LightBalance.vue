@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { panelIlluminance } from '@tender-orbit/core/light';
+import { useCampaign, useStage } from '../stores/index.ts';
+
+const campaign = useCampaign();
+const stage = useStage();
+
+/** The middle of the first product: where a photographer holds the meter. */
+const meter = computed<[number, number, number]>(() => {
+  const item = stage.posed?.products.find((p) => p.visible);
+  const product = item && campaign.products.get(item.product);
+  return item
+    ? [item.position[0], product ? (product.extent[1] * product.scale) / 2 : 0.05, item.position[2]]
+    : [0, 0.05, 0];
+});
+const rows = computed(() =>
+  (stage.posed?.lights ?? [])
+    .filter((l) => l.on)
+    .map((light) => ({ id: light.id, name: light.name, role: light.role, lux: panelIlluminance(light, meter.value) }))
+    .sort((a, b) => b.lux - a.lux),
+);
+const most = computed(() => Math.max(1, ...rows.value.map((r) => r.lux)));
+const contrast = computed(() => {
+  const sum = (role: string): number => rows.value.filter((r) => r.role === role).reduce((n, r) => n + r.lux, 0);
+  const fill = sum('fill');
+  return fill > 0 ? (sum('key') + fill) / fill : 0;
+});
+</script>
+
+<template>
+  <section aria-label="Light at the product">
+    <h3>Light at the product</h3>
+    <button v-for="row in rows" :key="row.id" type="button" class="bar" @click="stage.selected = row.id">
+      <span class="clip">{{ row.name }}</span>
+      <span class="track"><span :style="{ width: `${(row.lux / most) * 100}%` }" /></span>
+      <span class="mono dim">{{ Math.round(row.lux).toLocaleString('en') }} lx</span>
+    </button>
+    <p v-if="contrast" class="dim">
+      Key with fill against fill alone: <span class="mono">{{ contrast.toFixed(1) }}:1</span>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  margin: 16px 0 6px;
+}
+.bar {
+  display: grid;
+  grid-template-columns: 88px 1fr 78px;
+  align-items: center;
+  gap: 8px;
+  width: 100%;
+  height: 26px;
+  padding: 0;
+  border: 0;
+  background: transparent;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.bar > :last-child {
+  text-align: right;
+}
+.track {
+  height: 6px;
+  border-radius: 3px;
+  background: var(--ink-2);
+}
+.track span {
+  display: block;
+  height: 100%;
+  border-radius: 3px;
+  background: var(--honey);
+}
+</style>

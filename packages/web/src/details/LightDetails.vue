@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { linearToHex, type Rgb } from '@tender-orbit/core/finish';
+import { kelvinToRgb } from '@tender-orbit/core/light';
+import { useCampaign, useStage } from '../stores/index.ts';
+
+const { id } = defineProps<{ id: string }>();
+const campaign = useCampaign();
+const stage = useStage();
+const light = computed(() => campaign.set?.lights.find((l) => l.id === id));
+const kelvinColour = (kelvin: number): string => {
+  const rgb = kelvinToRgb(kelvin);
+  const peak = Math.max(...rgb);
+  return linearToHex(rgb.map((v) => v / peak) as Rgb);
+};
+const gradient = `linear-gradient(90deg, ${[2000, 3000, 4500, 6500, 9000].map(kelvinColour).join(', ')})`;
+
+function set(label: string, values: { on?: boolean; seen?: boolean }): void {
+  stage.change(
+    label,
+    (s) =>
+      void Object.assign(
+        s.lights.find((l) => l.id === id)!,
+        values,
+      ),
+  );
+}
+/** Aims the light at the middle of the first product. */
+function aimAtProduct(): void {
+  const product = stage.posed?.products[0];
+  if (!product) return;
+  const document = campaign.products.get(product.product);
+  const middle = document ? (document.extent[1] * document.scale) / 2 : 0.05;
+  const gesture = `aim-${Date.now()}`;
+  [product.position[0], middle, product.position[2]].forEach((value, axis) =>
+    stage.setNumber(id, `aim.${axis}`, Number(value.toFixed(4)), `Aim ${light.value?.name}`, gesture),
+  );
+}
+</script>
+
+<template>
+  <div v-if="light" class="buttons">
+    <button
+      type="button"
+      class="chip"
+      :class="{ on: light.on }"
+      :aria-pressed="light.on"
+      @click="set(light.on ? 'Light off' : 'Light on', { on: !light.on })"
+    >
+      {{ light.on ? 'On' : 'Off' }}
+    </button>
+    <button
+      type="button"
+      class="chip"
+      :class="{ on: stage.only === id }"
+      :aria-pressed="stage.only === id"
+      @click="stage.only = stage.only === id ? '' : id"
+    >
+      Only this light
+    </button>
+    <button
+      type="button"
+      class="chip"
+      :class="{ on: light.seen }"
+      :aria-pressed="light.seen"
+      @click="set('Change panel in picture', { seen: !light.seen })"
+    >
+      In picture
+    </button>
+    <button type="button" class="chip" @click="aimAtProduct">Aim at product</button>
+    <span class="kelvin" :style="{ background: gradient }" aria-hidden="true"
+      ><span :style="{ left: `${Math.min(100, Math.max(0, ((stage.number(id, 'kelvin') - 2000) / 7000) * 100))}%` }"
+    /></span>
+  </div>
+</template>
+
+<style scoped>
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-bottom: 8px;
+}
+.kelvin {
+  position: relative;
+  flex-basis: 100%;
+  height: 5px;
+  margin: 4px 0;
+  border-radius: 3px;
+}
+.kelvin span {
+  position: absolute;
+  top: -3px;
+  width: 3px;
+  height: 11px;
+  border-radius: 2px;
+  background: #fff;
+}
+</style>

@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import FieldRow from '../controls/FieldRow.vue';
+import { useCampaign, useStage } from '../stores/index.ts';
+
+const { id } = defineProps<{ id: string }>();
+const campaign = useCampaign();
+const stage = useStage();
+const item = computed(() => campaign.set?.products.find((p) => p.id === id));
+const size = computed(() => {
+  const product = item.value && campaign.products.get(item.value.product);
+  return product ? product.extent.map((e) => Number((e * product.scale * 100).toFixed(1))).join(' x ') : '';
+});
+
+function seat(): void {
+  const seated = !item.value!.seated;
+  stage.change(seated ? 'Seat on the floor' : 'Let go of the floor', (set) => {
+    const product = set.products.find((p) => p.id === id)!;
+    product.seated = seated;
+    if (seated) product.position[1] = 0;
+  });
+}
+function choose(event: Event): void {
+  const product = (event.target as HTMLSelectElement).value;
+  stage.change('Swap product', (set) => void (set.products.find((p) => p.id === id)!.product = product));
+}
+</script>
+
+<template>
+  <div v-if="item" class="extra">
+    <FieldRow label="Product">
+      <select class="field" :value="item.product" @change="choose">
+        <option v-for="[key, product] in campaign.products" :key="key" :value="key">{{ product?.name }}</option>
+      </select>
+    </FieldRow>
+    <FieldRow label="Size"
+      ><span class="mono dim">{{ size }} cm</span></FieldRow
+    >
+    <div class="row buttons">
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: item.seated }"
+        :aria-pressed="item.seated"
+        data-test="seat"
+        @click="seat"
+      >
+        {{ item.seated ? 'Seated on the floor' : 'Seat on the floor' }}
+      </button>
+      <router-link class="chip" :to="`/campaign/${campaign.id}/products`">Open product</router-link>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.buttons {
+  margin: 6px 0 8px;
+}
+</style>

@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { mdiHelpCircleOutline, mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import { useCampaign, useDocuments } from '../stores/index.ts';
+import { STATIONS } from '../stations/stations.ts';
+import IconButton from '../controls/IconButton.vue';
+import AccountMenu from './AccountMenu.vue';
+import { useCourseFacts } from './course-facts.ts';
+import SaveState from './SaveState.vue';
+
+const emit = defineEmits<{ help: [] }>();
+const route = useRoute();
+const campaign = useCampaign();
+const documents = useDocuments();
+const facts = useCourseFacts();
+
+const current = computed(() => route.path.split('/').pop());
+const rendering = computed(() => {
+  const active = campaign.takes.filter((t) => t.state === 'rendering');
+  const done = active.reduce((n, t) => n + t.done.length, 0);
+  const all = active.reduce((n, t) => n + t.length, 0);
+  return all > 0 ? { done, all } : null;
+});
+const RING = 2 * Math.PI * 6;
+</script>
+
+<template>
+  <header class="top">
+    <router-link to="/" class="brand" aria-label="All campaigns">
+      <img src="/mark.svg" width="22" height="22" alt="" />
+      <span class="clip" data-test="campaign-name">{{ campaign.campaign?.name ?? 'Tender Orbit' }}</span>
+    </router-link>
+    <nav class="course" aria-label="Stations">
+      <router-link
+        v-for="stop in STATIONS"
+        :key="stop.path"
+        :to="`/campaign/${campaign.id}/${stop.path}`"
+        class="stop"
+        :class="{ here: current === stop.path }"
+        :aria-current="current === stop.path ? 'page' : undefined"
+      >
+        <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
+          <circle
+            r="6"
+            :fill="(facts[stop.path]?.done ?? 0) >= 1 ? 'var(--celadon)' : 'var(--ink-0)'"
+            stroke="var(--line)"
+            stroke-width="2.5"
+          />
+          <circle
+            v-if="facts[stop.path]?.done"
+            r="6"
+            fill="none"
+            stroke="var(--celadon)"
+            stroke-width="2.5"
+            :stroke-dasharray="`${RING * (facts[stop.path]?.done ?? 0)} ${RING}`"
+            transform="rotate(-90)"
+          />
+          <circle v-if="current === stop.path" r="11.5" fill="none" stroke="var(--bone)" stroke-width="1.3" />
+        </svg>
+        <span class="name">{{ stop.name }}</span>
+        <span class="fact clip">{{ facts[stop.path]?.text ?? '' }}</span>
+      </router-link>
+    </nav>
+    <div class="end">
+      <router-link
+        v-if="rendering"
+        class="chip"
+        :to="`/campaign/${campaign.id}/composite`"
+        title="Rendering: finished frames of all running takes"
+      >
+        <svg width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true">
+          <circle r="5" fill="none" stroke="var(--line)" stroke-width="2.4" />
+          <circle
+            r="5"
+            fill="none"
+            stroke="var(--honey)"
+            stroke-width="2.4"
+            :stroke-dasharray="`${(31.4 * rendering.done) / rendering.all} 31.4`"
+            transform="rotate(-90)"
+          />
+        </svg>
+        <span class="mono">{{ rendering.done }}/{{ rendering.all }}</span>
+      </router-link>
+      <IconButton
+        :icon="mdiUndoVariant"
+        :label="documents.undoStack.length ? `Undo ${documents.undoStack.at(-1)!.edit.label}` : 'Nothing to undo'"
+        shortcut="Ctrl+Z"
+        :disabled="documents.undoStack.length === 0"
+        @click="documents.undo()"
+      />
+      <IconButton
+        :icon="mdiRedoVariant"
+        :label="documents.redoStack.length ? `Redo ${documents.redoStack.at(-1)!.edit.label}` : 'Nothing to redo'"
+        shortcut="Ctrl+Shift+Z"
+        :disabled="documents.redoStack.length === 0"
+        @click="documents.redo()"
+      />
+      <SaveState />
+      <IconButton :icon="mdiHelpCircleOutline" label="Shortcuts" shortcut="?" @click="emit('help')" />
+      <AccountMenu />
+    </div>
+  </header>
+</template>
+
+<style scoped>
+.top {
+  display: grid;
+  grid-template-columns: minmax(120px, 190px) 1fr auto;
+  align-items: center;
+  gap: 8px;
+  padding: 0 12px;
+}
+.brand {
+  display: flex;
+  gap: 9px;
+  align-items: center;
+  font-weight: 600;
+  color: var(--bone);
+  text-decoration: none;
+  min-width: 0;
+}
+.course {
+  position: relative;
+  display: flex;
+  justify-content: center;
+}
+.course::before {
+  content: '';
+  position: absolute;
+  top: 12px;
+  left: 8%;
+  right: 8%;
+  height: 2px;
+  background: var(--line);
+}
+.stop {
+  position: relative;
+  flex: 0 1 118px;
+  min-width: 0;
+  display: grid;
+  justify-items: center;
+  color: #cfc7db;
+  text-decoration: none;
+  border-radius: 8px;
+}
+.stop:hover .name {
+  color: #fff;
+}
+.name {
+  line-height: 15px;
+}
+.here .name {
+  color: var(--bone);
+  font-weight: 660;
+}
+.fact {
+  font-size: 12px;
+  line-height: 15px;
+  color: var(--bone-dim);
+  max-width: 100%;
+}
+.end {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+</style>

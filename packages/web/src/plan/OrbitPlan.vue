@@ -1,0 +1,385 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { horizontalFov } from '@tender-orbit/core/camera';
+import { applyTracks } from '@tender-orbit/core/motion';
+import { useCampaign, usePlayhead, useStage } from '../stores/index.ts';
+import { fromPolar, metresLabel, ringsUpTo, toPolar, type Point3 } from './polar.ts';
+
+const { paths = false } = defineProps<{ /** Draws where keyed things travel. */ paths?: boolean }>();
+const campaign = useCampaign();
+const playhead = usePlayhead();
+const stage = useStage();
+const disc = ref<SVGSVGElement>();
+const arc = ref<SVGSVGElement>();
+const R = 100;
+/** Half axes of the elevation arc: tall and narrow, to stand beside the disc. */
+const ARC = { x: 26, y: 150 };
+
+interface Spot {
+  id: string;
+  name: string;
+  kind: 'light' | 'camera' | 'product';
+  position: Point3;
+  aim: Point3;
+  on: boolean;
+  /** Half of the opening of its wedge, radians. */
+  half: number;
+  size: number;
+}
+
+const spots = computed<Spot[]>(() => {
+  const set = stage.posed;
+  if (!set) return [];
+  return [
+    ...set.products
+      .filter((p) => p.visible)
+      .map((p) => ({
+        id: p.id,
+        name: p.name,
+        kind: 'product' as const,
+        position: p.position,
+        aim: p.position,
+        on: true,
+        half: 0,
+        size: footprint(p.product),
+      })),
+    ...set.lights.map((l) => ({
+      id: l.id,
+      name: l.name,
+      kind: 'light' as const,
+      position: l.position,
+      aim: l.aim,
+      on: l.on,
+      half: 0.32,
+      size: Math.max(l.width, 0.05),
+    })),
+    ...set.cameras
+      .filter((c) => c.id === campaign.shot?.camera || c.id === stage.selected)
+      .map((c) => ({
+        id: c.id,
+        name: c.name,
+        kind: 'camera' as const,
+        position: c.position,
+        aim: c.aim,
+        on: true,
+        half: horizontalFov(c.focalLength, c.sensorWidth) / 2,
+        size: 0,
+      })),
+  ];
+});
+function footprint(product: string): number {
+  const document = campaign.products.get(product);
+  return document ? (Math.max(document.extent[0], document.extent[2]) * document.scale) / 2 : 0.03;
+}
+
+/** Metres from the middle to the rim: what is furthest, rounded up so that it does not twitch while dragging. */
+const frozen = ref<number | null>(null);
+const reach = computed(() => {
+  if (frozen.value) return frozen.value;
+  const far = Math.max(
+    0.3,
+    ...spots.value.filter((s) => s.kind !== 'product').map((s) => Math.hypot(s.position[0], s.position[2])),
+  );
+  return Math.ceil(far * 1.12 * 10) / 10;
+});
+const scale = computed(() => R / reach.value);
+const at = (p: readonly number[]): { x: number; y: number } => ({ x: p[0] * scale.value, y: p[2] * scale.value });
+
+function wedge(spot: Spot): string {
+  const { x, y } = at(spot.position);
+  const dx = (spot.aim[0] - spot.position[0]) * scale.value;
+  const dy = (spot.aim[2] - spot.position[2]) * scale.value;
+  const length = Math.hypot(dx, dy) * 1.25 || 1;
+  const angle = Math.atan2(dy, dx);
+  const end = (side: number): string =>
+    `${x + Math.cos(angle + side * spot.half) * length} ${y + Math.sin(angle + side * spot.half) * length}`;
+  return `M${x} ${y}L${end(-1)}L${end(1)}Z`;
+}
+function cameraShape(spot: Spot): string {
+  const { x, y } = at(spot.position);
+  const angle = (Math.atan2(spot.aim[2] - spot.position[2], spot.aim[0] - spot.position[0]) * 180) / Math.PI;
+  return `translate(${x} ${y}) rotate(${angle})`;
+}
+
+/** The back wall of each sweep. */
+const walls = computed(() =>
+  (stage.posed?.surfaces ?? [])
+    .filter((s) => s.visible)
+    .map((s) => ({
+      id: s.id,
+      x: Math.min(R * 1.4, (s.width / 2) * scale.value),
+      y: -Math.min(R * 1.02, s.depth * 0.4 * scale.value),
+    })),
+);
+
+/** Ground path of every thing whose place is keyed. */
+const trails = computed(() => {
+  const { set, shot } = campaign;
+  if (!paths || !set || !shot) return [];
+  const moving = [...new Set(shot.tracks.filter((t) => t.path.startsWith('position')).map((t) => t.thing))];
+  const steps = Math.min(24, shot.length - 1) || 1;
+  const poses = Array.from({ length: steps + 1 }, (_, i) => applyTracks(set, shot, (i / steps) * (shot.length - 1)));
+  return moving.map((id) => ({
+    id,
+    kind: spots.value.find((s) => s.id === id)?.kind,
+    points: poses
+      .flatMap((pose) =>
+        [...pose.products, ...pose.lights, ...pose.cameras]
+          .filter((t) => t.id === id)
+          .map((t) => `${at(t.position).x},${at(t.position).y}`),
+      )
+      .join(' '),
+  }));
+});
+
+let drag: { id: string; gesture: string; where: 'disc' | 'arc' } | null = null;
+
+function place(id: string, position: Point3, gesture: string): void {
+  const name = spots.value.find((s) => s.id === id)?.name ?? id;
+  position.forEach((value, axis) => {
+    if (Math.abs(stage.number(id, `position.${axis}`) - value) > 1e-7)
+      stage.setNumber(id, `position.${axis}`, Number(value.toFixed(4)), `Move ${name}`, gesture);
+  });
+}
+function start(event: PointerEvent, spot: Spot, where: 'disc' | 'arc'): void {
+  stage.selected = spot.id;
+  frozen.value = reach.value;
+  drag = { id: spot.id, gesture: `plan-${Date.now()}`, where };
+  (where === 'disc' ? disc : arc).value!.setPointerCapture(event.pointerId);
+}
+function move(event: PointerEvent): void {
+  const spot = drag && spots.value.find((s) => s.id === drag!.id);
+  if (!drag || !spot) return;
+  const svg = drag.where === 'disc' ? disc.value! : arc.value!;
+  const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+  if (drag.where === 'disc')
+    place(spot.id, [point.x / scale.value, spot.position[1], point.y / scale.value], drag.gesture);
+  else {
+    const elevation = Math.max(-10, (Math.asin(Math.min(0.9998, Math.max(-1, -point.y / ARC.y))) * 180) / Math.PI);
+    const polar = toPolar(spot.position);
+    place(spot.id, fromPolar({ ...polar, elevation }), drag.gesture);
+  }
+}
+function end(): void {
+  drag = null;
+  frozen.value = null;
+}
+/** Arrows turn and step in or out; with Alt they raise and lower. */
+function nudge(event: KeyboardEvent, spot: Spot): void {
+  const step = event.shiftKey ? 0.2 : 1;
+  const polar = toPolar(spot.position);
+  const ground = Math.hypot(spot.position[0], spot.position[2]);
+  const moved = { ...polar };
+  if (event.key === 'ArrowLeft') moved.azimuth -= 2 * step;
+  else if (event.key === 'ArrowRight') moved.azimuth += 2 * step;
+  else if (event.altKey && event.key === 'ArrowUp') moved.elevation = Math.min(89, polar.elevation + 2 * step);
+  else if (event.altKey && event.key === 'ArrowDown') moved.elevation = Math.max(-10, polar.elevation - 2 * step);
+  else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+    const grown = Math.max(0.01, ground + (event.key === 'ArrowUp' ? -0.02 : 0.02) * step);
+    event.preventDefault();
+    place(
+      spot.id,
+      [
+        spot.position[0] * (grown / (ground || 1)),
+        spot.position[1],
+        ground ? spot.position[2] * (grown / ground) : grown,
+      ],
+      `nudge-${spot.id}`,
+    );
+    return;
+  } else return;
+  event.preventDefault();
+  place(spot.id, fromPolar(moved), `nudge-${spot.id}`);
+}
+
+const chosen = computed(() => spots.value.find((s) => s.id === stage.selected && s.kind !== 'product'));
+const reading = computed(() => {
+  if (!chosen.value) return '';
+  const { azimuth, elevation, distance } = toPolar(chosen.value.position);
+  return `${Math.round(azimuth)} deg round, ${Math.round(elevation)} up, ${metresLabel(distance)}`;
+});
+const arcPoint = (elevation: number): { x: number; y: number } => {
+  const e = (elevation * Math.PI) / 180;
+  return { x: Math.cos(e) * ARC.x, y: -Math.sin(e) * ARC.y };
+};
+const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.position).elevation);
+</script>
+
+<template>
+  <section class="card plan" aria-label="Orbit plan" data-test="orbit-plan">
+    <svg ref="disc" class="disc" viewBox="-106 -108 212 216" @pointermove="move" @pointerup="end" @pointercancel="end">
+      <g v-for="ring in ringsUpTo(reach)" :key="ring">
+        <circle :r="ring * scale" class="ring" />
+        <text x="2" :y="-ring * scale - 2" class="distance">{{ metresLabel(ring) }}</text>
+      </g>
+      <line v-for="wall in walls" :key="wall.id" :x1="-wall.x" :x2="wall.x" :y1="wall.y" :y2="wall.y" class="wall" />
+      <polyline v-for="trail in trails" :key="trail.id" :points="trail.points" class="trail" :class="trail.kind" />
+      <path
+        v-for="spot in spots.filter((s) => s.kind !== 'product' && s.on)"
+        :key="`w-${spot.id}`"
+        :d="wedge(spot)"
+        class="wedge"
+        :class="[spot.kind, { chosen: spot.id === stage.selected }]"
+      />
+      <g
+        v-for="spot in spots"
+        :key="spot.id"
+        class="spot"
+        :class="[spot.kind, { chosen: spot.id === stage.selected, off: !spot.on }]"
+        tabindex="0"
+        role="button"
+        :aria-label="`${spot.name}: arrows turn it and step it in or out, Alt with arrows raises it`"
+        :data-spot="spot.id"
+        @pointerdown="start($event, spot, 'disc')"
+        @keydown="nudge($event, spot)"
+        @focus="stage.selected = spot.id"
+      >
+        <circle
+          v-if="spot.kind === 'product'"
+          :cx="at(spot.position).x"
+          :cy="at(spot.position).y"
+          :r="Math.max(3.5, spot.size * scale)"
+        />
+        <g v-else-if="spot.kind === 'camera'" :transform="cameraShape(spot)"><path d="M8 0L-5 6L-5 -6Z" /></g>
+        <circle v-else :cx="at(spot.position).x" :cy="at(spot.position).y" :r="spot.id === stage.selected ? 7 : 5.5" />
+        <text
+          v-if="spot.kind !== 'product'"
+          :x="at(spot.position).x"
+          :y="at(spot.position).y + (spot.position[2] > 0 ? 17 : -10)"
+          text-anchor="middle"
+          class="name"
+        >
+          {{ spot.name }}
+        </text>
+      </g>
+    </svg>
+    <svg
+      ref="arc"
+      class="arc"
+      viewBox="-22 -160 60 194"
+      aria-label="Height above the floor"
+      @pointermove="move"
+      @pointerup="end"
+      @pointercancel="end"
+    >
+      <path :d="`M${arcPoint(-10).x} ${arcPoint(-10).y}A${ARC.x} ${ARC.y} 0 0 0 0 ${-ARC.y}`" class="ring" />
+      <line x1="-20" x2="36" y1="0" y2="0" class="floor" />
+      <text v-for="deg in [0, 15, 30, 45, 60, 90]" :key="deg" x="-20" :y="arcPoint(deg).y + 3" class="distance">
+        {{ deg }}
+      </text>
+      <circle
+        v-for="spot in spots.filter((s) => s.kind !== 'product')"
+        :key="spot.id"
+        :cx="arcOf(spot).x"
+        :cy="arcOf(spot).y"
+        :r="spot.id === stage.selected ? 7 : 5"
+        class="spot"
+        :class="[spot.kind, { chosen: spot.id === stage.selected, off: !spot.on }]"
+        @pointerdown="start($event, spot, 'arc')"
+      >
+        <title>{{ spot.name }}: {{ Math.round(toPolar(spot.position).elevation) }} deg above the floor</title>
+      </circle>
+    </svg>
+    <p class="mono dim reading clip">{{ reading || `frame ${playhead.frame + 1}` }}</p>
+  </section>
+</template>
+
+<style scoped>
+.plan {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 74px;
+  grid-template-rows: 1fr 20px;
+  gap: 0 4px;
+  padding: 6px 8px 2px;
+}
+svg {
+  width: 100%;
+  max-height: 262px;
+  touch-action: none;
+  user-select: none;
+}
+.arc {
+  align-self: center;
+}
+.ring {
+  fill: none;
+  stroke: var(--line);
+}
+.floor {
+  stroke: var(--line);
+  stroke-dasharray: 2 3;
+}
+.distance {
+  font: 9px var(--mono);
+  fill: var(--bone-dim);
+}
+.name {
+  font: 10px var(--sans);
+  fill: var(--bone);
+  pointer-events: none;
+  paint-order: stroke;
+  stroke: var(--ink-1);
+  stroke-width: 2.5px;
+}
+.wall {
+  stroke: var(--clay);
+  stroke-width: 2.5;
+  stroke-linecap: round;
+}
+.wedge {
+  pointer-events: none;
+}
+.wedge.light {
+  fill: var(--honey);
+  fill-opacity: 0.1;
+}
+.wedge.light.chosen {
+  fill-opacity: 0.26;
+}
+.wedge.camera {
+  fill: var(--celadon);
+  fill-opacity: 0.16;
+}
+.trail {
+  fill: none;
+  stroke-width: 1.6;
+  stroke-dasharray: 1 3;
+  stroke-linecap: round;
+  stroke: var(--bone);
+}
+.trail.light {
+  stroke: var(--honey);
+}
+.trail.camera {
+  stroke: var(--celadon);
+}
+.spot {
+  cursor: grab;
+  outline-offset: 3px;
+}
+.spot.light {
+  fill: var(--honey);
+}
+.spot.camera {
+  fill: var(--celadon);
+}
+.spot.product {
+  fill: var(--bone);
+  fill-opacity: 0.85;
+}
+.spot.off {
+  fill-opacity: 0.3;
+}
+.spot.chosen > circle,
+.spot.chosen path,
+circle.spot.chosen {
+  stroke: #fff;
+  stroke-width: 1.6;
+}
+.reading {
+  grid-column: 1 / -1;
+  margin: 0;
+  font-size: 12px;
+  text-align: center;
+}
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import ProgressBar from '../controls/ProgressBar.vue';
+import ThingGlyph from '../setlist/ThingGlyph.vue';
+import { useCampaign } from '../stores/index.ts';
+import { thumbOf } from './thumbs.ts';
+import { useImport } from './use-import.ts';
+
+const chosen = defineModel<string>({ required: true });
+const emit = defineEmits<{ bring: [] }>();
+const campaign = useCampaign();
+const { state } = useImport();
+</script>
+
+<template>
+  <nav class="card scroll list" aria-label="Products">
+    <div class="row">
+      <h2>Products</h2>
+      <span class="spread" /><button type="button" class="chip primary" data-test="import" @click="emit('bring')">
+        Import model
+      </button>
+    </div>
+    <button
+      v-for="[id, product] in campaign.products"
+      :key="id"
+      type="button"
+      class="product"
+      :class="{ chosen: id === chosen }"
+      :aria-pressed="id === chosen"
+      data-test="product"
+      @click="chosen = id"
+    >
+      <img v-if="thumbOf(product.model)" :src="thumbOf(product.model)!" width="44" height="44" alt="" />
+      <span v-else class="blank"><ThingGlyph kind="product" /></span>
+      <span class="text">
+        <span class="clip">{{ product.name }}</span>
+        <span class="dim clip"
+          >{{ Number((product.extent[1] * product.scale * 100).toFixed(1)) }} cm high,
+          {{ product.parts.length }} parts</span
+        >
+      </span>
+    </button>
+    <div v-if="state" class="busy" role="status">
+      <span class="clip">{{ state.share < 1 ? `Uploading ${state.name}` : `Reading ${state.name}` }}</span>
+      <ProgressBar :value="state.share" :label="`Importing ${state.name}`" />
+    </div>
+    <p class="dim drop">Drop a .glb here, or a .gltf together with its files: glTF 2.0, Draco and meshopt included.</p>
+  </nav>
+</template>
+
+<style scoped>
+.list {
+  padding: 12px 10px;
+}
+.product {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  width: 100%;
+  margin-top: 8px;
+  padding: 6px;
+  border: 0;
+  border-radius: 8px;
+  background: transparent;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.product:hover {
+  background: var(--ink-2);
+}
+.product.chosen {
+  background: var(--celadon-deep);
+}
+img,
+.blank {
+  flex: none;
+  display: grid;
+  place-items: center;
+  width: 44px;
+  height: 44px;
+  border-radius: 6px;
+  background: var(--surround);
+}
+.text {
+  display: grid;
+  min-width: 0;
+}
+.busy {
+  display: grid;
+  gap: 6px;
+  margin: 12px 6px;
+}
+.drop {
+  margin: 14px 0 0;
+  padding: 16px 12px;
+  border: 1px dashed var(--line);
+  border-radius: 8px;
+}
+</style>

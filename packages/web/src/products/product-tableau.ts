@@ -1,0 +1,54 @@
+import { newCamera, newSet, newShot, type ProductDocument } from '@tender-orbit/core/document';
+import { frameBounds } from '@tender-orbit/core/camera';
+import { boundsOf, boundsSize, placementMatrix, type Mesh } from '@tender-orbit/core/geometry';
+import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { newSetProduct } from '../things/edit-set.ts';
+
+/** Half of the diagonal of the product that the standard lights are set for, metres. */
+const STANDARD_RADIUS = 0.09;
+
+/** One product alone in a plain studio that grows with it, framed from slightly above. */
+export function productTableau(product: ProductDocument, meshes: readonly Mesh[], aspect: number): Tableau {
+  const set = newSet('Look');
+  set.products = [{ ...newSetProduct(set, 'product', product.name), turn: -18 }];
+  const seated = placementMatrix([0, 0, 0], -18, 0, 0, product.scale);
+  const box = boundsOf(
+    product.parts.filter((p) => p.visible && p.index < meshes.length).map((p) => meshes[p.index]),
+    seated,
+  );
+  if (!Number.isFinite(box.min[1])) Object.assign(box, { min: [0, 0, 0], max: [0.1, 0.1, 0.1] });
+  // Seated on the floor, as evaluate() will place it.
+  box.max[1] -= box.min[1];
+  box.min[1] = 0;
+  const grow = Math.hypot(...boundsSize(box)) / 2 / STANDARD_RADIUS;
+  const centre = [(box.min[0] + box.max[0]) / 2, 0, (box.min[2] + box.max[2]) / 2];
+  set.products[0].position = [-centre[0], 0, -centre[2]];
+  for (const bounds of [box.min, box.max]) for (const axis of [0, 2]) bounds[axis] -= centre[axis];
+  for (const light of set.lights) {
+    light.position = light.position.map((v) => v * grow) as [number, number, number];
+    light.aim = light.aim.map((v) => v * grow) as [number, number, number];
+    light.width *= grow;
+    light.height *= grow;
+    light.lumens *= grow * grow * 1.6;
+  }
+  for (const sweep of set.surfaces)
+    Object.assign(sweep, {
+      colour: '#57515C',
+      width: sweep.width * grow,
+      depth: sweep.depth * grow,
+      height: sweep.height * grow,
+      radius: sweep.radius * grow,
+    });
+  const camera = newCamera('look', 'Look', { exposure: 0.5 });
+  set.cameras = [
+    {
+      ...camera,
+      ...frameBounds(box, { focalLength: camera.focalLength, sensorWidth: camera.sensorWidth, aspect }, 0, 12, 0.22),
+    },
+  ];
+  return evaluate(set, newShot('Look', 'set', 'look', 1), 0, {
+    products: new Map([['product', product]]),
+    meshes: () => meshes,
+    aspect,
+  });
+}

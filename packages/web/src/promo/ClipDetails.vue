@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { Clip } from '@tender-orbit/core/document';
+import FieldRow from '../controls/FieldRow.vue';
+import NumberField from '../controls/NumberField.vue';
+import { useCampaign } from '../stores/index.ts';
+import { usePromo } from './use-promo.ts';
+
+const { clip } = defineProps<{ clip: Clip }>();
+const campaign = useCampaign();
+const { editClip } = usePromo();
+const take = computed(() => campaign.takes.find((t) => t.id === clip.take));
+const beyond = computed(() => (take.value ? clip.start + clip.length - take.value.length : 0));
+</script>
+
+<template>
+  <h2 class="clip">{{ take?.name ?? 'Clip without a take' }}</h2>
+  <p v-if="!take" role="alert" class="why">The take was deleted: choose another.</p>
+  <FieldRow label="Take">
+    <select
+      class="field"
+      :value="clip.take"
+      @change="editClip(clip.id, 'Swap take', { take: ($event.target as HTMLSelectElement).value })"
+    >
+      <option v-if="!take" :value="clip.take">deleted</option>
+      <option v-for="t in campaign.takes.filter((t) => t.state === 'done')" :key="t.id" :value="t.id">
+        {{ t.name }} ({{ t.quality }})
+      </option>
+    </select>
+  </FieldRow>
+  <NumberField
+    label="From frame"
+    unit="f"
+    :value="clip.start + 1"
+    :min="1"
+    :max="take?.length ?? 1"
+    :step="1"
+    :usual="1"
+    @change="(v, g) => editClip(clip.id, 'Slip clip', { start: Math.round(v) - 1 }, g)"
+  />
+  <NumberField
+    label="Length"
+    unit="f"
+    :value="clip.length"
+    :min="1"
+    :max="100000"
+    :step="1"
+    @change="(v, g) => editClip(clip.id, 'Change clip length', { length: Math.round(v) }, g)"
+  />
+  <p v-if="beyond > 0" class="dim">
+    The take ends {{ beyond }} frames before this clip does; its last frame stays till then.
+  </p>
+</template>
+
+<style scoped>
+.why {
+  margin: 0;
+  color: var(--coral);
+}
+</style>

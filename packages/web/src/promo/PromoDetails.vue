@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { framesToSeconds } from '@tender-orbit/core/time';
+import NumberField from '../controls/NumberField.vue';
+import { useCampaign } from '../stores/index.ts';
+import ClipDetails from './ClipDetails.vue';
+import MusicDetails from './MusicDetails.vue';
+import TitleDetails from './TitleDetails.vue';
+import { usePromo } from './use-promo.ts';
+
+const emit = defineEmits<{ music: [] }>();
+const campaign = useCampaign();
+const { promo, length, chosen, edit } = usePromo();
+const title = computed(() =>
+  chosen.value?.kind === 'title'
+    ? promo.value?.titles.find((t) => t.id === (chosen.value as { id: string }).id)
+    : undefined,
+);
+const clip = computed(() =>
+  chosen.value?.kind === 'clip'
+    ? promo.value?.clips.find((c) => c.id === (chosen.value as { id: string }).id)
+    : undefined,
+);
+
+function rename(event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim();
+  if (name) edit('Rename promo', (p) => void (p.name = name.slice(0, 120)));
+}
+/** Even sizes only: video with subsampled colour has no odd ones. */
+function setSize(side: 'width' | 'height', value: number, gesture: string): void {
+  edit('Change promo size', (p) => void (p[side] = Math.round(value / 2) * 2), gesture);
+}
+</script>
+
+<template>
+  <section class="card scroll details" aria-label="Details" data-test="promo-details">
+    <TitleDetails v-if="title" :key="title.id" :title="title" />
+    <ClipDetails v-else-if="clip" :clip="clip" />
+    <MusicDetails v-else-if="chosen?.kind === 'music' && promo?.music" :music="promo.music" @swap="emit('music')" />
+    <template v-else-if="promo">
+      <h2>Promo</h2>
+      <input class="field" :value="promo.name" aria-label="Name of the promo" maxlength="120" @change="rename" />
+      <NumberField
+        label="Width"
+        unit="px"
+        :value="promo.width"
+        :min="64"
+        :max="4096"
+        :step="2"
+        @change="(v, g) => setSize('width', v, g)"
+      />
+      <NumberField
+        label="Height"
+        unit="px"
+        :value="promo.height"
+        :min="64"
+        :max="4096"
+        :step="2"
+        @change="(v, g) => setSize('height', v, g)"
+      />
+      <dl>
+        <dt>Length</dt>
+        <dd class="mono">{{ framesToSeconds(length, campaign.rate).toFixed(2) }} s</dd>
+        <dt>Clips</dt>
+        <dd class="mono">{{ promo.clips.length }}</dd>
+        <dt>Titles</dt>
+        <dd class="mono">{{ promo.titles.length }}</dd>
+        <dt>Music</dt>
+        <dd>{{ promo.music?.name ?? 'none' }}</dd>
+      </dl>
+      <button type="button" class="chip" @click="emit('music')">
+        {{ promo.music ? 'Change music' : 'Add music' }}
+      </button>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.details {
+  display: grid;
+  align-content: start;
+  gap: 6px;
+  padding: 12px 14px;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 16px;
+  margin: 6px 0 6px 20px;
+}
+dt {
+  color: var(--bone-dim);
+}
+dd {
+  margin: 0;
+}
+.chip {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { useResizeObserver } from '@vueuse/core';
+import { computed, onBeforeUnmount, ref, toRaw, watch } from 'vue';
+import { shortTimecode } from '@tender-orbit/core/time';
+import { useCampaign } from '../stores/index.ts';
+import type { PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+import { usePromo } from './use-promo.ts';
+
+const campaign = useCampaign();
+const { promo, frame, length, chosen, editTitle } = usePromo();
+const canvas = ref<HTMLCanvasElement>();
+const surround = ref<HTMLElement>();
+const size = ref({ width: 0, height: 0 });
+const missing = ref(false);
+const guides = ref(false);
+const worker = new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
+const ask = (request: PreviewRequest): void => worker.postMessage(request);
+
+worker.onmessage = (event: MessageEvent<PreviewReply>) => {
+  const { pixels, width, height } = event.data;
+  const target = canvas.value;
+  if (!target) return;
+  if (target.width !== width || target.height !== height) Object.assign(target, { width, height });
+  target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), width, height), 0, 0);
+  target.dataset.frame = String(event.data.frame);
+  missing.value = event.data.missing;
+};
+onBeforeUnmount(() => worker.terminate());
+
+/** Only what changes a picture: which frames of which takes are there, and the promo itself. */
+const takeLengths = computed(() => Object.fromEntries(campaign.takes.map((t) => [t.id, t.length])));
+const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
+watch(
+  [promo, takeLengths, finished],
+  () => {
+    if (!promo.value) return;
+    ask({ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value });
+    ask({ kind: 'frame', frame: frame.value });
+  },
+  { immediate: true },
+);
+watch(frame, () => ask({ kind: 'frame', frame: frame.value }));
+watch(length, () => (frame.value = Math.min(frame.value, length.value - 1)));
+
+useResizeObserver(surround, ([entry]) => fit(entry.contentRect));
+function fit({ width, height }: { width: number; height: number }): void {
+  const aspect = (promo.value?.width ?? 16) / (promo.value?.height ?? 9);
+  const w = Math.min(width, height * aspect);
+  size.value = { width: Math.floor(w), height: Math.floor(w / aspect) };
+}
+watch(
+  () => [promo.value?.width, promo.value?.height],
+  () => surround.value && fit(surround.value.getBoundingClientRect()),
+);
+
+/** A chosen title is carried about in the picture itself. */
+let drag: { x: number; y: number; fromX: number; fromY: number; id: string; gesture: string } | null = null;
+function down(event: PointerEvent): void {
+  const choice = chosen.value;
+  const title = choice?.kind === 'title' ? promo.value?.titles.find((t) => t.id === choice.id) : undefined;
+  if (!title) return;
+  drag = {
+    x: event.clientX,
+    y: event.clientY,
+    fromX: title.x,
+    fromY: title.y,
+    id: title.id,
+    gesture: `carry-${Date.now()}`,
+  };
+  canvas.value!.setPointerCapture(event.pointerId);
+}
+function move(event: PointerEvent): void {
+  if (!drag) return;
+  const clamp = (v: number): number => Number(Math.min(1.2, Math.max(-0.2, v)).toFixed(4));
+  const x = clamp(drag.fromX + (event.clientX - drag.x) / size.value.width);
+  const y = clamp(drag.fromY + (event.clientY - drag.y) / size.value.height);
+  editTitle(drag.id, 'Move title', { x, y }, drag.gesture);
+}
+</script>
+
+<template>
+  <section class="viewer" aria-label="Promo">
+    <div class="row head">
+      <span v-if="promo" class="chip still mono">{{ promo.width }} x {{ promo.height }}</span>
+      <strong class="clip">{{ promo?.name }}</strong>
+      <span class="spread" />
+      <button type="button" class="chip" :class="{ on: guides }" :aria-pressed="guides" @click="guides = !guides">
+        Safe area
+      </button>
+      <span class="chip still mono">{{ shortTimecode(frame, campaign.rate) }}, frame {{ frame + 1 }}</span>
+    </div>
+    <div ref="surround" class="surround">
+      <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
+        <canvas
+          ref="canvas"
+          data-test="promo-canvas"
+          :aria-label="`Promo at frame ${frame + 1}`"
+          :class="{ carry: chosen?.kind === 'title' }"
+          @pointerdown="down"
+          @pointermove="move"
+          @pointerup="drag = null"
+        />
+        <svg v-if="guides" class="guides" viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">
+          <rect x="5" y="5" width="90" height="90" />
+          <rect x="10" y="10" width="80" height="80" />
+        </svg>
+      </div>
+      <span v-if="missing" class="chip still note">This frame of the take is not rendered yet</span>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.viewer {
+  display: grid;
+  grid-template-rows: 38px 1fr;
+  gap: 4px;
+  min-width: 0;
+  min-height: 0;
+}
+.surround {
+  position: relative;
+  display: grid;
+  place-items: center;
+  min-height: 0;
+  overflow: hidden;
+  border-radius: 10px;
+  background: var(--surround);
+}
+.picture {
+  position: relative;
+}
+canvas {
+  display: block;
+  width: 100%;
+  height: 100%;
+  background: #000;
+  touch-action: none;
+}
+canvas.carry {
+  cursor: move;
+}
+.guides {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  fill: none;
+  stroke: #fff;
+  stroke-opacity: 0.35;
+}
+.guides * {
+  vector-effect: non-scaling-stroke;
+}
+.note {
+  position: absolute;
+  bottom: 10px;
+  left: 10px;
+  background: var(--ink-1);
+}
+</style>

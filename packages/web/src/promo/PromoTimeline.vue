@@ -1,0 +1,381 @@
+<script setup lang="ts">
+import { mdiPause, mdiPlay } from '@mdi/js';
+import { computed, ref } from 'vue';
+import { peaks } from '@tender-orbit/core/audio';
+import { placedClips } from '@tender-orbit/core/promo';
+import { framesToSeconds, snapToBeat } from '@tender-orbit/core/time';
+import { frameUrl } from '../api/index.ts';
+import IconButton from '../controls/IconButton.vue';
+import { useCampaign } from '../stores/index.ts';
+import { frameUnder, percent } from '../timeline/lane.ts';
+import LaneLines from '../timeline/LaneLines.vue';
+import TimeRuler from '../timeline/TimeRuler.vue';
+import { titleRows, waveOutline } from './layout.ts';
+import type { PromoPlayer } from './use-player.ts';
+import { usePromo } from './use-promo.ts';
+
+const { player } = defineProps<{ player: PromoPlayer }>();
+const emit = defineEmits<{ music: [] }>();
+const campaign = useCampaign();
+const { promo, length, grid, chosen, frame, edit, editClip, editTitle, removeChosen } = usePromo();
+const lanes = ref<HTMLElement>();
+const snap = ref(true);
+/** While an edge is dragged the time line keeps its scale, or what is dragged would run away from the pointer. */
+const held = ref<number | null>(null);
+const span = computed(() => held.value ?? length.value);
+
+const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
+const rows = computed(() => titleRows(promo.value?.titles ?? []));
+const rowCount = computed(() => Math.max(1, ...[...rows.value.values()].map((r) => r + 1)));
+const takeOf = (id: string) => campaign.takes.find((t) => t.id === id);
+function thumbs(take: string, start: number, frames: number): string[] {
+  const found = takeOf(take);
+  if (!found || found.done.length === 0) return [];
+  const count = Math.max(1, Math.min(5, Math.round((frames / span.value) * 14)));
+  return Array.from({ length: count }, (_, i) => {
+    const want = Math.min(found.length - 1, start + Math.floor(((i + 0.5) / count) * frames));
+    return frameUrl(take, found.done.includes(want) ? want : found.done[0]);
+  });
+}
+const wave = computed(() => {
+  if (!player.track.value || !promo.value?.music) return '';
+  const heights = peaks(player.track.value, 0, framesToSeconds(length.value, campaign.rate), 900);
+  // Quiet music still fills its lane; fades stay visible.
+  const loudest = heights.reduce((a, b) => Math.max(a, b), 1e-6);
+  return waveOutline(
+    heights.map((h) => h / loudest),
+    1000,
+    48,
+  );
+});
+const isChosen = (id: string): boolean =>
+  chosen.value !== null && chosen.value.kind !== 'music' && chosen.value.id === id;
+
+type Part = 'body' | 'start' | 'end';
+let drag: {
+  kind: 'clip' | 'title';
+  id: string;
+  part: Part;
+  grab: number;
+  start: number;
+  length: number;
+  gesture: string;
+} | null = null;
+
+function snapped(at: number, event: PointerEvent): number {
+  const whole = Math.round(at);
+  return snap.value && grid.value && !event.altKey
+    ? snapToBeat(grid.value, campaign.rate, whole, Math.max(2, span.value / 80))
+    : whole;
+}
+function pointed(event: PointerEvent): number {
+  return frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), span.value);
+}
+function down(event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+  if (event.button !== 0) return;
+  const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
+  chosen.value = { kind, id };
+  held.value = length.value;
+  drag = { kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` };
+  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+}
+function move(event: PointerEvent): void {
+  if (!drag || event.buttons !== 1) return;
+  const by = pointed(event) - drag.grab;
+  if (Math.abs(by) < 0.4) return;
+  if (drag.kind === 'title') moveTitle(by, event);
+  else moveClip(by, event);
+}
+function moveTitle(by: number, event: PointerEvent): void {
+  const { id, part, start, length: frames, gesture } = drag!;
+  if (part === 'body') editTitle(id, 'Move title', { start: Math.max(0, snapped(start + by, event)) }, gesture);
+  else if (part === 'end')
+    editTitle(id, 'Change title length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
+  else {
+    const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
+    editTitle(id, 'Change title start', { start: from, length: start + frames - from }, gesture);
+  }
+}
+/** The right edge changes the length; the body is carried to another place in the order. */
+function moveClip(by: number, event: PointerEvent): void {
+  const { id, part, start, length: frames, gesture } = drag!;
+  if (part === 'end') {
+    editClip(id, 'Change clip length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
+    return;
+  }
+  const at = pointed(event);
+  const under = clips.value.findIndex((c) => at >= c.from && at < c.from + c.clip.length);
+  const own = clips.value.findIndex((c) => c.clip.id === id);
+  if (under < 0 || under === own) return;
+  // Only past the middle of the neighbour, so that unequal clips do not swap back and forth.
+  const { from, clip } = clips.value[under];
+  if (under > own ? at < from + clip.length / 2 : at > from + clip.length / 2) return;
+  edit('Reorder clips', (p) => void p.clips.splice(under, 0, ...p.clips.splice(own, 1)), gesture);
+}
+function up(): void {
+  drag = null;
+  held.value = null;
+}
+function onKey(event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+  const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+  if (event.key === 'Delete') {
+    chosen.value = { kind, id };
+    removeChosen();
+  } else if (step && kind === 'title') editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
+  else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
+  else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };
+  else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+</script>
+
+<template>
+  <section class="card time" aria-label="Timeline" data-test="promo-timeline">
+    <div class="row head">
+      <IconButton
+        :icon="player.playing.value ? mdiPause : mdiPlay"
+        :label="player.playing.value ? 'Stop' : 'Play'"
+        shortcut="Space"
+        @click="player.toggle()"
+      />
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: snap && grid }"
+        :aria-pressed="snap"
+        :disabled="!grid"
+        :title="grid ? 'Edges land on beats; Alt while dragging does not' : 'Give the music its tempo first'"
+        @click="snap = !snap"
+      >
+        Snap to beats
+      </button>
+      <button v-if="promo?.music" type="button" class="chip mono" @click="chosen = { kind: 'music' }">
+        {{ promo.music.tempo > 0 ? `${promo.music.tempo} bpm` : 'no tempo yet' }}
+      </button>
+      <span class="spread" />
+      <button v-if="chosen" type="button" class="chip" @click="removeChosen">Delete chosen</button>
+      <router-link class="chip primary" :to="`/campaign/${campaign.id}/release`">To Release</router-link>
+    </div>
+    <div class="table scroll">
+      <span class="dim mono corner">{{ framesToSeconds(length, campaign.rate).toFixed(2) }} s</span>
+      <TimeRuler :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" @seek="player.seek" />
+      <div class="labels dim">
+        <span :style="{ height: `${rowCount * 28 + 4}px` }">Titles</span><span class="h-clip">Picture</span
+        ><span class="h-music">Music</span>
+      </div>
+      <div ref="lanes" class="lanes">
+        <div class="lane" :style="{ height: `${rowCount * 28 + 4}px` }">
+          <button
+            v-for="title in promo?.titles"
+            :key="title.id"
+            type="button"
+            class="title"
+            :class="{ chosen: isChosen(title.id) }"
+            :style="{
+              left: percent(title.start, span),
+              width: percent(title.length, span),
+              top: `${rows.get(title.id)! * 28 + 2}px`,
+            }"
+            :aria-label="`Title ${title.text}`"
+            :aria-pressed="isChosen(title.id)"
+            data-test="title"
+            @pointerdown="down($event, 'title', title.id, title.start, title.length)"
+            @pointermove="move"
+            @pointerup="up"
+            @pointercancel="up"
+            @keydown="onKey($event, 'title', title.id, title.start, title.length)"
+          >
+            <i class="edge left" data-part="start" /><span class="clip">{{ title.text || 'empty title' }}</span
+            ><i class="edge right" data-part="end" />
+          </button>
+        </div>
+        <div class="lane h-clip">
+          <button
+            v-for="{ clip, from } in clips"
+            :key="clip.id"
+            type="button"
+            class="shot"
+            :class="{ chosen: isChosen(clip.id) }"
+            :style="{ left: percent(from, span), width: percent(clip.length, span) }"
+            :aria-label="`Clip ${takeOf(clip.take)?.name ?? 'without a take'}`"
+            :aria-pressed="isChosen(clip.id)"
+            data-test="clip"
+            @pointerdown="down($event, 'clip', clip.id, from, clip.length)"
+            @pointermove="move"
+            @pointerup="up"
+            @pointercancel="up"
+            @keydown="onKey($event, 'clip', clip.id, from, clip.length)"
+          >
+            <span class="clip name"
+              >{{ takeOf(clip.take)?.name ?? 'take deleted' }} <span class="mono dim">{{ clip.length }} f</span></span
+            >
+            <span class="thumbs"
+              ><img
+                v-for="(src, i) in thumbs(clip.take, clip.start, clip.length)"
+                :key="i"
+                :src="src"
+                alt=""
+                draggable="false"
+            /></span>
+            <i class="edge right" data-part="end" />
+          </button>
+          <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
+        </div>
+        <div class="lane h-music">
+          <button
+            v-if="promo?.music"
+            type="button"
+            class="music"
+            :class="{ chosen: chosen?.kind === 'music' }"
+            :aria-label="`Music ${promo.music.name}`"
+            @click="chosen = { kind: 'music' }"
+          >
+            <svg viewBox="0 0 1000 48" preserveAspectRatio="none" aria-hidden="true">
+              <path :d="wave" fill="var(--honey)" fill-opacity="0.75" />
+            </svg>
+            <span class="clip name">{{ promo.music.name }}</span>
+          </button>
+          <button v-else type="button" class="music none dim" data-test="add-music" @click="emit('music')">
+            Add music: wav, mp3, ogg, flac or m4a
+          </button>
+        </div>
+        <LaneLines :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.time {
+  display: grid;
+  grid-template-rows: 38px 1fr;
+  min-height: 0;
+}
+.head {
+  padding: 4px 10px 0;
+}
+.table {
+  display: grid;
+  grid-template-columns: 74px 1fr;
+  grid-template-rows: 36px 1fr;
+  padding: 0 36px 8px 12px;
+}
+.corner {
+  align-self: center;
+}
+.labels {
+  display: grid;
+  align-content: start;
+}
+.labels span {
+  display: flex;
+  align-items: center;
+}
+.lanes {
+  position: relative;
+  align-self: start;
+}
+.lane {
+  position: relative;
+  box-shadow: inset 0 -1px var(--ink-0);
+}
+.h-clip {
+  height: 74px;
+}
+.h-music {
+  height: 58px;
+}
+.title,
+.shot,
+.music {
+  position: absolute;
+  padding: 0 8px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: grab;
+  touch-action: none;
+  overflow: hidden;
+}
+.title {
+  display: flex;
+  align-items: center;
+  height: 25px;
+  background: #3d3468;
+}
+.shot {
+  top: 4px;
+  bottom: 4px;
+  padding: 2px 6px 4px;
+  display: grid;
+  grid-template-rows: 18px 1fr;
+  background: var(--ink-2);
+  border-color: #4a4359;
+}
+.name {
+  font-size: 12px;
+}
+.thumbs {
+  display: flex;
+  gap: 3px;
+  min-height: 0;
+  pointer-events: none;
+}
+.thumbs img {
+  flex: 1;
+  min-width: 0;
+  height: 100%;
+  object-fit: cover;
+  border-radius: 3px;
+}
+.music {
+  inset: 4px 0;
+  padding: 0;
+  background: var(--ink-0);
+  cursor: pointer;
+}
+.music svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+.music .name {
+  position: absolute;
+  left: 8px;
+  top: 2px;
+  text-shadow: 0 0 4px #000;
+}
+.music.none {
+  border: 1px dashed var(--line);
+  text-align: center;
+}
+.chosen {
+  border-color: var(--celadon) !important;
+  box-shadow: 0 0 0 1px var(--celadon);
+}
+.edge {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 8px;
+  cursor: ew-resize;
+}
+.edge.left {
+  left: 0;
+}
+.edge.right {
+  right: 0;
+}
+.edge:hover {
+  background: var(--celadon);
+  opacity: 0.6;
+}
+.nothing {
+  margin: 0;
+  padding: 26px 12px;
+}
+</style>

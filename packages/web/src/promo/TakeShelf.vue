@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { framesToSeconds } from '@tender-orbit/core/time';
+import { frameUrl, type TakeSummary } from '../api/index.ts';
+import { useCampaign } from '../stores/index.ts';
+import { usePromo } from './use-promo.ts';
+
+const campaign = useCampaign();
+const { promo, addTake, addTitle } = usePromo();
+const takes = computed(() => campaign.takes.filter((t) => t.done.length > 0));
+const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.take === take.id).length ?? 0;
+</script>
+
+<template>
+  <section class="card scroll shelf" aria-label="Takes">
+    <div class="row">
+      <h2>Takes</h2>
+      <span class="spread" /><span class="dim">press to add</span>
+    </div>
+    <button
+      v-for="take in takes"
+      :key="take.id"
+      type="button"
+      class="take"
+      :disabled="take.state !== 'done'"
+      :title="take.state === 'done' ? `Add ${take.name} at the end` : 'Not rendered to the end yet'"
+      data-test="shelf-take"
+      @click="addTake(take)"
+    >
+      <img :src="frameUrl(take.id, take.done[take.done.length >> 1])" width="80" height="45" alt="" />
+      <span class="text">
+        <span class="clip">{{ take.name }}</span>
+        <span class="mono dim">{{ framesToSeconds(take.length, campaign.rate).toFixed(1) }} s {{ take.quality }}</span>
+        <span v-if="take.state !== 'done'" class="small">{{ take.done.length }} of {{ take.length }}</span>
+        <span v-else-if="uses(take)" class="small used"
+          >used {{ uses(take) === 1 ? 'once' : `${uses(take)} times` }}</span
+        >
+      </span>
+    </button>
+    <p v-if="takes.length === 0" class="dim">
+      No take is ready yet: render one in Composite. A title can be added without one.
+    </p>
+    <button type="button" class="chip primary add" data-test="add-title" @click="addTitle">Add title</button>
+  </section>
+</template>
+
+<style scoped>
+.shelf {
+  padding: 12px 10px;
+}
+.take {
+  display: flex;
+  gap: 10px;
+  width: 100%;
+  margin-top: 4px;
+  padding: 5px;
+  border: 0;
+  border-radius: 8px;
+  background: transparent;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.take:hover:not(:disabled) {
+  background: var(--ink-2);
+}
+.take:disabled {
+  opacity: 0.5;
+  cursor: not-allowed;
+}
+img {
+  flex: none;
+  border-radius: 4px;
+  object-fit: cover;
+}
+.text {
+  display: grid;
+  align-content: start;
+  min-width: 0;
+}
+.small {
+  font-size: 12px;
+  color: var(--bone-dim);
+}
+.used {
+  color: var(--celadon);
+}
+.add {
+  margin-top: 12px;
+}
+</style>

@@ -1,0 +1,82 @@
+import { computed, onBeforeUnmount, ref, watch, type ComputedRef, type Ref } from 'vue';
+import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
+import { soundTrack } from '@tender-orbit/core/promo';
+import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
+import { useCampaign } from '../stores/index.ts';
+import { musicOf } from './music.ts';
+import { usePromo } from './use-promo.ts';
+
+export interface PromoPlayer {
+  playing: Ref<boolean>;
+  track: ComputedRef<Sound | null>;
+  toggle: () => void;
+  seek: (frame: number) => void;
+}
+
+/** Plays the promo's sound and moves the frame with it: the sound card's clock leads, pictures that are late are left out. */
+export function usePlayer(): PromoPlayer {
+  const campaign = useCampaign();
+  const { promo, length, frame } = usePromo();
+  const playing = ref(false);
+  let context: AudioContext | null = null;
+  let source: AudioBufferSourceNode | null = null;
+  let request = 0;
+
+  const track = computed(() =>
+    promo.value ? soundTrack(promo.value, campaign.rate, musicOf(promo.value.music?.asset) ?? null, SAMPLE_RATE) : null,
+  );
+
+  function stop(): void {
+    playing.value = false;
+    cancelAnimationFrame(request);
+    source?.stop();
+    source?.disconnect();
+    source = null;
+  }
+
+  async function play(): Promise<void> {
+    if (!track.value || track.value.left.length === 0) return;
+    context ??= new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
+    await context.resume();
+    const from = frame.value >= length.value - 1 ? 0 : frame.value;
+    const buffer = context.createBuffer(2, track.value.left.length, SAMPLE_RATE);
+    buffer.copyToChannel(new Float32Array(track.value.left), 0);
+    buffer.copyToChannel(new Float32Array(track.value.right), 1);
+    source = context.createBufferSource();
+    source.buffer = buffer;
+    source.connect(context.destination);
+    const began = context.currentTime + 0.04;
+    source.start(began, framesToSeconds(from, campaign.rate));
+    playing.value = true;
+    const tick = (): void => {
+      if (!playing.value) return;
+      // What is heard now left the context one output latency ago.
+      const heard = context!.currentTime - began - (context!.outputLatency || 0);
+      const now = from + Math.floor(secondsToFrames(Math.max(0, heard), campaign.rate) + 1e-6);
+      if (now >= length.value) {
+        stop();
+        frame.value = length.value - 1;
+        return;
+      }
+      frame.value = now;
+      request = requestAnimationFrame(tick);
+    };
+    request = requestAnimationFrame(tick);
+  }
+
+  watch(track, () => playing.value && stop());
+  onBeforeUnmount(() => {
+    stop();
+    void context?.close();
+  });
+
+  return {
+    playing,
+    track,
+    toggle: () => (playing.value ? stop() : void play()),
+    seek: (to) => {
+      stop();
+      frame.value = Math.min(length.value - 1, Math.max(0, Math.round(to)));
+    },
+  };
+}

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { LightRole, SetDocument } from '@tender-orbit/core/document';
+import { useCampaign, useStage } from '../stores/index.ts';
+import type { ThingKind } from '../things/fields.ts';
+import { KIND_COLOUR } from '../things/kind-of.ts';
+import ThingRow, { type ThingItem } from './ThingRow.vue';
+
+const campaign = useCampaign();
+const stage = useStage();
+const menu = ref('');
+
+interface Group {
+  kind: ThingKind;
+  title: string;
+  items: ThingItem[];
+  /** What its + offers. */
+  add: Array<{ label: string; act: () => void }>;
+  empty: string;
+}
+
+const ROLES: Array<[LightRole, string]> = [
+  ['key', 'Key softbox'],
+  ['fill', 'Fill softbox'],
+  ['rim', 'Rim softbox'],
+  ['top', 'Top softbox'],
+  ['background', 'Background softbox'],
+];
+const metres = (m: number): string => (m < 1 ? `${Math.round(m * 100)} cm` : `${m.toFixed(1)} m`);
+
+const groups = computed<Group[]>(() => {
+  const set = stage.posed as SetDocument;
+  const key = set.lights.find((l) => l.role === 'key')?.lumens ?? 0;
+  // A light's figure is its stops against the key: what a photographer compares.
+  const stops = (lumens: number): string =>
+    key > 0 && lumens > 0
+      ? `${lumens >= key ? '+' : ''}${Math.log2(lumens / key).toFixed(1)}`
+      : `${Math.round(lumens)} lm`;
+  const heights = (id: string): string => {
+    const product = campaign.products.get(id);
+    return product ? metres(product.extent[1] * product.scale) : 'deleted';
+  };
+  return [
+    {
+      kind: 'product',
+      title: 'Products',
+      items: set.products.map((p) => ({
+        id: p.id,
+        name: p.name,
+        figure: heights(p.product),
+        shown: p.visible,
+        toggle: 'visible',
+      })),
+      add: [...campaign.products].map(([id, p]) => ({ label: p?.name ?? id, act: () => stage.addProduct(id) })),
+      empty: 'Put a product here with +',
+    },
+    {
+      kind: 'surface',
+      title: 'Surfaces',
+      items: set.surfaces.map((s) => ({
+        id: s.id,
+        name: s.name,
+        figure: metres(s.width),
+        shown: s.visible,
+        toggle: 'visible',
+      })),
+      add: [],
+      empty: '',
+    },
+    {
+      kind: 'light',
+      title: 'Lights',
+      items: [
+        ...set.lights.map((l) => ({ id: l.id, name: l.name, figure: stops(l.lumens), shown: l.on, toggle: 'on' })),
+        {
+          id: 'environment',
+          name: 'Room',
+          figure: `${Math.round(set.environment.intensity)} cd`,
+          kind: 'environment' as const,
+        },
+      ],
+      add: ROLES.map(([role, label]) => ({ label, act: () => stage.addLight(role) })),
+      empty: '',
+    },
+    {
+      kind: 'camera',
+      title: 'Cameras',
+      items: set.cameras.map((c) => ({ id: c.id, name: c.name, figure: `${Math.round(c.focalLength)} mm` })),
+      add: [{ label: 'Camera where this one stands', act: () => stage.addCamera() }],
+      empty: '',
+    },
+  ];
+});
+</script>
+
+<template>
+  <nav class="card scroll list" aria-label="Set list" data-test="set-list">
+    <section v-for="group in groups" :key="group.kind">
+      <div class="row title">
+        <span class="mark" :style="{ background: KIND_COLOUR[group.kind] }" />
+        <h3>{{ group.title }}</h3>
+        <span class="spread" />
+        <v-menu
+          v-if="group.add.length"
+          :model-value="menu === group.kind"
+          @update:model-value="(open) => (menu = open ? group.kind : '')"
+        >
+          <template #activator="{ props }"
+            ><button v-bind="props" type="button" class="plus" :aria-label="`Add to ${group.title}`">
+              +
+            </button></template
+          >
+          <v-list density="compact" bg-color="surface-bright"
+            ><v-list-item v-for="choice in group.add" :key="choice.label" :title="choice.label" @click="choice.act"
+          /></v-list>
+        </v-menu>
+      </div>
+      <ThingRow v-for="item in group.items" :key="item.id" :item="item" :kind="item.kind ?? group.kind" />
+      <p v-if="group.items.length === 0" class="dim hint">{{ group.empty }}</p>
+    </section>
+  </nav>
+</template>
+
+<style scoped>
+.list {
+  padding: 10px 8px;
+}
+section + section {
+  margin-top: 12px;
+}
+.title {
+  height: 26px;
+  padding: 0 4px;
+}
+.mark {
+  width: 3px;
+  height: 13px;
+  border-radius: 2px;
+}
+.plus {
+  width: 24px;
+  height: 24px;
+  border: 0;
+  border-radius: 6px;
+  background: transparent;
+  color: var(--bone-dim);
+  font-size: 15px;
+  cursor: pointer;
+}
+.plus:hover {
+  background: var(--ink-2);
+  color: var(--bone);
+}
+.hint {
+  margin: 4px 14px;
+}
+</style>

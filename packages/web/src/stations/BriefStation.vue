@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { CampaignDocument } from '@tender-orbit/core/document';
+import { rateLabel, USUAL_RATES } from '@tender-orbit/core/time';
+import BoardCard from '../brief/BoardCard.vue';
+import { PICTURE_SIZES } from '../brief/sizes.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const brief = computed(() => campaign.campaign!);
+const seconds = computed(
+  () => campaign.shots.reduce((n, s) => n + (s.document?.length ?? 0), 0) * (campaign.rate.den / campaign.rate.num),
+);
+const sizes = computed(() => {
+  const { width, height } = brief.value;
+  const own = PICTURE_SIZES.some((s) => s.width === width && s.height === height)
+    ? []
+    : [{ label: `${width} x ${height}`, width, height }];
+  return [...own, ...PICTURE_SIZES];
+});
+
+function change(label: string, values: Partial<CampaignDocument>, gesture = ''): void {
+  documents.edit('campaign', campaign.id, label, (c) => void Object.assign(c, values), gesture);
+}
+function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): void {
+  change(`Write ${field}`, { [field]: (event.target as HTMLInputElement).value }, `brief-${field}`);
+}
+</script>
+
+<template>
+  <div class="brief">
+    <section class="card scroll words" aria-label="Brief">
+      <h2>Brief</h2>
+      <label
+        >Campaign name<input class="field" :value="brief.name" maxlength="120" @input="type('name', $event)"
+      /></label>
+      <label>Client<input class="field" :value="brief.client" maxlength="120" @input="type('client', $event)" /></label>
+      <label
+        >What it must say, and to whom<textarea
+          class="field"
+          rows="5"
+          maxlength="4000"
+          :value="brief.message"
+          @input="type('message', $event)"
+        />
+      </label>
+      <label
+        >Notes: must, must not, references, dates<textarea
+          class="field"
+          rows="8"
+          maxlength="4000"
+          :value="brief.notes"
+          @input="type('notes', $event)"
+        />
+      </label>
+      <div class="pair">
+        <label
+          >Picture size
+          <select
+            class="field"
+            :value="sizes.findIndex((s) => s.width === brief.width && s.height === brief.height)"
+            @change="
+              change('Choose picture size', {
+                width: sizes[+($event.target as HTMLSelectElement).value].width,
+                height: sizes[+($event.target as HTMLSelectElement).value].height,
+              })
+            "
+          >
+            <option v-for="(s, i) in sizes" :key="s.label" :value="i">{{ s.label }}</option>
+          </select>
+        </label>
+        <label
+          >Frame rate
+          <select
+            class="field"
+            :value="USUAL_RATES.findIndex((r) => r.num === brief.frameRate.num && r.den === brief.frameRate.den)"
+            @change="
+              change('Choose frame rate', {
+                frameRate: { ...USUAL_RATES[+($event.target as HTMLSelectElement).value] },
+              })
+            "
+          >
+            <option v-for="(r, i) in USUAL_RATES" :key="i" :value="i">{{ rateLabel(r) }} frames a second</option>
+          </select>
+        </label>
+      </div>
+    </section>
+    <section class="card scroll boards" aria-label="Storyboard">
+      <div class="row head">
+        <h2>Storyboard</h2>
+        <span class="mono dim">{{ campaign.shots.length }} shots, {{ seconds.toFixed(1) }} s</span>
+        <span class="spread" />
+        <button type="button" class="chip primary" @click="notices.guard(campaign.addShot)">Add a shot</button>
+      </div>
+      <div class="grid">
+        <BoardCard v-for="(shot, i) in campaign.shots" :key="shot.id" :shot-id="shot.id" :number="i + 1" />
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.brief {
+  display: grid;
+  grid-template-columns: minmax(320px, 420px) 1fr;
+  gap: 8px;
+  height: 100%;
+}
+.words {
+  display: grid;
+  align-content: start;
+  gap: 14px;
+  padding: 18px;
+}
+label {
+  display: grid;
+  gap: 4px;
+  color: var(--bone-dim);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+.boards {
+  padding: 18px;
+}
+.head {
+  gap: 12px;
+  margin-bottom: 14px;
+}
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  gap: 14px;
+}
+</style>

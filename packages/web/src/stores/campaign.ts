@@ -1,0 +1,166 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document';
+import { newShot } from '@tender-orbit/core/document';
+import {
+  api,
+  frameUrl,
+  type CampaignBundle,
+  type DeliverySummary,
+  type StoredDocument,
+  type TakeSummary,
+} from '../api/index.ts';
+import { useDocuments } from './documents.ts';
+
+/** How often work on the server is looked at while there is any, ms. */
+const POLL = 1000;
+
+/** The open campaign: which documents it has, which shot is worked on, and the work that runs on the server for it. */
+export const useCampaign = defineStore('campaign', () => {
+  const documents = useDocuments();
+  const id = ref('');
+  const productIds = ref<string[]>([]);
+  const setIds = ref<string[]>([]);
+  const shotIds = ref<string[]>([]);
+  const promoIds = ref<string[]>([]);
+  const takes = shallowRef<TakeSummary[]>([]);
+  const deliveries = shallowRef<DeliverySummary[]>([]);
+  const shotId = ref('');
+  let timer: ReturnType<typeof setTimeout> | null = null;
+
+  const campaign = computed(() => documents.get('campaign', id.value));
+  const shot = computed(() => documents.get('shot', shotId.value));
+  const setId = computed(() => shot.value?.set ?? setIds.value[0] ?? '');
+  const set = computed(() => documents.get('set', setId.value));
+  const promoId = computed(() => promoIds.value[0] ?? '');
+  const promo = computed(() => documents.get('promo', promoId.value));
+  const products = computed(() => {
+    const map = new Map<string, ProductDocument>();
+    for (const p of productIds.value) map.set(p, documents.get('product', p)!);
+    return map;
+  });
+  const shots = computed(() => shotIds.value.map((s) => ({ id: s, document: documents.get('shot', s)! })));
+  const rate = computed(() => campaign.value?.frameRate ?? { num: 24, den: 1 });
+  const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
+  const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
+  const shotTakes = computed(() => takes.value.filter((t) => t.shot === shotId.value));
+  const busy = computed(
+    () =>
+      takes.value.some((t) => t.state === 'rendering') ||
+      deliveries.value.some((d) => d.state === 'waiting' || d.state === 'working'),
+  );
+
+  async function open(campaignId: string): Promise<void> {
+    if (id.value === campaignId && campaign.value) return;
+    close();
+    const bundle = await api<CampaignBundle>('GET', `/campaigns/${campaignId}`);
+    documents.load('campaign', bundle.campaign);
+    const take = <K extends DocumentKind>(kind: K, list: Array<StoredDocument<K>>): string[] =>
+      list.map((stored) => {
+        documents.load(kind, stored);
+        return stored.id;
+      });
+    productIds.value = take('product', bundle.products);
+    setIds.value = take('set', bundle.sets);
+    shotIds.value = take('shot', bundle.shots);
+    promoIds.value = take('promo', bundle.promos);
+    takes.value = bundle.takes;
+    deliveries.value = bundle.deliveries;
+    shotId.value = shotIds.value[0] ?? '';
+    id.value = campaignId;
+    watchWork();
+  }
+
+  function close(): void {
+    if (timer) clearTimeout(timer);
+    timer = null;
+    id.value = '';
+    documents.clear();
+    takes.value = [];
+    deliveries.value = [];
+  }
+
+  /** Follows takes and deliveries for as long as any of them is under way. */
+  function watchWork(): void {
+    if (timer || !busy.value) return;
+    timer = setTimeout(() => {
+      timer = null;
+      void refreshWork().finally(watchWork);
+    }, POLL);
+  }
+
+  async function refreshWork(): Promise<void> {
+    if (!id.value) return;
+    const [t, d] = await Promise.all([
+      api<TakeSummary[]>('GET', `/campaigns/${id.value}/takes`).catch(() => takes.value),
+      api<DeliverySummary[]>('GET', `/campaigns/${id.value}/deliveries`).catch(() => deliveries.value),
+    ]);
+    takes.value = t;
+    deliveries.value = d;
+  }
+
+  /** After something was started or stopped. */
+  async function lookAgain(): Promise<void> {
+    await refreshWork();
+    watchWork();
+  }
+
+  function addProduct(stored: StoredDocument<'product'>): void {
+    documents.load('product', stored);
+    productIds.value = [...productIds.value, stored.id];
+  }
+
+  async function removeProduct(product: string): Promise<void> {
+    await api('DELETE', `/documents/product/${product}`);
+    productIds.value = productIds.value.filter((p) => p !== product);
+    documents.drop('product', product);
+  }
+
+  async function addShot(): Promise<void> {
+    const from = shot.value;
+    const length = from?.length ?? Math.round((4 * rate.value.num) / rate.value.den);
+    const document = newShot(`Shot ${shotIds.value.length + 1}`, setId.value, from?.camera ?? 'hero', length);
+    const stored = await api<StoredDocument<'shot'>>('POST', `/campaigns/${id.value}/shots`, document);
+    documents.load('shot', stored);
+    shotIds.value = [...shotIds.value, stored.id];
+    shotId.value = stored.id;
+  }
+
+  /** Deletes a shot; its takes stay, so that a promo that uses them still plays. */
+  async function removeShot(shot: string): Promise<void> {
+    await api('DELETE', `/documents/shot/${shot}`);
+    shotIds.value = shotIds.value.filter((s) => s !== shot);
+    if (shotId.value === shot) shotId.value = shotIds.value[0] ?? '';
+    documents.drop('shot', shot);
+  }
+
+  /** Address of a picture that stands for a shot: the middle finished frame of its newest take. */
+  function coverOf(shot: string): string | null {
+    const take = takes.value.find((t) => t.shot === shot && t.done.length > 0);
+    return take ? frameUrl(take.id, take.done[Math.floor(take.done.length / 2)]) : null;
+  }
+
+  return {
+    ...{
+      id,
+      campaign,
+      shotId,
+      shot,
+      setId,
+      set,
+      promoId,
+      promo,
+      products,
+      productIds,
+      shots,
+      rate,
+      aspect,
+      camera,
+      takes,
+      shotTakes,
+      deliveries,
+      busy,
+    },
+    ...{ open, close, lookAgain, addProduct, removeProduct, addShot, removeShot, coverOf },
+  };
+});

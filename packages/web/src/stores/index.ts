@@ -1,0 +1,6 @@
+export * from './session.ts';
+export * from './notices.ts';
+export * from './documents.ts';
+export * from './campaign.ts';
+export * from './playhead.ts';
+export * from './stage.ts';

@@ -1,0 +1,37 @@
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+import { api, setCsrfToken, type Person } from '../api/index.ts';
+
+interface SessionAnswer {
+  person: Person | null;
+  csrfToken: string;
+}
+
+export const useSession = defineStore('session', () => {
+  const person = ref<Person | null>(null);
+  const known = ref(false);
+
+  function take(answer: SessionAnswer): void {
+    person.value = answer.person;
+    setCsrfToken(answer.csrfToken);
+    known.value = true;
+  }
+
+  async function look(): Promise<void> {
+    take(await api<SessionAnswer>('GET', '/session'));
+  }
+
+  async function signIn(email: string, password: string): Promise<void> {
+    // Fetched anew, so that a token of an expired session does not stand in the way.
+    if (!known.value) await look();
+    take(await api<SessionAnswer>('POST', '/session', { email, password }));
+  }
+
+  async function signOut(): Promise<void> {
+    await api('DELETE', '/session');
+    person.value = null;
+    await look();
+  }
+
+  return { person, known, look, signIn, signOut };
+});

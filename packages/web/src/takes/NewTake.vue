@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import type { TakeQuality } from '@tender-orbit/core/document';
+import { QUALITIES } from '@tender-orbit/core/trace';
+import { api, sentenceOf, type Estimate } from '../api/index.ts';
+import NumberField from '../controls/NumberField.vue';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { durationLabel } from './duration.ts';
+
+const emit = defineEmits<{ started: [take: string] }>();
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const quality = ref<TakeQuality>('draft');
+const share = ref(0.5);
+const samples = ref(0);
+const estimate = ref<Estimate | null>(null);
+const measuring = ref(false);
+const failure = ref('');
+const starting = ref(false);
+let asked = 0;
+let timer: ReturnType<typeof setTimeout>;
+
+const QUALITY_TEXT: Record<TakeQuality, string> = {
+  clay: 'One neutral finish: shows shapes, light and moves.',
+  draft: 'True finishes, few samples and bounces.',
+  final: 'Full bounces and samples, for delivery.',
+};
+const width = computed(() => Math.max(16, Math.round((campaign.campaign!.width * share.value) / 2) * 2));
+const height = computed(() => Math.round(width.value / campaign.aspect / 2) * 2);
+const request = computed(() => ({
+  shot: campaign.shotId,
+  quality: quality.value,
+  width: width.value,
+  samples: samples.value,
+}));
+
+/** The server traces a few small pictures of this very shot; asked again when anything that matters has changed. */
+async function measure(): Promise<void> {
+  const ticket = ++asked;
+  measuring.value = true;
+  failure.value = '';
+  try {
+    const answer = await api<Estimate>('POST', '/takes/estimate', request.value);
+    if (ticket === asked) estimate.value = answer;
+  } catch (error) {
+    if (ticket === asked) failure.value = sentenceOf(error);
+  } finally {
+    if (ticket === asked) measuring.value = false;
+  }
+}
+watch(
+  [request, () => campaign.shot, () => campaign.set],
+  () => {
+    clearTimeout(timer);
+    estimate.value = null;
+    timer = setTimeout(() => void measure(), 900);
+  },
+  { immediate: true },
+);
+onBeforeUnmount(() => clearTimeout(timer));
+
+async function start(): Promise<void> {
+  starting.value = true;
+  await notices.guard(async () => {
+    await documents.settled();
+    const { id } = await api<{ id: string }>('POST', '/takes', request.value);
+    await campaign.lookAgain();
+    emit('started', id);
+  });
+  starting.value = false;
+}
+</script>
+
+<template>
+  <section class="card scroll new" aria-label="New take" data-test="new-take">
+    <h2>New take</h2>
+    <div class="row" role="radiogroup" aria-label="Quality">
+      <button
+        v-for="(text, key) in QUALITY_TEXT"
+        :key="key"
+        type="button"
+        role="radio"
+        class="chip quality"
+        :class="{ on: quality === key }"
+        :aria-checked="quality === key"
+        :title="text"
+        @click="quality = key"
+      >
+        {{ key }}
+      </button>
+    </div>
+    <p class="dim">{{ QUALITY_TEXT[quality] }}</p>
+    <div class="row" role="radiogroup" aria-label="Size">
+      <button
+        v-for="s in [0.25, 0.5, 0.75, 1]"
+        :key="s"
+        type="button"
+        role="radio"
+        class="chip mono"
+        :class="{ on: share === s }"
+        :aria-checked="share === s"
+        @click="share = s"
+      >
+        {{ s * 100 }}%
+      </button>
+    </div>
+    <NumberField
+      label="Samples"
+      :value="samples || QUALITIES[quality].samples"
+      :min="1"
+      :max="4096"
+      :step="1"
+      :usual="QUALITIES[quality].samples"
+      @change="(v) => (samples = Math.round(v))"
+    />
+    <dl>
+      <dt>Picture</dt>
+      <dd class="mono">{{ width }} x {{ height }}</dd>
+      <dt>Frames</dt>
+      <dd class="mono">{{ campaign.shot?.length }}</dd>
+      <dt>Each</dt>
+      <dd class="mono" data-test="per-frame">
+        {{ estimate ? durationLabel(estimate.secondsPerFrame) : measuring ? 'measuring...' : '...' }}
+      </dd>
+      <dt>Whole take</dt>
+      <dd class="mono big" data-test="estimate">{{ estimate ? `about ${durationLabel(estimate.seconds)}` : '...' }}</dd>
+    </dl>
+    <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
+    <button
+      type="button"
+      class="chip primary start"
+      :disabled="starting || !campaign.shot"
+      data-test="start-take"
+      @click="start"
+    >
+      Start take
+    </button>
+    <p class="dim">
+      Frames appear as they are finished. Rendering goes on when you work elsewhere or close the window, and after a
+      restart of the server.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.new {
+  display: grid;
+  align-content: start;
+  gap: 10px;
+  padding: 14px;
+}
+p {
+  margin: 0;
+}
+.quality {
+  text-transform: capitalize;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 16px;
+  margin: 0 0 0 20px;
+}
+dt {
+  color: var(--bone-dim);
+}
+dd {
+  margin: 0;
+}
+.big {
+  color: var(--honey);
+}
+.failure {
+  color: var(--coral);
+}
+.start {
+  min-height: 34px;
+  justify-content: center;
+}
+</style>

@@ -1,0 +1,134 @@
+import {
+  newCamera,
+  threeSoftboxes,
+  type LightRole,
+  type SetCamera,
+  type SetDocument,
+  type SetProduct,
+  type SoftboxLight,
+} from '@tender-orbit/core/document';
+import type { ThingKind } from './fields.ts';
+
+/** An id that no thing of any set has. */
+export function freshId(kind: string): string {
+  return `${kind}-${crypto.randomUUID().slice(0, 8)}`;
+}
+
+/** `name`, or `name 2`, `name 3`... when it is taken. */
+export function freshName(taken: readonly string[], name: string): string {
+  const base = name.replace(/ \d+$/, '').slice(0, 110);
+  if (!taken.includes(base)) return base;
+  let n = 2;
+  while (taken.includes(`${base} ${n}`)) n++;
+  return `${base} ${n}`;
+}
+
+/** A product standing on the floor beside what is there already. */
+export function newSetProduct(set: SetDocument, product: string, name: string): SetProduct {
+  const across =
+    set.products.length === 0 ? 0 : 0.12 * Math.ceil(set.products.length / 2) * (set.products.length % 2 ? 1 : -1);
+  return {
+    id: freshId('product'),
+    name: freshName(
+      set.products.map((p) => p.name),
+      name,
+    ),
+    product,
+    position: [across, 0, 0],
+    turn: 0,
+    tilt: 0,
+    roll: 0,
+    seated: true,
+    visible: true,
+  };
+}
+
+const TOP: Omit<SoftboxLight, 'id' | 'name'> = {
+  role: 'top',
+  shape: 'softbox',
+  width: 0.6,
+  height: 0.6,
+  position: [0, 1, 0.02],
+  aim: [0, 0.05, 0],
+  kelvin: 5600,
+  lumens: 1500,
+  on: true,
+  seen: false,
+};
+const BACKGROUND: Omit<SoftboxLight, 'id' | 'name'> = {
+  ...TOP,
+  role: 'background',
+  width: 0.4,
+  height: 0.4,
+  position: [0.5, 0.7, -0.4],
+  aim: [0, 0.3, -1.1],
+  lumens: 2000,
+};
+const ROLE_NAMES: Record<LightRole, string> = {
+  key: 'Key',
+  fill: 'Fill',
+  rim: 'Rim',
+  top: 'Top',
+  background: 'Background',
+};
+
+/** A light where its job wants it, for a small product in the middle. */
+export function newLight(set: SetDocument, role: LightRole): SoftboxLight {
+  const standard = threeSoftboxes().find((l) => l.role === role) ?? (role === 'top' ? TOP : BACKGROUND);
+  return {
+    ...standard,
+    id: freshId('light'),
+    name: freshName(
+      set.lights.map((l) => l.name),
+      ROLE_NAMES[role],
+    ),
+  };
+}
+
+/** A camera where `from` stands, or at the usual place. */
+export function nextCamera(set: SetDocument, from?: SetCamera): SetCamera {
+  const id = freshId('camera');
+  const name = freshName(
+    set.cameras.map((c) => c.name),
+    'Camera',
+  );
+  return from ? { ...from, position: [...from.position], aim: [...from.aim], id, name } : newCamera(id, name);
+}
+
+const LISTS: Record<Exclude<ThingKind, 'environment'>, 'products' | 'surfaces' | 'lights' | 'cameras'> = {
+  product: 'products',
+  surface: 'surfaces',
+  light: 'lights',
+  camera: 'cameras',
+};
+
+/** The list of a set that things of a kind are in. */
+export function listOf(set: SetDocument, kind: ThingKind): Array<{ id: string; name: string }> {
+  return kind === 'environment' ? [] : set[LISTS[kind]];
+}
+
+/** Takes a thing out of the set. A set keeps at least one camera. @returns whether it did. */
+export function removeThing(set: SetDocument, kind: ThingKind, id: string): boolean {
+  if (kind === 'environment' || (kind === 'camera' && set.cameras.length < 2)) return false;
+  const list = listOf(set, kind);
+  const at = list.findIndex((t) => t.id === id);
+  if (at < 0) return false;
+  list.splice(at, 1);
+  return true;
+}
+
+/** A copy of a thing beside it, with an id and name of its own. @returns the copy's id, or null. */
+export function duplicateThing(set: SetDocument, kind: ThingKind, id: string): string | null {
+  const list = listOf(set, kind);
+  const original = list.find((t) => t.id === id);
+  if (!original) return null;
+  const copy = JSON.parse(JSON.stringify(original)) as typeof original & { position?: number[] };
+  copy.id = freshId(kind);
+  copy.name = freshName(
+    list.map((t) => t.name),
+    original.name,
+  );
+  if (copy.position) copy.position[0] += 0.1;
+  list.push(copy);
+  return copy.id;
+}

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import {
+  beatsBetween,
+  framesToSeconds,
+  secondsToFrames,
+  shortTimecode,
+  type BeatGrid,
+  type FrameRate,
+} from '@tender-orbit/core/time';
+import { frameUnder, labelStep, percent } from './lane.ts';
+
+const props = defineProps<{ length: number; rate: FrameRate; grid: BeatGrid | null; frame: number }>();
+const emit = defineEmits<{ seek: [frame: number] }>();
+const line = ref<HTMLElement>();
+
+// A label at the very end would hang over the edge.
+const beats = computed(() => (props.grid ? beatsBetween(props.grid, props.rate, 0, props.length * 0.99) : []));
+const barEvery = computed(() => Math.max(1, Math.ceil(beats.value.filter((b) => b.beat === 1).length / 14)));
+const seconds = computed(() => {
+  const all = framesToSeconds(props.length, props.rate);
+  const step = labelStep(all, 14);
+  return Array.from({ length: Math.floor((all * 0.99) / step) + 1 }, (_, i) => i * step).map((s) => ({
+    s,
+    frame: secondsToFrames(s, props.rate),
+  }));
+});
+
+function seek(event: PointerEvent): void {
+  if (event.type === 'pointerdown') line.value!.setPointerCapture(event.pointerId);
+  if (event.buttons !== 1) return;
+  emit('seek', frameUnder(event.clientX, line.value!.getBoundingClientRect(), props.length));
+}
+function onKey(event: KeyboardEvent): void {
+  const step = { ArrowLeft: -1, ArrowRight: 1, PageUp: -10, PageDown: 10 }[event.key];
+  if (step) emit('seek', props.frame + step);
+  else if (event.key === 'Home') emit('seek', 0);
+  else if (event.key === 'End') emit('seek', props.length - 1);
+  else return;
+  event.preventDefault();
+}
+</script>
+
+<template>
+  <div
+    ref="line"
+    class="ruler mono"
+    tabindex="0"
+    role="slider"
+    aria-label="Playhead"
+    :aria-valuenow="frame"
+    aria-valuemin="0"
+    :aria-valuemax="length - 1"
+    :aria-valuetext="shortTimecode(frame, rate)"
+    data-test="ruler"
+    @pointerdown="seek"
+    @pointermove="seek"
+    @keydown="onKey"
+  >
+    <template v-for="beat in beats" :key="beat.frame">
+      <span
+        v-if="beat.beat === 1 && (beat.bar - 1) % barEvery === 0"
+        class="bar"
+        :style="{ left: percent(beat.frame, length) }"
+        >bar {{ beat.bar }}</span
+      >
+      <span
+        v-else-if="barEvery === 1 && beats.length < 40 && beat.beat > 1"
+        class="bar minor"
+        :style="{ left: percent(beat.frame, length) }"
+        >.{{ beat.beat }}</span
+      >
+    </template>
+    <span v-for="second in seconds" :key="second.s" class="second" :style="{ left: percent(second.frame, length) }"
+      >{{ Number(second.s.toFixed(1)) }} s</span
+    >
+    <span class="pill" :style="{ left: percent(frame, length) }">{{ shortTimecode(frame, rate) }}</span>
+  </div>
+</template>
+
+<style scoped>
+.ruler {
+  position: relative;
+  height: 36px;
+  cursor: col-resize;
+  touch-action: none;
+  user-select: none;
+}
+.bar,
+.second,
+.pill {
+  position: absolute;
+  white-space: nowrap;
+  pointer-events: none;
+  line-height: 16px;
+}
+.bar {
+  top: 1px;
+  padding-left: 4px;
+  color: var(--honey);
+}
+.bar.minor {
+  opacity: 0.65;
+}
+.second {
+  top: 18px;
+  padding-left: 4px;
+  color: var(--bone-dim);
+  border-left: 1px solid var(--line);
+}
+.pill {
+  top: 17px;
+  z-index: 3;
+  padding: 1px 9px;
+  border-radius: 9px;
+  background: var(--coral);
+  color: #24100b;
+  font-weight: 600;
+  transform: translateX(-50%);
+}
+</style>

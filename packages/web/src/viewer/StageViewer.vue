@@ -1,0 +1,242 @@
+<script setup lang="ts">
+import { mdiArrowAll, mdiGrid, mdiRotate360 } from '@mdi/js';
+import { useResizeObserver } from '@vueuse/core';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import IconButton from '../controls/IconButton.vue';
+import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
+import { kindOf } from '../things/kind-of.ts';
+import { modelOf } from './models.ts';
+import ShotSwitch from './ShotSwitch.vue';
+import { StageView } from './stage-view.ts';
+import { useTableau } from './use-tableau.ts';
+
+const campaign = useCampaign();
+const documents = useDocuments();
+const playhead = usePlayhead();
+const stage = useStage();
+const tableau = useTableau();
+const canvas = ref<HTMLCanvasElement>();
+const surround = ref<HTMLElement>();
+const view = shallowRef<StageView>();
+const clay = ref(false);
+const thirds = ref(false);
+const through = ref(true);
+const mode = ref<'move' | 'turn'>('move');
+const broken = ref('');
+const size = ref({ width: 0, height: 0 });
+
+const handles = computed(() => {
+  const set = stage.posed;
+  const id = stage.selected;
+  if (!set || !id || playhead.playing) return null;
+  const kind = kindOf(set, id);
+  if (kind === 'product') {
+    const item = set.products.find((p) => p.id === id)!;
+    const at = tableau.value?.instances.find((i) => i.id === id)?.matrix;
+    return {
+      id,
+      mode: mode.value,
+      position: (at ? [at[12], item.position[1], at[14]] : item.position) as [number, number, number],
+      turn: item.turn,
+    };
+  }
+  if (kind === 'light')
+    return { id, mode: 'move' as const, position: set.lights.find((l) => l.id === id)!.position, turn: 0 };
+  if (kind === 'camera' && !through.value)
+    return { id, mode: 'move' as const, position: set.cameras.find((c) => c.id === id)!.position, turn: 0 };
+  return null;
+});
+
+function setPosition(id: string, position: [number, number, number], gesture: string): void {
+  position.forEach((value, axis) => {
+    if (Math.abs(stage.number(id, `position.${axis}`) - value) > 1e-9)
+      stage.setNumber(id, `position.${axis}`, value, `Move ${stage.thing?.name ?? id}`, gesture);
+  });
+}
+
+/** The free view becomes the camera's place. */
+function placeCamera(): void {
+  const viewpoint = view.value?.viewpoint();
+  const camera = campaign.camera;
+  if (!viewpoint || !camera) return;
+  const gesture = `place-${Date.now()}`;
+  (['position', 'aim'] as const).forEach((point) =>
+    viewpoint[point].forEach((value, axis) =>
+      stage.setNumber(camera.id, `${point}.${axis}`, value, `Place ${camera.name}`, gesture),
+    ),
+  );
+  through.value = true;
+}
+
+/** The picture area: as large as fits, at the campaign's proportion. */
+useResizeObserver(surround, ([entry]) => {
+  const { width, height } = entry.contentRect;
+  const w = Math.min(width, height * campaign.aspect);
+  size.value = { width: Math.floor(w), height: Math.floor(w / campaign.aspect) };
+  view.value?.resize(size.value.width, size.value.height);
+});
+
+function onKey(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).closest('input, textarea')) return;
+  if (event.key.toLowerCase() === 'g') mode.value = 'move';
+  if (event.key.toLowerCase() === 't') mode.value = 'turn';
+}
+
+onMounted(() => {
+  window.addEventListener('keydown', onKey);
+  try {
+    view.value = new StageView(canvas.value!, {
+      pick: (id) => (stage.selected = id),
+      move: setPosition,
+      turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
+      leaveCamera: () => (through.value = false),
+    });
+    view.value.resize(size.value.width, size.value.height);
+  } catch {
+    broken.value = 'This browser offers no WebGL2, so the viewer cannot draw: takes still render on the server.';
+  }
+});
+onBeforeUnmount(() => {
+  window.removeEventListener('keydown', onKey);
+  view.value?.dispose();
+});
+
+watch(
+  [view, tableau, clay, () => stage.selected, handles, through],
+  () => {
+    if (!view.value || !tableau.value) return;
+    view.value.show({
+      tableau: tableau.value,
+      clay: clay.value,
+      selected: stage.selected,
+      handles: handles.value,
+      throughCamera: through.value,
+      models: modelOf,
+    });
+  },
+  { immediate: true },
+);
+
+function chooseCamera(id: string): void {
+  documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => {
+    shot.camera = id;
+  });
+  through.value = true;
+}
+</script>
+
+<template>
+  <section class="viewer" aria-label="Viewer">
+    <div class="head row">
+      <ShotSwitch />
+      <v-menu v-if="campaign.set">
+        <template #activator="{ props }">
+          <button v-bind="props" type="button" class="chip" aria-label="Camera of this shot">
+            {{ campaign.camera?.name ?? 'No camera' }}
+            <span v-if="campaign.camera" class="mono dim"
+              >{{ Math.round(stage.number(campaign.camera.id, 'focalLength')) }} mm f/{{
+                campaign.camera.fNumber
+              }}</span
+            >
+          </button>
+        </template>
+        <v-list density="compact" bg-color="surface-bright">
+          <v-list-item
+            v-for="camera in campaign.set.cameras"
+            :key="camera.id"
+            :title="camera.name"
+            @click="chooseCamera(camera.id)"
+          />
+        </v-list>
+      </v-menu>
+      <span class="spread" />
+      <template v-if="!through">
+        <button type="button" class="chip" @click="through = true">Back to camera</button>
+        <button type="button" class="chip primary" @click="placeCamera">Put camera here</button>
+      </template>
+      <IconButton
+        :icon="mdiArrowAll"
+        label="Move handles"
+        shortcut="G"
+        :pressed="mode === 'move'"
+        @click="mode = 'move'"
+      />
+      <IconButton
+        :icon="mdiRotate360"
+        label="Turn handle"
+        shortcut="T"
+        :pressed="mode === 'turn'"
+        @click="mode = 'turn'"
+      />
+      <IconButton :icon="mdiGrid" label="Thirds and safe area" :pressed="thirds" @click="thirds = !thirds" />
+      <div class="switch" role="group" aria-label="How the viewer draws">
+        <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = true">Clay</button>
+        <button type="button" class="chip" :class="{ on: !clay }" :aria-pressed="!clay" @click="clay = false">
+          Lit
+        </button>
+      </div>
+    </div>
+    <div ref="surround" class="surround">
+      <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
+      <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
+        <canvas ref="canvas" data-test="stage" :aria-label="`The set at frame ${playhead.frame + 1}`" />
+        <svg v-if="thirds" class="guides" viewBox="0 0 300 300" preserveAspectRatio="none" aria-hidden="true">
+          <path d="M100 0V300M200 0V300M0 100H300M0 200H300" />
+          <rect x="15" y="15" width="270" height="270" />
+        </svg>
+      </div>
+      <slot />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.viewer {
+  display: grid;
+  grid-template-rows: 38px 1fr;
+  gap: 4px;
+  min-width: 0;
+  min-height: 0;
+}
+.head {
+  gap: 6px;
+}
+.switch {
+  display: flex;
+  background: var(--ink-2);
+  border-radius: 6px;
+}
+.surround {
+  position: relative;
+  display: grid;
+  place-items: center;
+  min-height: 0;
+  min-width: 0;
+  overflow: hidden;
+  background: var(--surround);
+  border-radius: 10px;
+}
+.picture {
+  position: relative;
+}
+canvas {
+  display: block;
+  width: 100%;
+  height: 100%;
+  touch-action: none;
+}
+.guides {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  fill: none;
+  stroke: #fff;
+  stroke-opacity: 0.28;
+  stroke-width: 1px;
+}
+.guides * {
+  vector-effect: non-scaling-stroke;
+}
+</style>

@@ -1,0 +1,105 @@
+import {
+  Color,
+  DoubleSide,
+  FrontSide,
+  MeshBasicMaterial,
+  MeshPhysicalMaterial,
+  MirroredRepeatWrapping,
+  ClampToEdgeWrapping,
+  RepeatWrapping,
+  SRGBColorSpace,
+  NoColorSpace,
+  Texture,
+  Vector2,
+  type Material,
+} from 'three';
+import type { Finish, TextureUse, TextureWrap } from '@tender-orbit/core/finish';
+
+const WRAP = { repeat: RepeatWrapping, mirror: MirroredRepeatWrapping, clamp: ClampToEdgeWrapping } satisfies Record<
+  TextureWrap,
+  unknown
+>;
+
+/** A finish as the viewer draws it. */
+export function materialOf(finish: Finish, images: readonly ImageBitmap[]): Material {
+  const texture = (use: TextureUse | undefined, colour: boolean): Texture | null =>
+    use && images[use.image] ? textureOf(use, images[use.image], colour) : null;
+  const color = new Color().setRGB(...finish.baseColor);
+  const map = texture(finish.textures.baseColor, true);
+  const side = finish.doubleSided ? DoubleSide : FrontSide;
+  if (finish.unlit) return new MeshBasicMaterial({ color, map, side });
+  const material = new MeshPhysicalMaterial({
+    color,
+    map,
+    side,
+    metalness: finish.metallic,
+    roughness: finish.roughness,
+    ior: Math.min(2.333, finish.ior),
+    specularIntensity: finish.specular,
+    clearcoat: finish.clearcoat,
+    clearcoatRoughness: finish.clearcoatRoughness,
+    sheen: Math.max(...finish.sheenColor) > 0 ? 1 : 0,
+    sheenColor: new Color().setRGB(...finish.sheenColor),
+    sheenRoughness: finish.sheenRoughness,
+    iridescence: finish.iridescence,
+    iridescenceIOR: finish.iridescenceIor,
+    iridescenceThicknessMinimum: finish.iridescenceThickness[0],
+    iridescenceThicknessMaximum: finish.iridescenceThickness[1],
+    anisotropy: finish.anisotropy,
+    anisotropyRotation: finish.anisotropyRotation,
+    emissive: new Color().setRGB(...finish.emissive),
+    emissiveIntensity: finish.emissiveStrength,
+    emissiveMap: texture(finish.textures.emissive, true),
+    normalMap: texture(finish.textures.normal, false),
+    roughnessMap: texture(finish.textures.metallicRoughness, false),
+    metalnessMap: texture(finish.textures.metallicRoughness, false),
+    transparent: finish.alphaMode === 'blend',
+    opacity: finish.alpha,
+    alphaTest: finish.alphaMode === 'mask' ? finish.alphaCutoff : 0,
+  });
+  if (finish.textures.normal)
+    material.normalScale = new Vector2(finish.textures.normal.strength, finish.textures.normal.strength);
+  if (finish.transmission > 0) seeThrough(material, finish);
+  return material;
+}
+
+/**
+ * The rasteriser cannot show one refracting body inside another. A coloured filling is drawn as a solid of its colour,
+ * and clear glass as a thin blended skin whose highlights stay full, so honey in a jar looks like it; takes are exact.
+ */
+function seeThrough(material: MeshPhysicalMaterial, finish: Finish): void {
+  if (finish.attenuationDistance > 0) {
+    const depth = 0.045 / finish.attenuationDistance;
+    const [r, g, b] = finish.attenuationColor.map((c) => Math.pow(c, depth));
+    material.color.setRGB(r * 0.7, g * 0.7, b * 0.7);
+    // A filling glows with the light that has come through it, which a solid of its colour would not.
+    material.emissive.setRGB(r, g, b);
+    material.emissiveIntensity = 60;
+    material.roughness = Math.max(0.12, finish.roughness);
+    return;
+  }
+  material.transparent = true;
+  material.opacity = 0.14 + 0.5 * (1 - finish.transmission);
+  material.depthWrite = false;
+  material.side = FrontSide;
+}
+
+function textureOf(use: TextureUse, image: ImageBitmap, colour: boolean): Texture {
+  const texture = new Texture(image);
+  texture.flipY = false;
+  texture.colorSpace = colour ? SRGBColorSpace : NoColorSpace;
+  texture.wrapS = WRAP[use.wrap[0]];
+  texture.wrapT = WRAP[use.wrap[1]];
+  texture.offset.set(...use.offset);
+  texture.repeat.set(...use.scale);
+  texture.rotation = use.rotation;
+  texture.anisotropy = 4;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Frees a material with its textures. */
+export function disposeMaterial(material: Material): void {
+  for (const value of Object.values(material)) if (value instanceof Texture) value.dispose();
+  material.dispose();
+}

@@ -1,0 +1,21 @@
+/** Resolution steps the viewer draws at, as shares of the screen's pixels. */
+const STEPS = [1, 0.75, 0.5, 0.35];
+/** While something moves a frame should not take longer than this, ms. */
+const BUDGET = 70;
+
+/** Steps resolution down by measured frame time while things move, and back to full when they rest. */
+export class AdaptiveQuality {
+  private step = 0;
+
+  /** Share of full resolution to draw the next frame at. */
+  scale(moving: boolean): number {
+    return moving ? STEPS[this.step] : STEPS[0];
+  }
+
+  /** Reports how long a frame drawn at scale(moving) took. */
+  measured(milliseconds: number, moving: boolean): void {
+    if (!moving) return;
+    if (milliseconds > BUDGET && this.step < STEPS.length - 1) this.step++;
+    else if (milliseconds < BUDGET / 4 && this.step > 0) this.step--;
+  }
+}

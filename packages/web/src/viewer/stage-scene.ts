@@ -1,0 +1,236 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DataTexture,
+  EquirectangularReflectionMapping,
+  FloatType,
+  Group,
+  LinearFilter,
+  LinearSRGBColorSpace,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  PMREMGenerator,
+  RectAreaLight,
+  RGBAFormat,
+  Scene,
+  ShadowMaterial,
+  SpotLight,
+  type Material,
+  type WebGLRenderer,
+} from 'three';
+import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
+import { clayFinish } from '@tender-orbit/core/finish';
+import { buildSweep, type Mesh as CoreMesh } from '@tender-orbit/core/geometry';
+import { studioPanorama } from '@tender-orbit/core/light';
+import type { Tableau, TableauLight } from '@tender-orbit/core/motion';
+import type { LoadedModel } from './models.ts';
+import { disposeMaterial, materialOf } from './materials.ts';
+
+/** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
+export class StageScene {
+  readonly scene = new Scene();
+  private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
+  private readonly lights = new Map<string, { light: RectAreaLight; face: Mesh }>();
+  private readonly shadow = new SpotLight(0xffffff, 0);
+  private readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 0.3 }));
+  private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
+
+  constructor(renderer: WebGLRenderer) {
+    RectAreaLightUniformsLib.init();
+    const pmrem = new PMREMGenerator(renderer);
+    this.scene.environment = pmrem.fromEquirectangular(panoramaTexture()).texture;
+    pmrem.dispose();
+    this.shadow.castShadow = true;
+    this.shadow.shadow.mapSize.set(1024, 1024);
+    this.shadow.shadow.radius = 9;
+    this.shadow.shadow.bias = -0.0005;
+    this.shadow.angle = 0.5;
+    this.catcher.receiveShadow = true;
+    this.scene.add(this.shadow, this.shadow.target, this.catcher);
+  }
+
+  /** Brings the scene to `tableau`. `models` gives what has been loaded so far. */
+  show(tableau: Tableau, models: (hash: string) => LoadedModel | undefined, clay: boolean, selected: string): void {
+    const present = new Set<string>();
+    for (const instance of tableau.instances) {
+      const model = models(instance.model);
+      if (!model) continue;
+      present.add(instance.id);
+      const key = JSON.stringify([clay, instance.model, instance.parts]);
+      const thing = this.thing(instance.id, key, (group) => {
+        const byFinish = new Map<object, Material>();
+        for (const part of instance.parts) {
+          if (!byFinish.has(part.finish))
+            byFinish.set(part.finish, materialOf(clay ? clayFinish() : part.finish, model.images));
+          const mesh = new Mesh(this.geometry(model.meshes[part.index]), byFinish.get(part.finish)!);
+          mesh.castShadow = clay || part.finish.transmission === 0 || part.finish.attenuationDistance > 0;
+          group.add(mesh);
+        }
+        return [...byFinish.values()];
+      });
+      thing.matrix.fromArray(instance.matrix);
+    }
+    for (const surface of tableau.surfaces) {
+      present.add(surface.id);
+      const key = JSON.stringify([clay, surface.shape, surface.finish]);
+      this.thing(surface.id, key, (group) => {
+        const material = materialOf(clay ? clayFinish() : surface.finish, []);
+        const geometry = geometryOf(buildSweep(surface.shape));
+        group.add(new Mesh(geometry, material));
+        this.catcher.geometry.dispose();
+        this.catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
+        return [material];
+      });
+    }
+    for (const [id, { group, materials }] of this.things) {
+      if (present.has(id)) continue;
+      this.scene.remove(group);
+      materials.forEach(disposeMaterial);
+      this.things.delete(id);
+    }
+    this.catcher.visible = tableau.surfaces.length > 0;
+    this.showLights(tableau.lights, selected);
+    this.scene.environmentIntensity = tableau.environment.intensity;
+    this.scene.environmentRotation.y = tableau.environment.rotation;
+  }
+
+  /** Groups that can be picked, with the id of their thing in `userData.thing`. */
+  pickable(): Group[] {
+    return [...this.things.values()].map((t) => t.group);
+  }
+
+  lightFaces(): Mesh[] {
+    return [...this.lights.values()].map((l) => l.face);
+  }
+
+  /** Panels are drawn as faint outlines only while staging, never in a picture that stands for the result. */
+  setPanelsVisible(visible: boolean): void {
+    for (const { face } of this.lights.values()) face.visible = visible;
+  }
+
+  dispose(): void {
+    for (const { materials } of this.things.values()) materials.forEach(disposeMaterial);
+    this.things.clear();
+    this.scene.environment?.dispose();
+  }
+
+  private thing(id: string, key: string, build: (group: Group) => Material[]): Group {
+    const known = this.things.get(id);
+    if (known?.key === key) return known.group;
+    if (known) {
+      this.scene.remove(known.group);
+      known.materials.forEach(disposeMaterial);
+    }
+    const group = new Group();
+    group.matrixAutoUpdate = false;
+    group.userData.thing = id;
+    const materials = build(group);
+    this.things.set(id, { key, group, materials });
+    this.scene.add(group);
+    return group;
+  }
+
+  private geometry(mesh: CoreMesh): BufferGeometry {
+    let geometry = this.geometries.get(mesh);
+    if (!geometry) {
+      geometry = geometryOf(mesh);
+      this.geometries.set(mesh, geometry);
+    }
+    return geometry;
+  }
+
+  private showLights(lights: TableauLight[], selected: string): void {
+    const matrix = new Matrix4();
+    for (const light of lights) {
+      let known = this.lights.get(light.id);
+      if (!known) {
+        known = {
+          light: new RectAreaLight(),
+          face: new Mesh(panelGeometry(), new MeshBasicMaterial({ toneMapped: false })),
+        };
+        known.face.userData.thing = light.id;
+        known.light.matrixAutoUpdate = false;
+        known.face.matrixAutoUpdate = false;
+        this.lights.set(light.id, known);
+        this.scene.add(known.light, known.face);
+      }
+      const peak = Math.max(...light.radiance, 1e-6);
+      known.light.color.setRGB(light.radiance[0] / peak, light.radiance[1] / peak, light.radiance[2] / peak);
+      known.light.intensity = peak;
+      known.light.width = light.width;
+      known.light.height = light.height;
+      known.light.matrix.fromArray(light.matrix);
+      known.face.matrix.fromArray(light.matrix).multiply(matrix.makeScale(light.width, light.height, 1));
+      (known.face.material as MeshBasicMaterial).color.set(light.id === selected ? '#E9B44C' : '#5f4f2c');
+    }
+    for (const [id, { light, face }] of this.lights) {
+      if (lights.some((l) => l.id === id)) continue;
+      this.scene.remove(light, face);
+      this.lights.delete(id);
+    }
+    this.placeShadow(lights);
+  }
+
+  /** One soft shadow from the light that gives most; area lights cast none in a rasteriser. */
+  private placeShadow(lights: TableauLight[]): void {
+    const power = (l: TableauLight): number =>
+      (l.radiance[1] * l.width * l.height) / Math.max(0.05, l.matrix[12] ** 2 + l.matrix[13] ** 2 + l.matrix[14] ** 2);
+    const main = [...lights].sort((a, b) => power(b) - power(a))[0];
+    this.shadow.visible = main !== undefined;
+    if (!main) return;
+    this.shadow.position.set(main.matrix[12], main.matrix[13], main.matrix[14]);
+    this.shadow.target.position.set(0, 0.03, 0);
+    const distance = this.shadow.position.length();
+    this.shadow.angle = Math.min(1.2, Math.atan2(0.35, distance) + 0.1);
+    this.shadow.shadow.camera.near = 0.02;
+    this.shadow.shadow.camera.far = distance + 1.5;
+    this.shadow.penumbra = 1;
+  }
+}
+
+function geometryOf(mesh: CoreMesh): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+  geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
+  geometry.setAttribute('uv', new BufferAttribute(mesh.uvs, 2));
+  if (mesh.colors) geometry.setAttribute('color', new BufferAttribute(mesh.colors, 4));
+  if (mesh.tangents) geometry.setAttribute('tangent', new BufferAttribute(mesh.tangents, 4));
+  geometry.setIndex(new BufferAttribute(mesh.indices, 1));
+  return geometry;
+}
+
+/** A frame round the unit square: the outline of a panel. */
+function panelGeometry(): BufferGeometry {
+  const a = 0.5;
+  const b = 0.47;
+  const outer = [-a, -a, 0, a, -a, 0, a, a, 0, -a, a, 0];
+  const inner = [-b, -b, 0, b, -b, 0, b, b, 0, -b, b, 0];
+  const index = [0, 1, 2, 3].flatMap((i) => {
+    const j = (i + 1) % 4;
+    return [i, j, j + 4, i, j + 4, i + 4, j, i, j + 4, j + 4, i, i + 4];
+  });
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from([...outer, ...inner]), 3));
+  geometry.setIndex(index);
+  return geometry;
+}
+
+/** The core's studio room; three looks up its columns from +X, the core's middle column is -Z, a quarter turn apart. */
+function panoramaTexture(): DataTexture {
+  const { width, height, data } = studioPanorama();
+  const rgba = new Float32Array(width * height * 4).fill(1);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const from = (y * width + ((x + width * 0.75) % width)) * 3;
+      rgba.set(data.subarray(from, from + 3), ((height - 1 - y) * width + x) * 4);
+    }
+  }
+  const texture = new DataTexture(rgba, width, height, RGBAFormat, FloatType);
+  texture.mapping = EquirectangularReflectionMapping;
+  texture.colorSpace = LinearSRGBColorSpace;
+  texture.minFilter = LinearFilter;
+  texture.magFilter = LinearFilter;
+  texture.needsUpdate = true;
+  return texture;
+}

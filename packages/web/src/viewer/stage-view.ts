@@ -1,0 +1,230 @@
+import {
+  MathUtils,
+  NeutralToneMapping,
+  PCFShadowMap,
+  PerspectiveCamera,
+  Raycaster,
+  SRGBColorSpace,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+  Group,
+  type Object3D,
+} from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
+import type { Tableau } from '@tender-orbit/core/motion';
+import type { LoadedModel } from './models.ts';
+import { AdaptiveQuality } from './quality.ts';
+import { StageScene } from './stage-scene.ts';
+
+export interface StageViewEvents {
+  /** A thing was clicked; empty for nothing. */
+  pick: (id: string) => void;
+  /** The handles moved: new position in metres, or turn in degrees. One gesture from press to release. */
+  move: (id: string, position: [number, number, number], gesture: string) => void;
+  turn: (id: string, degrees: number, gesture: string) => void;
+  /** The person looks round by themselves. */
+  leaveCamera: () => void;
+}
+
+const REST = 220;
+
+/** What the viewer shows: everything that can change a picture is in here, so that nothing is drawn in vain. */
+export interface StagePicture {
+  tableau: Tableau;
+  clay: boolean;
+  selected: string;
+  /** Id and place of the thing the handles sit on; null for none. */
+  handles: { id: string; mode: 'move' | 'turn'; position: [number, number, number]; turn: number } | null;
+  throughCamera: boolean;
+  models: (hash: string) => LoadedModel | undefined;
+}
+
+/** The three.js viewer of a tableau. Draws only when asked to. */
+export class StageView {
+  private readonly renderer: WebGLRenderer;
+  private readonly stage: StageScene;
+  private readonly camera = new PerspectiveCamera(30, 16 / 9, 0.01, 60);
+  private readonly orbit: OrbitControls;
+  private readonly handles: TransformControls;
+  private readonly anchor = new Group();
+  private readonly quality = new AdaptiveQuality();
+  private picture: StagePicture | null = null;
+  private request = 0;
+  private restTimer: ReturnType<typeof setTimeout> | undefined;
+  private moving = false;
+  private gesture = '';
+  private width = 1;
+  private height = 1;
+  private down: { x: number; y: number } | null = null;
+  /** Frames drawn so far; tests and the status line read it. */
+  drawn = 0;
+  lastMilliseconds = 0;
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly events: StageViewEvents,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+    this.renderer.outputColorSpace = SRGBColorSpace;
+    this.renderer.toneMapping = NeutralToneMapping;
+    this.renderer.shadowMap.enabled = true;
+    this.renderer.shadowMap.type = PCFShadowMap;
+    this.renderer.setClearColor(0x2b2b2b);
+    this.stage = new StageScene(this.renderer);
+    this.orbit = new OrbitControls(this.camera, canvas);
+    this.orbit.enableDamping = false;
+    this.orbit.addEventListener('start', () => this.leave());
+    this.orbit.addEventListener('change', () => this.touch());
+    this.handles = new TransformControls(this.camera, canvas);
+    this.handles.setSize(0.7);
+    this.handles.setColors('#C98F6B', '#7FD1AE', '#A88BEB', '#ECE7F2');
+    this.handles.addEventListener('dragging-changed', (event) => {
+      this.orbit.enabled = !event.value;
+      this.gesture = event.value ? `handles-${Date.now()}` : '';
+    });
+    this.handles.addEventListener('objectChange', () => this.report());
+    this.handles.addEventListener('change', () => this.touch());
+    this.stage.scene.add(this.anchor, this.handles.getHelper());
+    canvas.addEventListener('pointerdown', this.onDown);
+    canvas.addEventListener('pointerup', this.onUp);
+  }
+
+  resize(width: number, height: number): void {
+    this.width = Math.max(1, width);
+    this.height = Math.max(1, height);
+    this.camera.aspect = this.width / this.height;
+    this.camera.updateProjectionMatrix();
+    this.draw(false);
+  }
+
+  show(picture: StagePicture): void {
+    const first = this.picture === null;
+    this.picture = picture;
+    if (picture.throughCamera || first) this.takeCamera(picture.tableau);
+    this.attachHandles();
+    this.touch();
+  }
+
+  /** Where the person looks from now, for making it the camera's place. */
+  viewpoint(): { position: [number, number, number]; aim: [number, number, number] } {
+    const p = this.camera.position;
+    const t = this.orbit.target;
+    return { position: [p.x, p.y, p.z], aim: [t.x, t.y, t.z] };
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.request);
+    clearTimeout(this.restTimer);
+    this.canvas.removeEventListener('pointerdown', this.onDown);
+    this.canvas.removeEventListener('pointerup', this.onUp);
+    this.orbit.dispose();
+    this.handles.dispose();
+    this.stage.dispose();
+    this.renderer.dispose();
+  }
+
+  private leave(): void {
+    if (this.picture?.throughCamera) {
+      this.picture = { ...this.picture, throughCamera: false };
+      this.events.leaveCamera();
+    }
+  }
+
+  private takeCamera(tableau: Tableau): void {
+    const { position, aim, verticalFov } = tableau.camera;
+    this.camera.fov = MathUtils.radToDeg(verticalFov);
+    this.camera.position.set(...position);
+    this.orbit.target.set(...aim);
+    this.camera.lookAt(new Vector3(...aim));
+    this.camera.updateProjectionMatrix();
+  }
+
+  private attachHandles(): void {
+    const wanted = this.picture?.handles;
+    if (this.handles.dragging) return;
+    if (!wanted) {
+      this.handles.detach();
+      return;
+    }
+    this.anchor.position.set(...wanted.position);
+    this.anchor.rotation.set(0, MathUtils.degToRad(wanted.turn), 0);
+    this.handles.setMode(wanted.mode === 'move' ? 'translate' : 'rotate');
+    this.handles.showX = this.handles.showZ = wanted.mode === 'move';
+    this.handles.showY = true;
+    if (this.handles.object !== this.anchor) this.handles.attach(this.anchor);
+  }
+
+  private report(): void {
+    const wanted = this.picture?.handles;
+    if (!wanted || !this.handles.dragging) return;
+    if (wanted.mode === 'move') this.events.move(wanted.id, this.anchor.position.toArray(), this.gesture);
+    else {
+      // Euler angles jump at half a turn: the nearest equal angle to the present turn keeps counting on.
+      const raw = MathUtils.radToDeg(this.anchor.rotation.reorder('YXZ').y);
+      this.events.turn(wanted.id, raw + Math.round((wanted.turn - raw) / 360) * 360, this.gesture);
+    }
+  }
+
+  /** Something changed: one frame now, at a resolution this machine can keep up with, and a full one when it rests. */
+  private touch(): void {
+    this.moving = true;
+    clearTimeout(this.restTimer);
+    this.restTimer = setTimeout(() => {
+      this.moving = false;
+      this.schedule();
+    }, REST);
+    this.schedule();
+  }
+
+  private schedule(): void {
+    if (this.request) return;
+    this.request = requestAnimationFrame(() => {
+      this.request = 0;
+      this.draw(this.moving);
+    });
+  }
+
+  private draw(moving: boolean): void {
+    if (!this.picture) return;
+    const { tableau, models, clay, selected, throughCamera } = this.picture;
+    const start = performance.now();
+    this.stage.show(tableau, models, clay, selected);
+    this.stage.setPanelsVisible(!throughCamera);
+    this.handles.getHelper().visible = this.picture.handles !== null;
+    this.renderer.toneMappingExposure = tableau.camera.exposureScale;
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio) * this.quality.scale(moving));
+    this.renderer.setSize(this.width, this.height, false);
+    this.renderer.render(this.stage.scene, this.camera);
+    // Reading one pixel waits for the graphics work, so that software rendering is measured too.
+    const gl = this.renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+    this.lastMilliseconds = performance.now() - start;
+    this.quality.measured(this.lastMilliseconds, moving);
+    this.drawn++;
+    this.canvas.dataset.drawn = String(this.drawn);
+    this.canvas.dataset.milliseconds = this.lastMilliseconds.toFixed(0);
+  }
+
+  private readonly onDown = (event: PointerEvent): void => {
+    this.down = { x: event.clientX, y: event.clientY };
+  };
+
+  private readonly onUp = (event: PointerEvent): void => {
+    const start = this.down;
+    this.down = null;
+    if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || this.handles.axis) return;
+    const box = this.canvas.getBoundingClientRect();
+    const ray = new Raycaster();
+    ray.setFromCamera(
+      new Vector2(((event.clientX - box.left) / box.width) * 2 - 1, 1 - ((event.clientY - box.top) / box.height) * 2),
+      this.camera,
+    );
+    const targets = [...this.stage.pickable(), ...(this.picture?.throughCamera ? [] : this.stage.lightFaces())];
+    const hit = ray.intersectObjects(targets, true)[0];
+    let object: Object3D | null = hit?.object ?? null;
+    while (object && object.userData.thing === undefined) object = object.parent;
+    this.events.pick((object?.userData.thing as string | undefined) ?? '');
+  };
+}

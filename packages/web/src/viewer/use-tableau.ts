@@ -1,0 +1,18 @@
+import { computed, type ComputedRef } from 'vue';
+import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { useCampaign, usePlayhead, useStage } from '../stores/index.ts';
+import { modelOf } from './models.ts';
+
+/** The open shot at the playhead, evaluated by the same function that takes are made with. Null while it cannot be. */
+export function useTableau(): ComputedRef<Tableau | null> {
+  const campaign = useCampaign();
+  const playhead = usePlayhead();
+  const stage = useStage();
+  return computed(() => {
+    const { set, shot, products, aspect } = campaign;
+    if (!set || !shot || !set.cameras.some((c) => c.id === shot.camera)) return null;
+    const tableau = evaluate(set, shot, playhead.frame, { products, meshes: (hash) => modelOf(hash)?.meshes, aspect });
+    // "Only this light" is for looking; it never reaches a take.
+    return stage.only ? { ...tableau, lights: tableau.lights.filter((l) => l.id === stage.only) } : tableau;
+  });
+}
