@@ -15,11 +15,12 @@ export function identity(): Mat4 {
  * A turntable is a single number this way.
  */
 export function placementMatrix(position: Vec3, turn: number, tilt: number, roll: number, scale: number): Mat4 {
-  const q = quat.create();
+  // A plain array: the library's own would round to single precision, and a turntable's last frame with it.
+  const q: quat = [0, 0, 0, 1];
   quat.rotateY(q, q, turn * DEGREES);
   quat.rotateX(q, q, tilt * DEGREES);
   quat.rotateZ(q, q, roll * DEGREES);
-  return [...mat4.fromRotationTranslationScale(identity() as mat4, [...q] as quat, position, [scale, scale, scale])];
+  return [...mat4.fromRotationTranslationScale(identity() as mat4, q, position, [scale, scale, scale])];
 }
 
 /** World matrix of a thing at `eye` whose -Z looks at `target` (camera) with +Y up; straight down is allowed. */

@@ -146,8 +146,10 @@ function packMaterial(finish: Finish, images: readonly DecodedImage[], key: stri
   }
   m[MATERIAL.clearcoat] = finish.clearcoat;
   m[MATERIAL.clearcoatRoughness] = finish.clearcoatRoughness;
-  const emission = finish.unlit ? finish.baseColor : finish.emissive.map((e) => e * finish.emissiveStrength);
-  put(MATERIAL.emission, emission);
+  put(
+    MATERIAL.emission,
+    finish.emissive.map((e) => e * finish.emissiveStrength),
+  );
   m[MATERIAL.alphaMode] = ['opaque', 'mask', 'blend'].indexOf(finish.alphaMode);
   m[MATERIAL.alphaCutoff] = finish.alphaCutoff;
   const texture = (use: TextureUse | undefined, srgb: boolean): number =>
@@ -158,7 +160,18 @@ function packMaterial(finish: Finish, images: readonly DecodedImage[], key: stri
   m[MATERIAL.normalStrength] = finish.textures.normal?.strength ?? 1;
   m[MATERIAL.emissiveTexture] = texture(finish.textures.emissive, true);
   m[MATERIAL.transmissionTexture] = texture(finish.textures.transmission, false);
+  if (finish.unlit) makeUnlit(m);
   return m;
+}
+
+/** KHR_materials_unlit: the base colour with its art is shown as it is and reflects nothing. */
+function makeUnlit(m: number[]): void {
+  for (let c = 0; c < 3; c++) {
+    m[MATERIAL.emission + c] = m[MATERIAL.baseColor + c];
+    m[MATERIAL.baseColor + c] = 0;
+  }
+  m[MATERIAL.emissiveTexture] = m[MATERIAL.baseTexture];
+  for (const part of [MATERIAL.metallic, MATERIAL.specular, MATERIAL.transmission, MATERIAL.clearcoat]) m[part] = 0;
 }
 
 /** Collects textures once each, however many finishes use them. */

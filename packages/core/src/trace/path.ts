@@ -1,4 +1,5 @@
-import { CAMERA, MATERIAL, type PackedScene } from './layout.ts';
+import { castCameraRay, type CameraRay } from './camera-ray.ts';
+import { MATERIAL, type PackedScene } from './layout.ts';
 import { Intersector } from './intersect.ts';
 import { LightSampler } from './light-sampler.ts';
 import { MediaStack } from './media.ts';
@@ -53,6 +54,7 @@ export class PathTracer {
   private readonly sampler: Sampler;
   private readonly h = new Float64Array(3);
   private readonly through = new Float64Array(3);
+  private readonly ray: CameraRay = { ox: 0, oy: 0, oz: 0, dx: 0, dy: 0, dz: 0 };
   private tr = 1;
   private tg = 1;
   private tb = 1;
@@ -90,34 +92,13 @@ export class PathTracer {
   }
 
   private cameraRay(x: number, y: number, width: number, height: number): void {
-    const c = this.scene.camera;
-    this.sampler.next();
-    const px = ((x + 0.5 + tent(this.sampler.u)) / width) * 2 - 1;
-    const py = 1 - ((y + 0.5 + tent(this.sampler.v)) / height) * 2;
-    const sx = px * c[CAMERA.tangent] * c[CAMERA.aspect];
-    const sy = py * c[CAMERA.tangent];
-    let lx = 0;
-    let ly = 0;
-    this.sampler.next();
-    if (c[CAMERA.aperture] > 0) {
-      const radius = Math.sqrt(this.sampler.u) * c[CAMERA.aperture];
-      lx = radius * Math.cos(2 * Math.PI * this.sampler.v);
-      ly = radius * Math.sin(2 * Math.PI * this.sampler.v);
-    }
-    // Thin lens: all rays of a pixel meet on the plane of focus.
-    const f = c[CAMERA.focus];
-    const vx = sx - lx / f;
-    const vy = sy - ly / f;
-    const dx = c[0] * vx + c[3] * vy - c[6];
-    const dy = c[1] * vx + c[4] * vy - c[7];
-    const dz = c[2] * vx + c[5] * vy - c[8];
-    const l = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
-    this.dx = dx * l;
-    this.dy = dy * l;
-    this.dz = dz * l;
-    this.ox = c[9] + c[0] * lx + c[3] * ly;
-    this.oy = c[10] + c[1] * lx + c[4] * ly;
-    this.oz = c[11] + c[2] * lx + c[5] * ly;
+    const { sampler, ray } = this;
+    sampler.next();
+    const px = ((x + 0.5 + tent(sampler.u)) / width) * 2 - 1;
+    const py = 1 - ((y + 0.5 + tent(sampler.v)) / height) * 2;
+    sampler.next();
+    castCameraRay(this.scene.camera, px, py, sampler.u, sampler.v, ray);
+    ({ ox: this.ox, oy: this.oy, oz: this.oz, dx: this.dx, dy: this.dy, dz: this.dz } = ray);
   }
 
   private follow(): void {

@@ -102,7 +102,7 @@ export function takeRoutes(ctx: AppContext): Router {
     res.json({
       frames,
       secondsPerFrame,
-      seconds: (secondsPerFrame * frames) / Math.min(frames, ctx.config.renderWorkers),
+      seconds: (secondsPerFrame * frames) / Math.max(1, Math.min(frames, ctx.config.renderWorkers)),
     });
   });
 

@@ -1,9 +1,7 @@
 import { Worker, type WorkerOptions } from 'node:worker_threads';
-import { createRequire } from 'node:module';
-import { pathToFileURL } from 'node:url';
 import { Problem, type ProblemDetails } from '@tender-orbit/core/problem';
 
-const TSX_API = pathToFileURL(createRequire(import.meta.url).resolve('tsx/esm/api')).href;
+const TSX_API = import.meta.resolve('tsx/esm/api');
 
 /** Starts a TypeScript file in a worker thread. */
 export function startWorker(url: URL, options: WorkerOptions = {}): Worker {

@@ -1,0 +1,147 @@
+import { expect } from 'chai';
+import { apertureRadius, frameBounds, horizontalFov, PRIMES, verticalFov } from '@tender-orbit/core/camera';
+import {
+  clayFinish,
+  hexToLinear,
+  linearToHex,
+  linearToSrgb,
+  makeFinish,
+  srgbToLinear,
+} from '@tender-orbit/core/finish';
+import { aimMatrix } from '@tender-orbit/core/geometry';
+import {
+  exposureScale,
+  kelvinToRgb,
+  panelIlluminance,
+  panelLuminance,
+  srgbD65Luminance,
+  studioPanorama,
+} from '@tender-orbit/core/light';
+
+const degrees = (radians: number): number => (radians * 180) / Math.PI;
+
+describe('light: colour temperature', () => {
+  it('is white at 6500 K, warm below and cold above', () => {
+    kelvinToRgb(6504).forEach((v) => expect(v).closeTo(1, 0.06));
+    const [wr, , wb] = kelvinToRgb(3200);
+    expect(wr / wb).above(2.5);
+    const [cr, , cb] = kelvinToRgb(10000);
+    expect(cb / cr).above(1.3);
+  });
+
+  it('never changes how bright a light is', () => {
+    for (let k = 1000; k <= 25000; k += 500) expect(srgbD65Luminance(kelvinToRgb(k))).closeTo(1, 1e-9);
+  });
+});
+
+describe('light: photometry', () => {
+  it('a Lambertian panel of 1 m2 and pi lumens has 1 cd/m2', () => {
+    expect(panelLuminance(Math.PI, 1, 1)).closeTo(1, 1e-12);
+    expect(panelLuminance(1000, 0.5, 0.5)).closeTo(4 * panelLuminance(1000, 1, 1), 1e-9);
+  });
+
+  it('falls off with the square of the distance and with the cosine', () => {
+    const panel = { position: [0, 0, 0], aim: [0, 0, 1], width: 0.01, height: 0.01, lumens: 100 };
+    const near = panelIlluminance(panel, [0, 0, 1]);
+    expect(near / panelIlluminance(panel, [0, 0, 2])).closeTo(4, 1e-3);
+    expect(panelIlluminance(panel, [1, 0, 1]) / panelIlluminance(panel, [0, 0, Math.SQRT2])).closeTo(
+      Math.SQRT1_2,
+      1e-3,
+    );
+    expect(panelIlluminance(panel, [0, 0, -1])).equal(0);
+  });
+
+  it('is exact on the axis of a disc: E = pi L r2 / (d2 + r2)', () => {
+    const side = 1;
+    const r2 = (side * side) / Math.PI;
+    const panel = { position: [0, 0, 0], aim: [0, 0, 1], width: side, height: side, lumens: 500 };
+    const luminance = panelLuminance(500, side, side);
+    for (const d of [0.1, 0.5, 3])
+      expect(panelIlluminance(panel, [0, 0, d])).closeTo((Math.PI * luminance * r2) / (d * d + r2), 1e-9);
+  });
+
+  it('doubles with each EV; 1000 cd/m2 is white at EV 0', () => {
+    expect(exposureScale(0) * 1000).equal(1);
+    expect(exposureScale(3) / exposureScale(2)).equal(2);
+  });
+
+  it('the studio room has a bright ceiling, a dark floor and no black or infinite corner', () => {
+    const { width, height, data } = studioPanorama(64);
+    expect(data.length).equal(width * height * 3);
+    expect(data.every((v) => v > 0 && Number.isFinite(v))).equal(true);
+    const row = (y: number): number => data.slice(y * width * 3, (y + 1) * width * 3).reduce((a, b) => a + b, 0);
+    expect(row(0)).above(2 * row(height - 1));
+  });
+});
+
+describe('camera', () => {
+  it('a 50 mm lens on full frame sees 39.6 degrees across', () => {
+    expect(degrees(horizontalFov(50, 36))).closeTo(39.6, 0.05);
+    expect(degrees(verticalFov(50, 36, 1.5))).closeTo(27, 0.05);
+  });
+
+  it('an 85 mm lens at f/2 has a pupil of 42.5 mm', () => {
+    expect(apertureRadius(85, 2) * 2).closeTo(0.0425, 1e-9);
+    expect(apertureRadius(85, 0)).equal(0);
+  });
+
+  it('frames a box with every prime from every side so that no corner leaves the picture', () => {
+    const box = {
+      min: [-0.05, 0, -0.03] as [number, number, number],
+      max: [0.04, 0.2, 0.06] as [number, number, number],
+    };
+    for (const focalLength of PRIMES) {
+      for (const aspect of [16 / 9, 9 / 16]) {
+        for (const [azimuth, elevation] of [
+          [0, 0],
+          [40, 20],
+          [-100, 70],
+        ]) {
+          const lens = { focalLength, sensorWidth: 36, aspect };
+          const { position, aim } = frameBounds(box, lens, azimuth, elevation, 0.1);
+          const m = aimMatrix(position, aim);
+          const tan = Math.tan(verticalFov(focalLength, 36, aspect) / 2);
+          for (let corner = 0; corner < 8; corner++) {
+            const d = [0, 1, 2].map((a) => (corner & (1 << a) ? box.max[a] : box.min[a]) - position[a]);
+            const along = (i: number): number => d[0] * m[i * 4] + d[1] * m[i * 4 + 1] + d[2] * m[i * 4 + 2];
+            expect(-along(2)).above(0);
+            expect(Math.abs(along(1) / -along(2))).below(tan);
+            expect(Math.abs(along(0) / -along(2))).below(tan * aspect);
+          }
+        }
+      }
+    }
+  });
+});
+
+describe('finish', () => {
+  it('encodes and decodes sRGB by IEC 61966-2-1', () => {
+    expect(srgbToLinear(0.5)).closeTo(0.21404, 1e-5);
+    expect(linearToSrgb(0.18)).closeTo(0.46135, 1e-4);
+    for (let v = 0; v <= 1; v += 1 / 64) expect(linearToSrgb(srgbToLinear(v))).closeTo(v, 1e-6);
+  });
+
+  it('keeps hex colours through linear light and back', () => {
+    for (const hex of ['#000000', '#FFFFFF', '#C98F6B', '#010203', '#7FD1AE'])
+      expect(linearToHex(hexToLinear(hex)!)).equal(hex);
+    expect(hexToLinear('C98F6B')).deep.equal(hexToLinear('#c98f6b'));
+    for (const wrong of ['', '#12', 'red', '#GGGGGG', '#1234567']) expect(hexToLinear(wrong)).equal(null);
+  });
+
+  it('starts at the standard defaults and shares nothing between finishes', () => {
+    const a = makeFinish('A');
+    a.baseColor[0] = 0;
+    a.textures.baseColor = {
+      image: 0,
+      offset: [0, 0],
+      rotation: 0,
+      scale: [1, 1],
+      strength: 1,
+      wrap: ['repeat', 'repeat'],
+    };
+    expect(makeFinish('B')).include({ ior: 1.5, metallic: 0, transmission: 0 });
+    expect(makeFinish('B').baseColor).deep.equal([1, 1, 1]);
+    expect(makeFinish('B').textures).deep.equal({});
+    expect(clayFinish().metallic).equal(0);
+  });
+});
