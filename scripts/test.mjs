@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
@@ -19,6 +19,8 @@ const PARTS = {
 const wanted = process.argv.slice(2).filter((a) => a in PARTS);
 const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);
 const folder = mkdtempSync(join(tmpdir(), 'tender-orbit-test-'));
+// The database runs as a user of its own, who must be able to reach the folder.
+chmodSync(folder, 0o755);
 const env = { ...process.env, TENDER_ORBIT_TEST_FOLDER: folder, TENDER_ORBIT_LOG: 'silent' };
 let database = null;
 let failed = null;

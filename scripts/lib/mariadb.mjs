@@ -1,7 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fail } from './system.mjs';
 
@@ -19,7 +19,7 @@ export async function startMariadb(folder, wantedPort) {
     const port = Number(readFileSync(portFile, 'utf8'));
     if (await answers(port)) return { port, stop: async () => undefined };
   }
-  const user = process.getuid?.() === 0 ? 'mysql' : undefined;
+  const user = process.getuid?.() === 0 ? (openToOthers(folder) ? 'mysql' : 'root') : undefined;
   if (!existsSync(join(data, 'mysql'))) {
     rmSync(data, { recursive: true, force: true });
     mkdirSync(data, { recursive: true });
@@ -113,6 +113,14 @@ function alive(pid) {
     return true;
   } catch {
     return false;
+  }
+}
+
+/** Whether another user can reach `folder`: every folder above it lets others through. Below /root, say, none can. */
+function openToOthers(folder) {
+  for (let at = folder; ; at = dirname(at)) {
+    if ((statSync(at).mode & 0o001) === 0) return false;
+    if (at === dirname(at)) return true;
   }
 }
 

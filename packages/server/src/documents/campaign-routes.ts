@@ -51,7 +51,7 @@ export function campaignRoutes(ctx: AppContext): Router {
   /** A new campaign comes with a lit set, one shot of four seconds and an empty promo, so that nothing is blank. */
   router.post('/campaigns', async (req, res) => {
     const person = personOf(req);
-    const { name, client, frameRate, width, height } = await createBody.validate(req.body ?? {});
+    const { name, client = '', frameRate, width, height } = await createBody.validate(req.body ?? {});
     const campaign = await documents.create(
       'campaign',
       person,

@@ -6,7 +6,7 @@ import { DocumentRepository } from './repository.ts';
 
 const saveBody = yup.object({
   expectedRevision: yup.number().strict().integer().required('The expected revision is missing.'),
-  label: yup.string().strict().max(200).default('Edit'),
+  label: yup.string().strict().max(200),
   document: yup.mixed().required('The document is missing.'),
 });
 
@@ -25,7 +25,7 @@ export function documentRoutes(ctx: AppContext): Router {
   });
 
   router.put('/documents/:kind/:id', async (req: Request<{ kind: string; id: string }>, res) => {
-    const { expectedRevision, label, document } = await saveBody.validate(req.body ?? {});
+    const { expectedRevision, label = 'Edit', document } = await saveBody.validate(req.body ?? {});
     const saved = await documents.save(kindOf(req), req.params.id, expectedRevision, document, label, personOf(req));
     res.json({ id: saved.id, revision: saved.revision });
   });

@@ -6,7 +6,7 @@ import type { AssetStore } from '../assets/index.ts';
 import type { ServerConfig } from '../config.ts';
 import type { Database } from '../database/index.ts';
 import type { TakeFiles } from '../takes/index.ts';
-import { startWorker, type WorkerReply } from '../workers/index.ts';
+import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { DeliveryJob } from './delivery-worker.ts';
 import type { DeliveryFormat, DeliverySnapshot } from './snapshot.ts';
 
@@ -51,7 +51,7 @@ export class DeliveryRunner {
   cancel(id: string): void {
     if (this.current?.id !== id) return;
     const { worker } = this.current;
-    worker.removeAllListeners();
+    stopListening(worker);
     this.current = null;
     void worker.terminate().then(() => this.wake());
   }
@@ -63,7 +63,7 @@ export class DeliveryRunner {
 
   async stop(): Promise<void> {
     this.stopping = true;
-    this.current?.worker.removeAllListeners();
+    if (this.current) stopListening(this.current.worker);
     await this.current?.worker.terminate();
   }
 
@@ -108,7 +108,7 @@ export class DeliveryRunner {
   }
 
   private async finish(id: string, worker: Worker, reply: WorkerReply<{ size: number }>): Promise<void> {
-    worker.removeAllListeners();
+    stopListening(worker);
     if (reply.ok)
       await this.db.run("UPDATE deliveries SET state = 'done', progress = 1, size = ? WHERE id = ?", [
         reply.value.size,

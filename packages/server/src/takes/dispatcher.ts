@@ -2,7 +2,7 @@ import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
-import { startWorker, type WorkerReply } from '../workers/index.ts';
+import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { RenderJob } from './render-worker.ts';
 import type { TakeSnapshot } from './snapshot.ts';
 import type { TakeFiles } from './take-files.ts';
@@ -74,7 +74,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     for (const [id, { worker, claim }] of this.busy) {
       if (claim.take !== take) continue;
       this.busy.delete(id);
-      worker.removeAllListeners();
+      stopListening(worker);
       void worker.terminate();
     }
     this.wake();
@@ -84,7 +84,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     this.stopping = true;
     await this.pumping;
     const workers = [...this.idle, ...[...this.busy.values()].map((b) => b.worker)];
-    workers.forEach((w) => w.removeAllListeners());
+    workers.forEach(stopListening);
     await Promise.all(workers.map((w) => w.terminate()));
     await Promise.all(this.finishing);
     for (const { claim } of this.busy.values()) await this.setState(claim, 'waiting');
@@ -123,7 +123,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     const started = performance.now();
     this.busy.set(id, { worker, claim });
     const end = (then: () => Promise<void>, keep: boolean): void => {
-      worker.removeAllListeners();
+      stopListening(worker);
       this.busy.delete(id);
       if (keep && !this.stopping) this.idle.push(worker);
       const done = then()

@@ -32,8 +32,7 @@ const body = yup.object({
     .strict()
     .integer()
     .min(0, 'Samples cannot be below 0.')
-    .max(4096, 'At most 4096 samples a pixel.')
-    .default(0),
+    .max(4096, 'At most 4096 samples a pixel.'),
 });
 
 interface TakeRow {
@@ -73,7 +72,7 @@ export function takeRoutes(ctx: AppContext): Router {
         width: request.width,
         // Even sizes only: video with subsampled colour has no odd ones.
         height: Math.max(2, Math.round((request.width * height) / width / 2) * 2),
-        samples: request.samples,
+        samples: request.samples ?? 0,
       },
     };
   }

@@ -10,6 +10,14 @@ export function startWorker(url: URL, options: WorkerOptions = {}): Worker {
   return new Worker(boot, { eval: true, ...options });
 }
 
+/**
+ * Stops listening to a worker. Its internal listeners stay: without them a worker that is used again never answers.
+ */
+export function stopListening(worker: Worker): void {
+  worker.removeAllListeners('message');
+  worker.removeAllListeners('error');
+}
+
 /** How workers report: a result, or a problem that a person can read. */
 export type WorkerReply<T> = { ok: true; value: T } | { ok: false; problem: ProblemDetails };
 

@@ -2,6 +2,7 @@ import { ref, type Ref } from 'vue';
 import { Problem } from '@tender-orbit/core/problem';
 import { api, uploadFile, type StoredDocument } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
+import { resourcesOf } from './gltf-resources.ts';
 
 export interface ImportState {
   name: string;
@@ -10,25 +11,6 @@ export interface ImportState {
 }
 
 const state = ref<ImportState | null>(null);
-
-/** The files a .gltf refers to, by the address written in it; each must be among `files` by its name. */
-export function resourcesOf(json: string, files: readonly File[]): Map<string, File> {
-  let parsed: { buffers?: Array<{ uri?: string }>; images?: Array<{ uri?: string }> };
-  try {
-    parsed = JSON.parse(json) as typeof parsed;
-  } catch {
-    // Not JSON: the server says so in its own words, whatever the file is.
-    return new Map();
-  }
-  const found = new Map<string, File>();
-  for (const { uri } of [...(parsed.buffers ?? []), ...(parsed.images ?? [])]) {
-    if (!uri || uri.startsWith('data:')) continue;
-    const name = decodeURIComponent(uri).split('/').pop();
-    const file = files.find((f) => f.name === name);
-    if (file) found.set(uri, file);
-  }
-  return found;
-}
 
 /** Brings model files in; one at a time, whichever view asks. */
 export function useImport(): {

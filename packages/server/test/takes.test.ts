@@ -1,0 +1,253 @@
+import { rename } from 'node:fs/promises';
+import { expect } from 'chai';
+import sharp from 'sharp';
+import { makeModels } from '@tender-orbit/demo';
+import type { RunningServer, TakeSummary } from '@tender-orbit/server';
+import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
+
+describe('server: takes', () => {
+  let server: RunningServer;
+  let client: Client;
+  let campaign: SmallCampaign;
+  const config = testConfig();
+
+  before(async () => {
+    server = await startTestServer(config);
+    client = await signedIn(server);
+    campaign = await smallCampaign(client);
+    const { hash } = await client.ok<{ hash: string }>(
+      'POST',
+      '/assets',
+      (await makeModels()).find((m) => m.key === 'dipper')!.glb,
+    );
+    const product = await client.ok<{ id: string }>('POST', `/campaigns/${campaign.id}/products`, {
+      fileName: 'Dipper.glb',
+      asset: hash,
+    });
+    const set = campaign.set.document as { products: object[] };
+    await client.ok('PUT', `/documents/set/${campaign.set.id}`, {
+      expectedRevision: 1,
+      label: 'Place',
+      document: {
+        ...set,
+        products: [
+          {
+            id: 'dipper',
+            name: 'Dipper',
+            product: product.id,
+            position: [0, 0, 0],
+            turn: 0,
+            tilt: 0,
+            roll: 0,
+            seated: true,
+            visible: true,
+          },
+        ],
+      },
+    });
+    await setLength(4);
+  });
+  after(() => server.stop());
+
+  async function setLength(length: number): Promise<void> {
+    const { revision, document } = await client.ok<{ revision: number; document: object }>(
+      'GET',
+      `/documents/shot/${campaign.shot.id}`,
+    );
+    await client.ok('PUT', `/documents/shot/${campaign.shot.id}`, {
+      expectedRevision: revision,
+      label: 'Length',
+      document: { ...document, length },
+    });
+  }
+  const start = async (values: object = {}): Promise<string> =>
+    (
+      await client.ok<{ id: string }>('POST', '/takes', {
+        shot: campaign.shot.id,
+        quality: 'clay',
+        width: 48,
+        samples: 2,
+        ...values,
+      })
+    ).id;
+  const list = () => client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`);
+  const find = async (id: string) => (await list()).find((t) => t.id === id)!;
+  const frame = async (id: string, n: number) => (await client.send('GET', `/takes/${id}/frames/${n}`)).bytes;
+
+  it('render every frame, which come one by one and show the product', async () => {
+    const id = await start();
+    const done = await until(
+      () => find(id),
+      (t) => t.state !== 'rendering',
+    );
+    expect(done).include({ state: 'done', width: 48, height: 28, length: 4 });
+    expect(done.done).deep.equal([0, 1, 2, 3]);
+    expect(done.secondsPerFrame).above(0);
+    const { data, info } = await sharp(await frame(id, 0))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect(info).include({ width: 48, height: 28 });
+    const stats = await sharp(data, { raw: { width: 48, height: 28, channels: 3 } }).stats();
+    expect(stats.channels[0].stdev).above(4);
+  });
+
+  it('give the same bytes when rendered again', async () => {
+    const ids = [await start(), await start()];
+    for (const id of ids)
+      await until(
+        () => find(id),
+        (t) => t.state === 'done',
+      );
+    expect((await frame(ids[0], 2)).equals(await frame(ids[1], 2))).equal(true);
+  });
+
+  it('are made from the set as it was when they were started', async () => {
+    const id = await start();
+    await until(
+      () => find(id),
+      (t) => t.state === 'done',
+    );
+    const before = await frame(id, 1);
+    const { revision, document } = await client.ok<{ revision: number; document: { environment: object } }>(
+      'GET',
+      `/documents/set/${campaign.set.id}`,
+    );
+    await client.ok('PUT', `/documents/set/${campaign.set.id}`, {
+      expectedRevision: revision,
+      label: 'Dark',
+      document: { ...document, environment: { ...document.environment, intensity: 1 } },
+    });
+    expect((await frame(id, 1)).equals(before)).equal(true);
+    const darker = await start();
+    await until(
+      () => find(darker),
+      (t) => t.state === 'done',
+    );
+    expect((await frame(darker, 1)).equals(before)).equal(false);
+  });
+
+  it('can be stopped, keep what they have, and go on', async () => {
+    await setLength(60);
+    const id = await start({ samples: 24 });
+    const some = await until(
+      () => find(id),
+      (t) => t.done.length > 1,
+    );
+    await client.ok('POST', `/takes/${id}/stop`);
+    const stopped = await find(id);
+    expect(stopped.state).equal('stopped');
+    expect(stopped.done.length).within(some.done.length, 59);
+    await new Promise((next) => setTimeout(next, 800));
+    expect((await find(id)).done.length).at.most(stopped.done.length + 2);
+    await client.ok('POST', `/takes/${id}/resume`);
+    expect(
+      (
+        await until(
+          () => find(id),
+          (t) => t.done.length > stopped.done.length + 2,
+        )
+      ).state,
+    ).equal('rendering');
+    expect((await client.send('DELETE', `/takes/${id}`)).status).equal(204);
+    expect(await find(id)).equal(undefined);
+  });
+
+  it('go on where they were when the server is stopped while rendering', async () => {
+    await setLength(24);
+    const id = await start({ samples: 24 });
+    const first = await until(
+      () => find(id),
+      (t) => t.done.length >= 2,
+    );
+    const kept = await frame(id, first.done[0]);
+    await server.stop();
+    server = await startTestServer(config);
+    client = Object.assign(new Client(server.address), { cookie: client.cookie, csrf: client.csrf });
+    expect((await find(id)).done.length).at.least(first.done.length);
+    expect(
+      (
+        await until(
+          () => find(id),
+          (t) => t.state === 'done',
+        )
+      ).done,
+    ).length(24);
+    expect((await frame(id, first.done[0])).equals(kept)).equal(true);
+  });
+
+  it('tell beforehand how long they take', async () => {
+    const estimate = await client.ok<{ frames: number; secondsPerFrame: number; seconds: number }>(
+      'POST',
+      '/takes/estimate',
+      { shot: campaign.shot.id, quality: 'draft', width: 64 },
+    );
+    expect(estimate.frames).equal(24);
+    expect(estimate.secondsPerFrame).above(0);
+    expect(estimate.seconds).closeTo((estimate.secondsPerFrame * 24) / 2, 1e-6);
+  });
+
+  it('refuse sizes, qualities and frames that there are none of', async () => {
+    for (const values of [
+      { width: 8 },
+      { width: 99999 },
+      { width: NaN },
+      { quality: 'perfect' },
+      { samples: -1 },
+      { shot: '' },
+    ]) {
+      const answer = await client.send('POST', '/takes', {
+        shot: campaign.shot.id,
+        quality: 'clay',
+        width: 48,
+        ...values,
+      });
+      expect(answer.status, JSON.stringify(values)).equal(422);
+    }
+    const [take] = await list();
+    for (const n of ['-1', '999', 'x', '..%2F0'])
+      expect((await client.send('GET', `/takes/${take.id}/frames/${n}`)).status).equal(404);
+  });
+
+  it('say which frame failed and why, and can be tried again', async () => {
+    // A model that no worker has read yet, and whose file then goes missing.
+    const { hash } = await client.ok<{ hash: string }>(
+      'POST',
+      '/assets',
+      (await makeModels()).find((m) => m.key === 'box')!.glb,
+    );
+    const box = await client.ok<{ id: string; document: { model: string } }>(
+      'POST',
+      `/campaigns/${campaign.id}/products`,
+      { fileName: 'Box.glb', asset: hash },
+    );
+    const { revision, document } = await client.ok<{ revision: number; document: { products: object[] } }>(
+      'GET',
+      `/documents/set/${campaign.set.id}`,
+    );
+    const products = document.products.map((p) => ({ ...p, product: box.id }));
+    await client.ok('PUT', `/documents/set/${campaign.set.id}`, {
+      expectedRevision: revision,
+      label: 'Swap',
+      document: { ...document, products },
+    });
+    await setLength(1);
+    const path = server.context.assets.path(box.document.model);
+    await rename(path, `${path}.away`);
+    const id = await start();
+    const failed = await until(
+      () => find(id),
+      (t) => t.state === 'failed',
+    );
+    expect(failed.error).match(/^Frame 1: /);
+    await rename(`${path}.away`, path);
+    await client.ok('POST', `/takes/${id}/resume`);
+    expect(
+      (
+        await until(
+          () => find(id),
+          (t) => t.state !== 'rendering',
+        )
+      ).state,
+    ).equal('done');
+  });
+});

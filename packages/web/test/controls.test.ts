@@ -1,0 +1,144 @@
+import { expect } from 'chai';
+import { formatNumber, parseNumber } from '../src/controls/parse-number.ts';
+import { fromPolar, metresLabel, ringsUpTo, toPolar } from '../src/plan/polar.ts';
+import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
+import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
+import { durationLabel } from '../src/takes/duration.ts';
+import { AdaptiveQuality } from '../src/viewer/quality.ts';
+import { resourcesOf } from '../src/products/gltf-resources.ts';
+import { newTitle } from '@tender-orbit/core/document';
+
+describe('web: numbers as people type them', () => {
+  it('plain, with arithmetic, with a comma', () => {
+    expect(parseNumber('12')).equal(12);
+    expect(parseNumber(' -0.5 ')).equal(-0.5);
+    expect(parseNumber('360*5')).equal(1800);
+    expect(parseNumber('12/2 + 1')).equal(7);
+    expect(parseNumber('(1 + 2) * -3')).equal(-9);
+    expect(parseNumber('1,5')).equal(1.5);
+  });
+
+  it('with a unit, turned into that of the field', () => {
+    expect(parseNumber('1.2 m', 'cm')).closeTo(120, 1e-9);
+    expect(parseNumber('35mm', 'cm')).closeTo(3.5, 1e-9);
+    expect(parseNumber('1m + 20cm', 'cm')).closeTo(120, 1e-9);
+    expect(parseNumber('5600K', 'K')).equal(5600);
+    expect(parseNumber('80%', '%')).equal(80);
+  });
+
+  it('nothing else: no names, no calls, no infinity, no endless text', () => {
+    for (const text of [
+      '',
+      'x',
+      'NaN',
+      'Infinity',
+      '1/0',
+      '2 kg',
+      'alert(1)',
+      'a.b',
+      '1;2',
+      '[1]',
+      '1'.repeat(500),
+      '((((',
+    ])
+      expect(parseNumber(text, 'cm'), text).equal(null);
+  });
+
+  it('are shown with as many decimals as their step needs', () => {
+    expect(formatNumber(9.190001, 0.1)).equal('9.19');
+    expect(formatNumber(5.0, 1)).equal('5');
+    expect(formatNumber(0.1 + 0.2, 0.01)).equal('0.3');
+  });
+});
+
+describe('web: the orbit plan', () => {
+  it('goes to polar places and back', () => {
+    for (const p of [
+      [0, 0, 1],
+      [0.5, 0.7, -0.3],
+      [-1, 0.01, 0],
+      [0, 2, 1e-6],
+    ] as Array<[number, number, number]>) {
+      fromPolar(toPolar(p)).forEach((v, a) => expect(v).closeTo(p[a], 1e-9));
+    }
+    expect(toPolar([1, 0, 0]).azimuth).closeTo(90, 1e-9);
+    expect(toPolar([0, 1, 1]).elevation).closeTo(45, 1e-9);
+  });
+
+  it('has rings at round distances, never more than four', () => {
+    expect(ringsUpTo(1.1)).deep.equal([0.5, 1]);
+    expect(ringsUpTo(0.3)).deep.equal([0.1, 0.2, 0.3]);
+    for (let reach = 0.1; reach < 40; reach *= 1.3) expect(ringsUpTo(reach).length).within(1, 4);
+    expect([metresLabel(0.25), metresLabel(2)]).deep.equal(['25 cm', '2 m']);
+  });
+});
+
+describe('web: time lines', () => {
+  it('place frames by share and read them back from the pointer', () => {
+    expect(percent(12, 48)).equal('25.0000%');
+    expect(frameUnder(150, { left: 100, width: 200 }, 48)).equal(12);
+  });
+
+  it('label no more than fits', () => {
+    for (const seconds of [0.4, 3, 17, 65, 900]) expect(seconds / labelStep(seconds, 14)).at.most(14);
+  });
+
+  it('stack titles only where they overlap', () => {
+    const at = (id: string, start: number, length: number) => newTitle(id, { start, length });
+    const rows = titleRows([at('c', 20, 10), at('a', 0, 10), at('b', 5, 10), at('d', 10, 5)]);
+    expect([...rows].sort()).deep.equal([
+      ['a', 0],
+      ['b', 1],
+      ['c', 0],
+      ['d', 0],
+    ]);
+  });
+
+  it('draw a wave as one closed outline, symmetric about the middle', () => {
+    expect(waveOutline([0.5, 1], 100, 40)).equal('M0.00 10.00L50.00 0.00L50.00 40.00L0.00 30.00Z');
+    expect(waveOutline([], 100, 40)).equal('');
+  });
+
+  it('hear the tempo of taps, one late finger included', () => {
+    expect(tapTempo([0, 625, 1250, 1875])).equal(96);
+    expect(tapTempo([0, 500, 1000, 1700, 2000, 2500])).equal(120);
+    expect(tapTempo([0, 500, 1000])).equal(0);
+  });
+
+  it('say how long is left as people do', () => {
+    expect([0.2, 40, 720, 4810].map(durationLabel)).deep.equal(['1 s', '40 s', '12 min', '1 h 20 min']);
+  });
+});
+
+describe('web: the viewer', () => {
+  it('draws coarser while things move on a slow machine, finer on a fast one, and in full at rest', () => {
+    const quality = new AdaptiveQuality();
+    expect(quality.scale(true)).equal(1);
+    for (let i = 0; i < 9; i++) quality.measured(500, true);
+    expect(quality.scale(true)).below(0.5);
+    expect(quality.scale(false)).equal(1);
+    quality.measured(500, false);
+    for (let i = 0; i < 9; i++) quality.measured(4, true);
+    expect(quality.scale(true)).equal(1);
+  });
+});
+
+describe('web: files of a .gltf', () => {
+  const files = [{ name: 'jar.bin' }, { name: 'label art.png' }, { name: 'other.txt' }];
+
+  it('are found by the name at the end of their address', () => {
+    const json = JSON.stringify({
+      buffers: [{ uri: 'data/jar.bin' }],
+      images: [{ uri: 'label%20art.png' }, { uri: 'data:image/png;base64,AA' }, {}],
+    });
+    expect([...resourcesOf(json, files)].map(([uri, f]) => [uri, f.name])).deep.equal([
+      ['data/jar.bin', 'jar.bin'],
+      ['label%20art.png', 'label art.png'],
+    ]);
+  });
+
+  it('are none in a file that is no JSON; missing ones are left for the server to name', () => {
+    expect(resourcesOf('solid teapot', files).size).equal(0);
+    expect(resourcesOf('{"buffers":[{"uri":"gone.bin"}]}', files).size).equal(0);
+  });
+});
