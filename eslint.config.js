@@ -45,7 +45,10 @@ const coreRules = Object.entries(CORE_MAY_IMPORT).map(([folder, allowed]) => {
               group: forbidden.flatMap((other) => [`../${other}`, `../${other}/**`]),
               message: `core/${folder} may import only: ${allowed.join(', ') || 'nothing'}.`,
             },
-            { regex: '^\\.\\./[a-z]+/(?!index\\.ts$)', message: "Import another folder through its face, '../folder/index.ts'." },
+            {
+              regex: '^\\.\\./[a-z]+/(?!index\\.ts$)',
+              message: "Import another folder through its face, '../folder/index.ts'.",
+            },
           ],
         },
       ],
@@ -58,7 +61,14 @@ const packageRule = (name, forbidden) => ({
   rules: {
     'no-restricted-imports': [
       'error',
-      { patterns: [{ group: forbidden, message: `packages/${name} may import of the workspace only what docs/architecture.md allows.` }] },
+      {
+        patterns: [
+          {
+            group: forbidden,
+            message: `packages/${name} may import of the workspace only what docs/architecture.md allows.`,
+          },
+        ],
+      },
     ],
   },
 });

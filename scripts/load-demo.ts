@@ -13,7 +13,7 @@ import {
   takeFrame,
 } from '@tender-orbit/demo';
 import { addPerson, DocumentRepository, type AppContext, type TakeSnapshot } from '@tender-orbit/server';
-import type { ProductDocument } from '@tender-orbit/core/document';
+import type { ProductDocument, PromoDocument } from '@tender-orbit/core/document';
 
 /** Makes the demo person and campaign when nobody is in the database yet. Returns whether it did. */
 export async function loadDemo(ctx: AppContext): Promise<boolean> {
@@ -41,7 +41,22 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
     { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo },
   );
   await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
+  await queueDelivery(ctx, campaign.id, promo, { 'take-hero': shots.hero.length, 'take-lid': shots.lid.length });
   return true;
+}
+
+/** The finished promo as a file; the server encodes it when it starts, so that it is this machine's own work. */
+async function queueDelivery(
+  ctx: AppContext,
+  campaign: string,
+  promo: PromoDocument,
+  takeLengths: Record<string, number>,
+): Promise<void> {
+  const snapshot = JSON.stringify({ promo, frameRate: demoCampaign().frameRate, takeLengths });
+  await ctx.db.run(
+    "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, state, snapshot) VALUES ('demo-delivery', ?, 'demo-promo', ?, 'mp4', 'waiting', ?)",
+    [campaign, promo.name, snapshot],
+  );
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */

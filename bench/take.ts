@@ -1,0 +1,24 @@
+import { availableParallelism } from 'node:os';
+import { denoise, QUALITIES, traceFrame } from '@tender-orbit/core/trace';
+import { medianMs, type Bench } from './bench.ts';
+import { packedHero } from './demo-scene.ts';
+
+export const takeBenches: Bench[] = [
+  {
+    name: 'take/draft-frames-per-minute',
+    unit: 'frames/min',
+    run: async () => {
+      const { samples, limits } = QUALITIES.draft;
+      const [width, height] = [480, 270];
+      const ms = await medianMs(1, async () => {
+        const scene = await packedHero();
+        denoise(traceFrame(scene, { width, height, samples, limits: { ...limits, exposureScale: 0.001 }, frame: 24 })!);
+      });
+      const threads = availableParallelism();
+      return {
+        value: (60000 / ms) * threads,
+        note: `${width} x ${height}, ${samples} samples, evaluated, packed, traced, denoised; ${threads} threads, taken as that many of one`,
+      };
+    },
+  },
+];

@@ -1,0 +1,80 @@
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium, type Page } from 'playwright-core';
+import { DEMO_PERSON } from '@tender-orbit/demo';
+
+/**
+ * Takes the pictures of docs/screenshots from a running server with the demo campaign: `npm start`, then
+ * `npm run screenshots [address]`.
+ */
+const address = process.argv[2] ?? 'http://127.0.0.1:4310';
+const folder = join('docs', 'screenshots');
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: process.env.TENDER_ORBIT_CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--use-gl=angle', '--use-angle=gl-egl', '--ignore-gpu-blocklist'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+page.setDefaultTimeout(120_000);
+
+/** How each view is brought into the state a person works in. */
+const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page) => Promise<void> }> = {
+  campaigns: { path: '/', rest: 1500 },
+  brief: { path: '/campaign/demo/brief', rest: 1500 },
+  products: {
+    path: '/campaign/demo/products',
+    rest: 6000,
+    prepare: async (p) => {
+      for (const name of ['Dipper', 'Gift box', 'Heather jar']) {
+        await p.locator('[data-test=product]').getByText(name).click();
+        await p.waitForTimeout(7000);
+      }
+      await p.locator('[data-test=product-panel]').getByText('Honey', { exact: true }).click();
+    },
+  },
+  set: {
+    path: '/campaign/demo/set',
+    rest: 9000,
+    prepare: async (p) => {
+      await p.locator('[data-test=ruler], [aria-label=Playhead]').first().focus();
+      await p.keyboard.press('End');
+      await p.locator('[data-test=set-list]').getByText('Rim', { exact: true }).click();
+    },
+  },
+  moves: {
+    path: '/campaign/demo/moves',
+    rest: 9000,
+    prepare: async (p) => {
+      await p.locator('[data-test=ruler]').focus();
+      for (let i = 0; i < 3; i++) await p.keyboard.press('PageDown');
+      await p.locator('[data-test=bead]').nth(1).focus();
+      await p.keyboard.press('Enter');
+    },
+  },
+  composite: { path: '/campaign/demo/composite', rest: 12000 },
+  promo: {
+    path: '/campaign/demo/promo',
+    rest: 5000,
+    prepare: async (p) => {
+      await p.locator('[data-test=ruler]').focus();
+      for (let i = 0; i < 9; i++) await p.keyboard.press('PageDown');
+      await p.locator('[data-test=title]').getByText('Vellowmere').click();
+    },
+  },
+  release: { path: '/campaign/demo/release', rest: 3000 },
+};
+
+await page.goto(`${address}/sign-in`);
+await page.fill('[name=email]', DEMO_PERSON.email);
+await page.fill('[name=password]', DEMO_PERSON.password);
+await page.click('button[type=submit]');
+await page.waitForSelector('[data-test=campaign-card]');
+for (const [name, view] of Object.entries(VIEWS)) {
+  await page.goto(address + view.path);
+  await page.waitForTimeout(2500);
+  await view.prepare?.(page);
+  await page.waitForTimeout(view.rest);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(`${name}.png`);
+}
+await browser.close();

@@ -1,0 +1,301 @@
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import sharp from 'sharp';
+import type { Page } from 'playwright-core';
+import type { PromoDocument } from '@tender-orbit/core/document';
+import { fitPicture, type Picture } from '@tender-orbit/core/picture';
+import { assemble } from '@tender-orbit/core/promo';
+import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
+import { goTo, newCampaign, openPage, openStage, PERSON, saved, signIn, typeNumber, type Stage } from './harness.ts';
+
+const FRAMES = 6;
+
+interface Bundle {
+  sets: Array<{
+    document: {
+      products: Array<{ seated: boolean; position: number[] }>;
+      lights: Array<{ id: string; lumens: number }>;
+    };
+  }>;
+  shots: Array<{ document: { length: number; tracks: Array<{ thing: string; path: string; keys: unknown[] }> } }>;
+  promos: Array<{ document: PromoDocument }>;
+  takes: Array<{ id: string; done: number[]; width: number }>;
+}
+
+describe('journey: from a model file to a promo video', () => {
+  let stage: Stage;
+  let page: Page;
+  let faults: string[];
+  let campaign: string;
+  const bundle = (): Promise<Bundle> =>
+    page.evaluate(async (id) => (await fetch(`/api/campaigns/${id}`)).json(), campaign) as Promise<Bundle>;
+
+  before(async () => {
+    stage = await openStage();
+    ({ page, faults } = await openPage(stage));
+  });
+  after(() => stage?.stop());
+  afterEach(() => expect(faults, faults.join('\n')).deep.equal([]));
+
+  it('signs in, after a clear word on a wrong password', async () => {
+    await page.goto(stage.server.address);
+    await page.waitForURL(/sign-in/);
+    await page.fill('[name=email]', PERSON.email);
+    await page.fill('[name=password]', 'guess');
+    await page.click('button[type=submit]');
+    expect(await page.getByRole('alert').textContent()).equal('E-mail address and password do not match.');
+    await signIn(page, stage.server.address);
+  });
+
+  it('starts a campaign', async () => {
+    campaign = await newCampaign(page, 'Journey');
+    await page.locator('[data-test=campaign-name]').getByText('Journey').waitFor();
+  });
+
+  it('imports a model and sees its parts, finishes, triangles and size', async () => {
+    await goTo(page, 'Products');
+    await page.locator('[data-test=model-input]').setInputFiles(stage.files.jar);
+    const panel = page.locator('[data-test=product-panel]');
+    await panel.waitFor();
+    for (const part of ['Glass', 'Honey', 'Label', 'Lid'])
+      await panel.getByText(part, { exact: true }).first().waitFor();
+    expect(await page.locator('[aria-label=Product]').textContent())
+      .match(/6\.8 x 9\.2 x 6\.8 cm/)
+      .match(/43,648 triangles/);
+    expect(Number(await panel.getByRole('textbox', { name: 'Height, cm' }).inputValue())).closeTo(9.19, 0.02);
+    await page.waitForFunction(
+      () => Number((document.querySelector('[data-test=product-canvas]') as HTMLElement).dataset.drawn) > 0,
+    );
+  });
+
+  it('corrects the real size and takes it back', async () => {
+    await typeNumber(page, 'Height, cm', '18.38', '[data-test=product-panel]');
+    await page.getByText(/1[0-9.]+ x 18.4 x 1[0-9.]+ cm/).waitFor();
+    await page.getByRole('button', { name: /Undo Set real size/ }).click();
+    await page.getByText('6.8 x 9.2 x 6.8 cm').waitFor();
+  });
+
+  it('stands it in the lit studio, seated, and the viewer shows it', async () => {
+    await page.click('[data-test=to-set]');
+    await page.waitForURL(/\/set$/);
+    await page.locator('[data-test=set-list]').getByText('Honey jar').waitFor();
+    expect(await page.locator('[data-test=seat]').textContent()).equal('Seated on the floor');
+    await page.waitForFunction(
+      () => Number((document.querySelector('[data-test=stage]') as HTMLElement).dataset.drawn) > 1,
+    );
+    await saved(page);
+    const { products } = (await bundle()).sets[0].document;
+    expect(products[0]).deep.include({ seated: true, position: [0, 0, 0] });
+  });
+
+  it('draws nothing while nothing changes', async () => {
+    const drawn = (): Promise<number> =>
+      page.evaluate(() => Number((document.querySelector('[data-test=stage]') as HTMLElement).dataset.drawn));
+    await page.waitForTimeout(2500);
+    const before = await drawn();
+    await page.waitForTimeout(1500);
+    expect(await drawn()).equal(before);
+  });
+
+  it('changes a light by its number and moves one on the orbit plan by keyboard', async () => {
+    await page.locator('[data-test=set-list]').getByText('Key', { exact: true }).click();
+    await typeNumber(page, 'Power, lm', '1500*2', '[data-test=details]');
+    const plan = page.locator('[data-test=orbit-plan] [data-spot=rim]');
+    await plan.focus();
+    await plan.press('ArrowRight');
+    await saved(page);
+    const { lights } = (await bundle()).sets[0].document;
+    expect(lights.find((l) => l.id === 'key')!.lumens).equal(3000);
+  });
+
+  it('gives it a turntable and a keyed focal length, and moves a bead', async () => {
+    await goTo(page, 'Moves');
+    await typeNumber(page, 'Length, f', String(FRAMES), '[aria-label="Move recipes"]');
+    await page.getByRole('button', { name: 'Turntable' }).click();
+    await page.getByRole('button', { name: 'Push-in' }).click();
+    const beads = page.locator('[data-test=moves-timeline] [data-test=bead]');
+    await beads.first().waitFor();
+    await page.getByRole('button', { name: 'Key Focal length' }).click();
+    const single = page.getByRole('button', { name: /Key of focal length at frame 1/ });
+    await single.focus();
+    await single.press('ArrowRight');
+    await page.getByRole('button', { name: /Key of focal length at frame 2/ }).waitFor();
+    await page.locator('[data-test=key-details]').getByRole('button', { name: 'Hold' }).click();
+    await saved(page);
+    const { tracks, length } = (await bundle()).shots[0].document;
+    expect(length).equal(FRAMES);
+    expect(tracks.find((t) => t.path === 'turn')!.keys).length(2);
+    expect(tracks.find((t) => t.path === 'focalLength')!.keys).deep.equal([{ frame: 1, value: 85, ease: 'hold' }]);
+  });
+
+  it('scrubs and plays', async () => {
+    const frame = (): Promise<number> => page.locator('[data-test=ruler]').getAttribute('aria-valuenow').then(Number);
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('End');
+    expect(await frame()).equal(FRAMES - 1);
+    await page.keyboard.press('Home');
+    await page.getByRole('button', { name: 'Play' }).click();
+    await page.waitForFunction(
+      () => document.querySelector('[data-test=ruler]')!.getAttribute('aria-valuenow') !== '0',
+    );
+    await page.getByRole('button', { name: 'Stop' }).click();
+  });
+
+  it('renders a take on the server, frame by frame, after an estimate', async () => {
+    await goTo(page, 'Composite');
+    const panel = page.locator('[data-test=new-take]');
+    await panel.getByRole('radio', { name: 'draft' }).click();
+    await panel.getByRole('radio', { name: '25%' }).click();
+    await typeNumber(page, 'Samples', '4', '[data-test=new-take]');
+    await page.waitForFunction(() => /about/.test(document.querySelector('[data-test=estimate]')?.textContent ?? ''));
+    await page.click('[data-test=start-take]');
+    await page.locator('[data-test=take]').waitFor();
+    await page.locator('[data-test=take-frame]').waitFor();
+    await page.locator('[data-test=take] .done').waitFor();
+    const [take] = (await bundle()).takes;
+    expect(take.done).length(FRAMES);
+    const stats = await sharp(await frameBytes(take.id, 2)).stats();
+    expect(Math.max(...stats.channels.map((c) => c.stdev))).above(12);
+  });
+
+  async function frameBytes(take: string, frame: number): Promise<Buffer> {
+    const numbers = await page.evaluate(
+      async ([id, n]) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/frames/${n}`)).arrayBuffer())],
+      [take, frame] as const,
+    );
+    return Buffer.from(numbers);
+  }
+
+  it('puts a title and music on it; the preview is the picture that the core assembles, to the byte', async () => {
+    await goTo(page, 'Promo');
+    await page.locator('[data-test=shelf-take]').first().click();
+    await page.click('[data-test=add-title]');
+    await page.locator('[data-test=title-text]').fill('Slow as the hill');
+    await page.locator('[data-test=music-input]').setInputFiles(stage.files.music);
+    await page.locator('[data-test=promo-timeline]').getByText('tune.wav').waitFor();
+    await saved(page);
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('Home');
+    for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+    await page.waitForFunction(
+      () => (document.querySelector('[data-test=promo-canvas]') as HTMLElement).dataset.frame === '4',
+    );
+    const shown = await page.evaluate(async () => {
+      const canvas = document.querySelector('[data-test=promo-canvas]') as HTMLCanvasElement;
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+      return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))];
+    });
+    const { promos, takes } = await bundle();
+    const { data, info } = await sharp(await frameBytes(takes[0].id, 4))
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const take: Picture = { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
+    const painter = await openTitlePainter();
+    const made = assemble(promos[0].document, 4, fitPicture(take, 960, 540), painter);
+    painter.dispose();
+    expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));
+  });
+
+  it('plays the promo in time with its sound', async () => {
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('Home');
+    await page.getByRole('button', { name: 'Play' }).click();
+    await page.waitForFunction(
+      () => document.querySelector('[data-test=ruler]')!.getAttribute('aria-valuenow') === '5',
+    );
+  });
+
+  it('has everything after a reload', async () => {
+    await saved(page);
+    const before = await bundle();
+    await page.reload();
+    await page.locator('[data-test=clip]').waitFor();
+    await page.locator('[data-test=title]').getByText('Slow as the hill').waitFor();
+    expect(await bundle()).deep.equal(before);
+  });
+
+  it('delivers an MP4 that ffprobe confirms and that shows the product', async () => {
+    await goTo(page, 'Release');
+    await page.click('[data-test=deliver]');
+    await page.locator('[data-test=delivery][data-state=done]').waitFor();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.click('[data-test=download]')]);
+    const path = join(stage.folder, 'journey.mp4');
+    await download.saveAs(path);
+    expect(download.suggestedFilename()).equal('Journey promo.mp4');
+    const { streams } = JSON.parse(
+      execFileSync('ffprobe', ['-v', 'error', '-count_frames', '-show_streams', '-of', 'json', path]).toString(),
+    ) as { streams: Array<Record<string, string>> };
+    const video = streams.find((s) => s.codec_type === 'video')!;
+    expect(video).include({
+      codec_name: 'h264',
+      nb_read_frames: String(FRAMES),
+      r_frame_rate: '24/1',
+      color_space: 'bt709',
+    });
+    expect([video.width, video.height]).deep.equal([960, 540]);
+    expect(streams.find((s) => s.codec_type === 'audio')).include({ codec_name: 'aac', sample_rate: '48000' });
+    await compareWithTake(path);
+    expect(meanVolume(path)).above(-40);
+  });
+
+  /** A decoded frame away from the title is the take's own frame, and not blank. */
+  async function compareWithTake(path: string): Promise<void> {
+    const decoded = execFileSync(
+      'ffmpeg',
+      [
+        '-loglevel',
+        'error',
+        '-i',
+        path,
+        '-vf',
+        'select=eq(n\\,4),scale=in_color_matrix=bt709:in_range=tv:out_range=pc',
+        '-frames:v',
+        '1',
+        '-f',
+        'rawvideo',
+        '-pix_fmt',
+        'rgb24',
+        '-',
+      ],
+      { maxBuffer: 1 << 26 },
+    );
+    const [take] = (await bundle()).takes;
+    const wanted = await sharp(await frameBytes(take.id, 4))
+      .resize(960, 540)
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    let [error, spread, mean] = [0, 0, 0];
+    const rows = 380 * 960 * 3;
+    for (let i = 0; i < rows; i++) mean += decoded[i] / rows;
+    for (let i = 0; i < rows; i++) {
+      error += Math.abs(decoded[i] - wanted[i]) / rows;
+      spread += Math.abs(decoded[i] - mean) / rows;
+    }
+    expect(error).below(4);
+    expect(spread).above(10);
+  }
+
+  /** Mean volume in dB below full scale. */
+  function meanVolume(path: string): number {
+    const log = execFileSync('sh', [
+      '-c',
+      'ffmpeg -hide_banner -i "$0" -af volumedetect -f null - 2>&1',
+      path,
+    ]).toString();
+    return Number(log.match(/mean_volume: (-?[\d.]+) dB/)![1]);
+  }
+
+  it('brings back an earlier revision', async () => {
+    await page.getByTitle('Saved revisions').click();
+    const dialog = page.locator('[data-test=history]');
+    await dialog.getByLabel('Document').selectOption({ label: 'Set: Studio' });
+    await dialog.getByText('Create set').waitFor();
+    await dialog.getByRole('button', { name: 'Bring back' }).last().click();
+    await page.getByText(/Revision 1 is back/).waitFor();
+    expect((await bundle()).sets[0].document.products).deep.equal([]);
+  });
+});
