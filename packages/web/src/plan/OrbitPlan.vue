@@ -210,7 +210,7 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
     <svg ref="disc" class="disc" viewBox="-106 -108 212 216" @pointermove="move" @pointerup="end" @pointercancel="end">
       <g v-for="ring in ringsUpTo(reach)" :key="ring">
         <circle :r="ring * scale" class="ring" />
-        <text x="2" :y="-ring * scale - 2" class="distance">{{ metresLabel(ring) }}</text>
+        <text :x="ring * scale - 2" y="-3" text-anchor="end" class="distance">{{ metresLabel(ring) }}</text>
       </g>
       <line v-for="wall in walls" :key="wall.id" :x1="-wall.x" :x2="wall.x" :y1="wall.y" :y2="wall.y" class="wall" />
       <polyline v-for="trail in trails" :key="trail.id" :points="trail.points" class="trail" :class="trail.kind" />
@@ -294,7 +294,7 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
 }
 svg {
   width: 100%;
-  max-height: 262px;
+  max-height: var(--plan-height, 262px);
   touch-action: none;
   user-select: none;
 }

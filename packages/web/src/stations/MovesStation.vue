@@ -31,6 +31,7 @@ const right = ref(320);
   height: 100%;
 }
 .side {
+  --plan-height: 196px;
   display: flex;
   flex-direction: column;
   gap: 8px;

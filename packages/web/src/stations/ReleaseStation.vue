@@ -108,8 +108,8 @@ function remove(id: string): void {
           :aria-label="watched.name"
         />
         <template v-else>
-          <img v-if="still" :src="still" alt="" class="still" />
-          <p class="chip still-note">A finished file plays here</p>
+          <img v-if="still" :src="still" alt="" class="poster" />
+          <p class="chip poster-note">A finished file plays here</p>
         </template>
       </div>
     </section>
@@ -219,10 +219,10 @@ dd {
   background: var(--surround);
 }
 video,
-.still {
+.poster {
   grid-area: 1 / 1;
 }
-.still {
+.poster {
   max-width: 100%;
   max-height: 100%;
   min-height: 0;
@@ -230,7 +230,7 @@ video,
   object-fit: contain;
   opacity: 0.45;
 }
-.still-note {
+.poster-note {
   grid-area: 1 / 1;
   cursor: default;
 }

@@ -69,12 +69,12 @@ export function materialOf(finish: Finish, images: readonly ImageBitmap[]): Mate
  */
 function seeThrough(material: MeshPhysicalMaterial, finish: Finish): void {
   if (finish.attenuationDistance > 0) {
-    const depth = 0.045 / finish.attenuationDistance;
+    const depth = 0.06 / finish.attenuationDistance;
     const [r, g, b] = finish.attenuationColor.map((c) => Math.pow(c, depth));
-    material.color.setRGB(r * 0.7, g * 0.7, b * 0.7);
+    material.color.setRGB(r * 0.6, g * 0.6, b * 0.6);
     // A filling glows with the light that has come through it, which a solid of its colour would not.
     material.emissive.setRGB(r, g, b);
-    material.emissiveIntensity = 60;
+    material.emissiveIntensity = 40;
     material.roughness = Math.max(0.12, finish.roughness);
     return;
   }
