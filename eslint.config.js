@@ -74,7 +74,7 @@ const packageRule = (name, forbidden) => ({
 });
 
 export default [
-  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', 'packages/demo/data/**'] },
+  { ignores: ['**/node_modules/**', '**/dist/**', '.data/**', 'packages/demo/data/**', 'packages/kernel/assembly/**'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],

@@ -1,7 +1,8 @@
 import { availableParallelism } from 'node:os';
-import { denoise, QUALITIES, traceFrame } from '@tender-orbit/core/trace';
+import { denoise, QUALITIES } from '@tender-orbit/core/trace';
 import { medianMs, type Bench } from './bench.ts';
 import { packedHero } from './demo-scene.ts';
+import { kernelWith } from './kernel.ts';
 
 export const takeBenches: Bench[] = [
   {
@@ -11,8 +12,14 @@ export const takeBenches: Bench[] = [
       const { samples, limits } = QUALITIES.draft;
       const [width, height] = [480, 270];
       const ms = await medianMs(1, async () => {
-        const scene = await packedHero();
-        denoise(traceFrame(scene, { width, height, samples, limits: { ...limits, exposureScale: 0.001 }, frame: 24 })!);
+        const traced = kernelWith(await packedHero()).traceFrame({
+          width,
+          height,
+          samples,
+          limits: { ...limits, exposureScale: 0.001 },
+          frame: 24,
+        });
+        denoise(traced!);
       });
       const threads = availableParallelism();
       return {

@@ -1,9 +1,63 @@
-import { CAMERA, castCameraRay, Intersector, makeSampler, QUALITIES, traceFrame } from '@tender-orbit/core/trace';
+import {
+  castCameraRay,
+  Intersector,
+  makeSampler,
+  QUALITIES,
+  traceFrame,
+  type PackedScene,
+} from '@tender-orbit/core/trace';
 import { medianMs, type Bench } from './bench.ts';
 import { packedHero } from './demo-scene.ts';
+import { kernelWith } from './kernel.ts';
 
 const WIDTH = 480;
 const HEIGHT = 270;
+
+/** Camera rays of the demo's hero shot, and as many rays that leave what those hit in random directions. */
+function raysOf(scene: PackedScene): { camera: Float32Array; bounce: Float32Array } {
+  const hit = new Intersector(scene);
+  const sampler = makeSampler(1);
+  const ray = { ox: 0, oy: 0, oz: 0, dx: 0, dy: 0, dz: 0 };
+  const camera = new Float32Array(WIDTH * HEIGHT * 8);
+  const bounce = new Float32Array(WIDTH * HEIGHT * 8);
+  for (let i = 0; i < WIDTH * HEIGHT; i++) {
+    const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
+    sampler.start(i, 0);
+    sampler.next();
+    castCameraRay(scene.camera, ((x + 0.5) / WIDTH) * 2 - 1, 1 - ((y + 0.5) / HEIGHT) * 2, sampler.u, sampler.v, ray);
+    camera.set([ray.ox, ray.oy, ray.oz, ray.dx, ray.dy, ray.dz, 1e-5, Infinity], i * 8);
+    hit.nearest(ray.ox, ray.oy, ray.oz, ray.dx, ray.dy, ray.dz, 1e-5, Infinity);
+    const t = hit.triangle >= 0 ? hit.t * 0.9999 : 1;
+    sampler.next();
+    const z = 1 - 2 * sampler.u;
+    const r = Math.sqrt(1 - z * z);
+    const a = 2 * Math.PI * sampler.v;
+    bounce.set(
+      [
+        ray.ox + ray.dx * t,
+        ray.oy + ray.dy * t,
+        ray.oz + ray.dz * t,
+        r * Math.cos(a),
+        z,
+        r * Math.sin(a),
+        1e-5,
+        Infinity,
+      ],
+      i * 8,
+    );
+  }
+  return { camera, bounce };
+}
+
+function castAll(hit: Intersector, rays: Float32Array): void {
+  for (let i = 0; i < rays.length; i += 8) {
+    hit.nearest(rays[i], rays[i + 1], rays[i + 2], rays[i + 3], rays[i + 4], rays[i + 5], rays[i + 6], rays[i + 7]);
+  }
+}
+
+const PATHS = { width: 96, height: 54, samples: 4, frame: 0 };
+const pathOptions = { ...PATHS, limits: { ...QUALITIES.final.limits, exposureScale: 0.001 } };
+const pathCount = PATHS.width * PATHS.height * PATHS.samples;
 
 export const traceBenches: Bench[] = [
   {
@@ -12,48 +66,49 @@ export const traceBenches: Bench[] = [
     run: async () => {
       const scene = await packedHero();
       const hit = new Intersector(scene);
-      const sampler = makeSampler(1);
-      const ray = { ox: 0, oy: 0, oz: 0, dx: 0, dy: 0, dz: 0 };
-      let hits = 0;
-      const cast = (): void => {
-        hits = 0;
-        for (let y = 0; y < HEIGHT; y++) {
-          for (let x = 0; x < WIDTH; x++) {
-            sampler.start(y * WIDTH + x, 0);
-            sampler.next();
-            castCameraRay(
-              scene.camera,
-              ((x + 0.5) / WIDTH) * 2 - 1,
-              1 - ((y + 0.5) / HEIGHT) * 2,
-              sampler.u,
-              sampler.v,
-              ray,
-            );
-            if (hit.nearest(ray.ox, ray.oy, ray.oz, ray.dx, ray.dy, ray.dz, 1e-5, Infinity)) hits++;
-          }
-        }
-      };
-      const ms = await medianMs(5, cast);
-      const triangles = scene.triangleMaterial.length;
+      const { camera } = raysOf(scene);
+      const ms = await medianMs(5, () => castAll(hit, camera));
       return {
         value: (WIDTH * HEIGHT) / ms / 1000,
-        note: `camera rays, one thread, ${triangles} triangles, ${Math.round((100 * hits) / WIDTH / HEIGHT)}% hit, f/${scene.camera[CAMERA.aperture] > 0 ? 'open' : '0'}`,
+        note: `camera rays, plain TypeScript, one thread, ${scene.triangleMaterial.length} triangles`,
       };
     },
   },
   {
-    name: 'trace/ts-kpaths',
-    unit: 'kpaths/s',
+    name: 'trace/kernel-vs-ts-traversal',
+    unit: 'times',
     run: async () => {
       const scene = await packedHero();
-      const { limits } = QUALITIES.final;
-      const [width, height, samples] = [96, 54, 4];
-      const ms = await medianMs(3, () =>
-        traceFrame(scene, { width, height, samples, limits: { ...limits, exposureScale: 0.001 }, frame: 0 }),
-      );
+      const hit = new Intersector(scene);
+      const kernel = kernelWith(scene);
+      const rays = raysOf(scene);
+      const ratios: string[] = [];
+      let [ts, wasm] = [0, 0];
+      for (const kind of ['camera', 'bounce'] as const) {
+        const slow = await medianMs(5, () => castAll(hit, rays[kind]));
+        const fast = await medianMs(5, () => kernel.castRays(rays[kind]));
+        ratios.push(`${kind} ${(slow / fast).toFixed(2)}`);
+        ts += slow;
+        wasm += fast;
+      }
+      const mrays = (2 * WIDTH * HEIGHT) / wasm / 1000;
       return {
-        value: (width * height * samples) / ms,
-        note: `complete paths of a final take, one thread, ${limits.maxBounces} bounces`,
+        value: ts / wasm,
+        note: `same rays, one thread: ${ratios.join(', ')}; kernel ${mrays.toFixed(2)} Mrays/s`,
+      };
+    },
+  },
+  {
+    name: 'trace/kernel-vs-ts-paths',
+    unit: 'times',
+    run: async () => {
+      const scene = await packedHero();
+      const kernel = kernelWith(scene);
+      const slow = await medianMs(3, () => traceFrame(scene, pathOptions));
+      const fast = await medianMs(5, () => kernel.traceFrame(pathOptions));
+      return {
+        value: slow / fast,
+        note: `complete paths of a final take, one thread: ${(pathCount / slow).toFixed(0)} and ${(pathCount / fast).toFixed(0)} kpaths/s`,
       };
     },
   },

@@ -1,11 +1,12 @@
 import { spawn } from 'node:child_process';
 import { join, resolve } from 'node:path';
 import { freePort, startMariadb } from './lib/mariadb.mjs';
-import { buildWeb, installModules, installPackages, ROOT } from './lib/system.mjs';
+import { buildKernel, buildWeb, installModules, installPackages, ROOT } from './lib/system.mjs';
 
 // Everything from a bare checkout to a served application. See README.md for the environment variables.
 installPackages(['mariadb-server', 'ffmpeg']);
 installModules();
+buildKernel();
 buildWeb();
 
 const data = resolve(process.env.TENDER_ORBIT_DATA ?? join(ROOT, '.data'));

@@ -3,11 +3,12 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
-import { buildWeb, installModules, installPackages, ROOT } from './lib/system.mjs';
+import { buildKernel, buildWeb, installModules, installPackages, ROOT } from './lib/system.mjs';
 
 // All tests from a bare checkout: checks, unit, API on a real database, browser journeys. `npm test -- core` runs a part.
 installPackages(['mariadb-server', 'ffmpeg', 'chromium']);
 installModules();
+buildKernel();
 
 const PARTS = {
   check: () => run('npm', ['run', '--silent', 'check']),

@@ -50,6 +50,15 @@ export function installModules() {
   writeFileSync(stamp, lock);
 }
 
+/** Compiles the tracing kernel, when its sources have changed since it was last compiled. */
+export function buildKernel() {
+  const sources = [...filesBelow(join(ROOT, 'packages/kernel')), join(ROOT, 'package-lock.json')];
+  whenChanged(sources, join(ROOT, 'packages/kernel/dist/.built-from'), () => {
+    console.log('Compiling the tracing kernel...');
+    run('npm', ['run', '--silent', 'build', '-w', '@tender-orbit/kernel']);
+  });
+}
+
 /** Builds the web application, when its sources have changed since it was last built. */
 export function buildWeb() {
   const sources = [
@@ -57,11 +66,17 @@ export function buildWeb() {
     ...filesBelow(join(ROOT, 'packages/core/src')),
     join(ROOT, 'package-lock.json'),
   ];
+  whenChanged(sources, join(ROOT, 'packages/web/dist/.built-from'), () => {
+    console.log('Building the web application...');
+    run('npm', ['run', '--silent', 'build', '-w', '@tender-orbit/web']);
+  });
+}
+
+/** Runs `work` unless it has run on exactly these sources before; `stamp` remembers. */
+function whenChanged(sources, stamp, work) {
   const now = fingerprintOf(sources);
-  const stamp = join(ROOT, 'packages/web/dist/.built-from');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
-  console.log('Building the web application...');
-  run('npm', ['run', '--silent', 'build']);
+  work();
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
 }

@@ -8,6 +8,8 @@ export { LightSampler } from './light-sampler.ts';
 export { OpaqueBsdf } from './opaque-bsdf.ts';
 export { Surface } from './surface.ts';
 export * from './trace-frame.ts';
+export { KernelTracer, type KernelInstance } from './kernel.ts';
+export { widenBvh, type WideBvh } from './wide-bvh.ts';
 export * from './denoise.ts';
 export * from './quality.ts';
 export { sampleGgxNormal, ggxD, smithG1, fresnelDielectric } from './microfacet.ts';

@@ -43,22 +43,23 @@ function scramble(x: number, seed: number): number {
   return reverseBits(permute(reverseBits(x), seed));
 }
 
-const DIRECTIONS = (() => {
-  const v = new Uint32Array(32);
-  v[0] = 0x80000000;
-  for (let i = 1; i < 32; i++) v[i] = (v[i - 1] ^ (v[i - 1] >>> 1)) >>> 0;
-  return v;
-})();
-
 /** The unscrambled first two Sobol dimensions of `index` as 32-bit integers. */
 export function sobol2(index: number): [number, number] {
   return [reverseBits(index), secondDimension(index)];
 }
 
+/**
+ * The second dimension's generator matrix is Pascal's triangle modulo two: bit i of the result is the parity of all bits
+ * of `index` whose number contains i. Five folds, one for each bit of the numbers, give all 32 parities at once.
+ */
 function secondDimension(index: number): number {
-  let y = 0;
-  for (let bit = 0, n = index; n !== 0; n >>>= 1, bit++) if (n & 1) y ^= DIRECTIONS[bit];
-  return y >>> 0;
+  let x = index;
+  x ^= (x >>> 1) & 0x55555555;
+  x ^= (x >>> 2) & 0x33333333;
+  x ^= (x >>> 4) & 0x0f0f0f0f;
+  x ^= (x >>> 8) & 0x00ff00ff;
+  x ^= (x >>> 16) & 0x0000ffff;
+  return reverseBits(x);
 }
 
 /** @param seed differs between frames, so that noise does not stand still. */

@@ -1,8 +1,9 @@
 import sharp from 'sharp';
 import { evaluate } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
-import { denoise, packScene, QUALITIES, traceFrame, type ModelData } from '@tender-orbit/core/trace';
+import { denoise, packScene, QUALITIES, type ModelData } from '@tender-orbit/core/trace';
 import { loadModel } from '../workers/index.ts';
+import { tracerFor } from './kernel.ts';
 import type { TakeSnapshot } from './snapshot.ts';
 
 const models = new Map<string, ModelData>();
@@ -35,7 +36,7 @@ export async function renderFrame(
   });
   const settings = QUALITIES[quality];
   const { exposureScale } = tableau.camera;
-  const passes = traceFrame(packScene(tableau, loaded, { clay: settings.clay }), {
+  const passes = tracerFor(packScene(tableau, loaded, { clay: settings.clay })).traceFrame({
     width,
     height,
     samples: snapshot.samples || settings.samples,

@@ -1,0 +1,13 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { instantiateKernel } from '@tender-orbit/kernel';
+import { KernelTracer, type PackedScene } from '@tender-orbit/core/trace';
+
+const WASM = fileURLToPath(import.meta.resolve('@tender-orbit/kernel/trace.wasm'));
+let tracer: KernelTracer | null = null;
+
+/** This thread's tracer, holding `scene`; the kernel is compiled and given its memory once. */
+export function tracerFor(scene: PackedScene): KernelTracer {
+  tracer ??= new KernelTracer(instantiateKernel(new WebAssembly.Module(readFileSync(WASM))));
+  return tracer.load(scene);
+}
