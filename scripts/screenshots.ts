@@ -34,11 +34,15 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
   },
   set: {
     path: '/campaign/demo/set',
-    rest: 9000,
+    rest: 500,
     prepare: async (p) => {
       await p.locator('[data-test=ruler], [aria-label=Playhead]').first().focus();
       await p.keyboard.press('End');
       await p.locator('[data-test=set-list]').getByText('Rim', { exact: true }).click();
+      await p.getByRole('button', { name: 'Traced' }).click();
+      await p.waitForFunction(
+        () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
+      );
     },
   },
   moves: {

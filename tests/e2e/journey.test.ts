@@ -110,6 +110,54 @@ describe('journey: from a model file to a promo video', () => {
     expect(lights.find((l) => l.id === 'key')!.lumens).equal(3000);
   });
 
+  it('traces the set in the viewer, anew after a change', async () => {
+    await page.getByRole('button', { name: 'Traced' }).click();
+    const traced = page.locator('[data-test=traced]');
+    const samples = (): Promise<number> => traced.getAttribute('data-samples').then(Number);
+    await page.waitForFunction(
+      () => Number((document.querySelector('[data-test=traced]') as HTMLElement)?.dataset.samples) > 1,
+    );
+    const picture = (): Promise<number[]> =>
+      traced.evaluate((canvas: HTMLCanvasElement) => {
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+        const mean = data.reduce((n, v) => n + v, 0) / data.length;
+        return [mean, Math.sqrt(data.reduce((n, v) => n + (v - mean) ** 2, 0) / data.length)];
+      });
+    const [mean, spread] = await picture();
+    expect(spread).above(20);
+    await page.locator('[data-test=set-list]').getByText('Room', { exact: true }).click();
+    await typeNumber(page, 'Brightness, cd', '900', '[data-test=details]');
+    await page.waitForFunction((before) => {
+      const canvas = document.querySelector('[data-test=traced]') as HTMLCanvasElement;
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+      return data.reduce((n, v) => n + v, 0) / data.length > before + 5;
+    }, mean);
+    expect(await samples()).above(0);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /Undo Change brightness/ }).click();
+    await page.getByRole('button', { name: 'Lit' }).click();
+  });
+
+  it('carries a light round the product on the orbit plan, and takes it back as one step', async () => {
+    const spot = page.locator('[data-test=orbit-plan] [data-spot=fill]');
+    const box = (await spot.locator('circle').boundingBox())!;
+    const across = async (): Promise<number> =>
+      Number(await page.getByRole('textbox', { name: 'Across, cm' }).first().inputValue());
+    await spot.focus();
+    const before = await across();
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x - 60, box.y + 10, { steps: 5 });
+    await page.mouse.up();
+    expect(await across()).below(before - 10);
+    await page.keyboard.press('Control+z');
+    await page.waitForFunction(
+      (wanted) =>
+        Number((document.querySelector('input[aria-label="Across, cm"]') as HTMLInputElement).value) === wanted,
+      before,
+    );
+  });
+
   it('gives it a turntable and a keyed focal length, and moves a bead', async () => {
     await goTo(page, 'Moves');
     await typeNumber(page, 'Length, f', String(FRAMES), '[aria-label="Move recipes"]');

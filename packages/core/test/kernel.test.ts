@@ -4,20 +4,24 @@ import { expect } from 'chai';
 import { instantiateKernel } from '@tender-orbit/kernel';
 import { buildBox, buildTurned, mergeMeshes, type Mesh } from '@tender-orbit/core/geometry';
 import {
+  addSamples,
   Intersector,
   KernelTracer,
+  LIGHT,
+  relight,
   sobol2,
   traceFrame,
   widenBvh,
   type PackedScene,
   type Passes,
 } from '@tender-orbit/core/trace';
-import { FREE, floor, LAMBERT, mean, pack, panel, type Studio } from './studio.ts';
+import { FREE, floor, LAMBERT, mean, pack, panel, tableauOf, type Studio } from './studio.ts';
 
 const module = new WebAssembly.Module(
   readFileSync(fileURLToPath(import.meta.resolve('@tender-orbit/kernel/trace.wasm'))),
 );
 const tracer = new KernelTracer(instantiateKernel(module));
+const environmentOf = ({ environment, environmentCdf }: PackedScene) => ({ environment, environmentCdf });
 let seed = 1;
 const random = (): number => (seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0) / 4294967296;
 
@@ -183,6 +187,29 @@ describe('kernel: the same pictures as the tracer in TypeScript', () => {
     tracer.load(pack(SCENES.metal));
     expect(tracer.traceFrame({ ...options, onRow: (share) => share < 0.5 })).equal(null);
     expect(tracer.traceFrame(options)!.beauty.length).equal(24 * 24 * 3);
+  });
+
+  it('samples traced in two goes add up to the picture of all', () => {
+    const scene = pack(SCENES.metal);
+    const [first, second] = [0, 3].map((firstSample) =>
+      tracer.load(scene).traceFrame({ ...options, firstSample, samples: firstSample ? 5 : 3 })!,
+    );
+    const [joined, whole] = [addSamples(first, second), tracer.traceFrame(options)!];
+    expect(joined.samples).equal(8);
+    for (const plane of ['beauty', 'albedo', 'normal', 'alpha', 'depth'] as const) {
+      joined[plane].forEach((v, i) => expect(v).closeTo(whole[plane][i], 1e-4 + 1e-4 * Math.abs(v)));
+    }
+    expect(mean(joined.variance)).closeTo(mean(whole.variance), 0.5 * mean(whole.variance));
+  });
+
+  it('a scene under other lights is the one packed anew', () => {
+    const dark: Studio = { ...SCENES.metal, lights: base.lights!.slice(0, 1), eye: [0.4, 1, 1.5] };
+    const scene = relight(pack(SCENES.metal), tableauOf(dark));
+    tracer.load(pack(SCENES.metal)).traceFrame(options);
+    const shared = tracer.load(relight(pack(SCENES.metal), tableauOf(dark))).traceFrame(options)!;
+    expect(scene.lights.length).equal(LIGHT.stride);
+    const anew = tracer.load({ ...pack(dark), ...environmentOf(scene) }).traceFrame(options)!;
+    expect(Buffer.from(shared.beauty.buffer).equals(Buffer.from(anew.beauty.buffer))).equal(true);
   });
 
   it('says so when there is no scene', () => {

@@ -58,20 +58,17 @@ export function floor(half = 10, y = 0): Mesh {
   };
 }
 
-export function pack({
+export function tableauOf({
   things = [],
   lights = [],
-  images = [],
   eye = [0, 0, 4],
   aim = [0, 0, 0],
   fov = 1,
   aperture = 0,
   focus = 4,
   room = 0,
-  clay = false,
-}: Studio): PackedScene {
-  const models = new Map<string, ModelData>([['m', { meshes: things.map((t) => t.mesh), images }]]);
-  const tableau: Tableau = {
+}: Studio): Tableau {
+  return {
     frame: 0,
     seed: 3,
     instances: things.map((t, index) => ({
@@ -95,7 +92,12 @@ export function pack({
       exposureScale: 1,
     },
   };
-  const scene = packScene(tableau, models, { clay });
+}
+
+export function pack(studio: Studio): PackedScene {
+  const { things = [], images = [], room = 0, clay = false } = studio;
+  const models = new Map<string, ModelData>([['m', { meshes: things.map((t) => t.mesh), images }]]);
+  const scene = packScene(tableauOf(studio), models, { clay });
   return room > 0 ? evenRoom(scene, room) : scene;
 }
 

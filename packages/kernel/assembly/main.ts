@@ -47,7 +47,7 @@ export function begin(scene: Scene, scratch: usize, seed: u32): void {
 
 /**
  * Traces the pixels x0 <= x < x1 of row y into planes of f32: beauty, albedo, normal (3 a pixel), variance, alpha,
- * depth (1 a pixel), each `width * height` pixels.
+ * depth (1 a pixel), each `width * height` pixels. Samples are numbered from `first` on.
  */
 export function traceRow(
   scratch: usize,
@@ -56,6 +56,7 @@ export function traceRow(
   x1: i32,
   width: i32,
   height: i32,
+  first: i32,
   samples: i32,
   beauty: usize,
   albedo: usize,
@@ -80,7 +81,7 @@ export function traceRow(
     let cover: f64 = 0;
     let far: f64 = 0;
     for (let i = 0; i < samples; i++) {
-      path.trace(x, y, width, height, i);
+      path.trace(x, y, width, height, first + i);
       r += path.r;
       g += path.g;
       b += path.b;

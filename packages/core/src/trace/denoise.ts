@@ -20,6 +20,15 @@ const ALBEDO_FLOOR = 0.02;
  * @returns beauty with less noise, 3 floats a pixel.
  */
 export function denoise(passes: Passes, options: DenoiseOptions = {}): Float32Array {
+  const steps = denoiseSteps(passes, options);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/** The same filter, pausing after every row, for who must listen to others in between. */
+export function* denoiseSteps(passes: Passes, options: DenoiseOptions = {}): Generator<void, Float32Array> {
   const { iterations, tolerance } = { ...DEFAULTS, ...options };
   const { width, height, albedo } = passes;
   const beauty = despeckle(passes);
@@ -30,7 +39,10 @@ export function denoise(passes: Passes, options: DenoiseOptions = {}): Float32Ar
   let nextLight: Float32Array = new Float32Array(count * 3);
   let nextVariance: Float32Array = new Float32Array(count);
   for (let pass = 0; pass < iterations; pass++) {
-    filterOnce(passes, light, variance, nextLight, nextVariance, 1 << pass, tolerance);
+    for (let y = 0; y < height; y++) {
+      filterRow(passes, light, variance, nextLight, nextVariance, 1 << pass, tolerance, y);
+      yield;
+    }
     [light, nextLight] = [nextLight, light];
     [variance, nextVariance] = [nextVariance, variance];
   }
@@ -94,7 +106,7 @@ function demodulatedVariance({ width, height, variance, albedo }: Passes): Float
   return out;
 }
 
-function filterOnce(
+function filterRow(
   passes: Passes,
   light: Float32Array,
   variance: Float32Array,
@@ -102,53 +114,52 @@ function filterOnce(
   outVariance: Float32Array,
   step: number,
   tolerance: number,
+  y: number,
 ): void {
   const { width, height, normal, depth, albedo } = passes;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const p = y * width + x;
-      const lp = 0.2126 * light[p * 3] + 0.7152 * light[p * 3 + 1] + 0.0722 * light[p * 3 + 2];
-      const reach = tolerance * Math.sqrt(variance[p]) + 1e-3 * lp + 1e-6;
-      const slope = depthSlope(depth, width, height, x, y);
-      let sum = 0;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      let v = 0;
-      for (let j = -2; j <= 2; j++) {
-        const qy = y + j * step;
-        if (qy < 0 || qy >= height) continue;
-        for (let i = -2; i <= 2; i++) {
-          const qx = x + i * step;
-          if (qx < 0 || qx >= width) continue;
-          const q = qy * width + qx;
-          const lq = 0.2126 * light[q * 3] + 0.7152 * light[q * 3 + 1] + 0.0722 * light[q * 3 + 2];
-          let exponent = Math.abs(lp - lq) / reach;
-          exponent +=
-            Math.abs(depth[p] - depth[q]) / (slope * step * (Math.abs(i) + Math.abs(j)) + 0.002 * depth[p] + 1e-4);
-          const da =
-            (albedo[p * 3] - albedo[q * 3]) ** 2 +
-            (albedo[p * 3 + 1] - albedo[q * 3 + 1]) ** 2 +
-            (albedo[p * 3 + 2] - albedo[q * 3 + 2]) ** 2;
-          exponent += da * 40;
-          const dn =
-            (normal[p * 3] - normal[q * 3]) ** 2 +
-            (normal[p * 3 + 1] - normal[q * 3 + 1]) ** 2 +
-            (normal[p * 3 + 2] - normal[q * 3 + 2]) ** 2;
-          exponent += dn * 24;
-          const w = KERNEL[Math.abs(i)] * KERNEL[Math.abs(j)] * Math.exp(-exponent);
-          sum += w;
-          r += light[q * 3] * w;
-          g += light[q * 3 + 1] * w;
-          b += light[q * 3 + 2] * w;
-          v += variance[q] * w * w;
-        }
+  for (let x = 0; x < width; x++) {
+    const p = y * width + x;
+    const lp = 0.2126 * light[p * 3] + 0.7152 * light[p * 3 + 1] + 0.0722 * light[p * 3 + 2];
+    const reach = tolerance * Math.sqrt(variance[p]) + 1e-3 * lp + 1e-6;
+    const slope = depthSlope(depth, width, height, x, y);
+    let sum = 0;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    let v = 0;
+    for (let j = -2; j <= 2; j++) {
+      const qy = y + j * step;
+      if (qy < 0 || qy >= height) continue;
+      for (let i = -2; i <= 2; i++) {
+        const qx = x + i * step;
+        if (qx < 0 || qx >= width) continue;
+        const q = qy * width + qx;
+        const lq = 0.2126 * light[q * 3] + 0.7152 * light[q * 3 + 1] + 0.0722 * light[q * 3 + 2];
+        let exponent = Math.abs(lp - lq) / reach;
+        exponent +=
+          Math.abs(depth[p] - depth[q]) / (slope * step * (Math.abs(i) + Math.abs(j)) + 0.002 * depth[p] + 1e-4);
+        const da =
+          (albedo[p * 3] - albedo[q * 3]) ** 2 +
+          (albedo[p * 3 + 1] - albedo[q * 3 + 1]) ** 2 +
+          (albedo[p * 3 + 2] - albedo[q * 3 + 2]) ** 2;
+        exponent += da * 40;
+        const dn =
+          (normal[p * 3] - normal[q * 3]) ** 2 +
+          (normal[p * 3 + 1] - normal[q * 3 + 1]) ** 2 +
+          (normal[p * 3 + 2] - normal[q * 3 + 2]) ** 2;
+        exponent += dn * 24;
+        const w = KERNEL[Math.abs(i)] * KERNEL[Math.abs(j)] * Math.exp(-exponent);
+        sum += w;
+        r += light[q * 3] * w;
+        g += light[q * 3 + 1] * w;
+        b += light[q * 3 + 2] * w;
+        v += variance[q] * w * w;
       }
-      outLight[p * 3] = r / sum;
-      outLight[p * 3 + 1] = g / sum;
-      outLight[p * 3 + 2] = b / sum;
-      outVariance[p] = v / (sum * sum);
     }
+    outLight[p * 3] = r / sum;
+    outLight[p * 3 + 1] = g / sum;
+    outLight[p * 3 + 2] = b / sum;
+    outVariance[p] = v / (sum * sum);
   }
 }
 

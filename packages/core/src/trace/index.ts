@@ -1,5 +1,5 @@
 export * from './layout.ts';
-export { packScene, type ModelData, type DecodedImage } from './pack.ts';
+export { packScene, relight, type ModelData, type DecodedImage } from './pack.ts';
 export { Intersector } from './intersect.ts';
 export { buildBvh } from './build-bvh.ts';
 export { PathTracer, type TraceLimits } from './path.ts';
@@ -10,6 +10,7 @@ export { Surface } from './surface.ts';
 export * from './trace-frame.ts';
 export { KernelTracer, type KernelInstance } from './kernel.ts';
 export { widenBvh, type WideBvh } from './wide-bvh.ts';
+export * from './add-samples.ts';
 export * from './denoise.ts';
 export * from './quality.ts';
 export { sampleGgxNormal, ggxD, smithG1, fresnelDielectric } from './microfacet.ts';

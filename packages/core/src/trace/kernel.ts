@@ -9,7 +9,16 @@ interface KernelExports {
   begin(scene: number, scratch: number, seed: number): void;
   traceRow(
     scratch: number,
-    ...rest: [y: number, x0: number, x1: number, width: number, height: number, samples: number, ...planes: number[]]
+    ...rest: [
+      y: number,
+      x0: number,
+      x1: number,
+      width: number,
+      height: number,
+      first: number,
+      samples: number,
+      ...planes: number[],
+    ]
   ): void;
   castRays(scratch: number, rays: number, out: number, count: number): void;
   raysCast(scratch: number): number;
@@ -27,22 +36,23 @@ const BASE = 65536;
 const ALIGN = 64;
 const SRGB = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
 
-/** Names of the scene header's words, in the order of the kernel's Scene class (assembly/scene.ts). */
-const POINTERS = [
+/** What scenes under different lights share. */
+const SHARED = [
   'nodes',
-  'packets',
   'triangles',
   'normals',
   'uvs',
   'colors',
   'triangleMaterial',
-  'passes',
   'materials',
   'textures',
   'texels',
-  'srgb',
-  'lights',
 ] as const;
+/**
+ * The scene header is the kernel's Scene class (assembly/scene.ts), 32-bit words in its order: twelve addresses of
+ * geometry and finishes, eight words of lights, environment and camera, then the limits.
+ */
+const LIMITS_WORD = 20;
 /** Byte offset of the four doubles at the header's end: 22 words before them, aligned to eight. */
 const DOUBLES = 88;
 const HEADER = 128;
@@ -58,35 +68,49 @@ export class KernelTracer {
   private scratch = 0;
   private header = BASE;
   private top = BASE;
+  /** Where the scene ends: pictures lie behind it and are written over by the next. */
+  private loaded = BASE;
+  private geometryEnd = BASE;
+  private geometry: number[] = [];
 
   constructor(instance: KernelInstance) {
     this.memory = instance.memory;
     this.kernel = instance.exports as KernelExports;
   }
 
-  /** Takes a scene in the place of the one before; the memory is used again. */
+  /**
+   * Takes a scene in the place of the one before; the memory is used again. Geometry and finishes that are the very
+   * arrays of the one before (see relight()) stay where they are.
+   */
   load(scene: PackedScene): this {
+    const same = this.scene !== null && SHARED.every((name) => this.scene![name] === scene[name]);
+    if (!same) {
+      this.top = BASE;
+      this.header = this.reserve(HEADER);
+      this.geometry = this.storeGeometry(scene);
+      this.geometryEnd = this.top;
+    }
+    this.top = this.geometryEnd;
     this.scene = scene;
-    this.top = BASE;
-    this.header = this.reserve(HEADER);
-    const at = this.loadArrays(scene);
+    const lights = this.store(scene.lights);
+    const environment = this.store(scene.environment);
+    const environmentCdf = this.store(scene.environmentCdf);
+    const camera = this.store(scene.camera);
     const panels = scene.lights.length / LIGHT.stride;
     this.scratch = this.reserve(this.kernel.scratchBytes(panels));
-    const words = new Uint32Array(this.memory.buffer, this.header, HEADER / 4);
-    words.set(POINTERS.map((name) => at[name]));
-    const { environmentWidth, environmentHeight } = scene;
-    words.set(
-      [
-        panels,
-        at.environment,
-        at.environmentCdf,
-        environmentWidth,
-        environmentHeight,
-        at.camera,
-        scene.triangleMaterial.length,
-      ],
-      POINTERS.length,
-    );
+    const { environmentWidth, environmentHeight, triangleMaterial } = scene;
+    const rest = [
+      lights,
+      panels,
+      environment,
+      environmentCdf,
+      environmentWidth,
+      environmentHeight,
+      camera,
+      triangleMaterial.length,
+    ];
+    new Uint32Array(this.memory.buffer, this.header, HEADER / 4).set([...this.geometry, ...rest]);
+    this.loaded = this.top;
     return this;
   }
 
@@ -96,14 +120,27 @@ export class KernelTracer {
   }
 
   /** Traces one picture, as traceFrame() does. @returns null when stopped by `onRow`. */
-  traceFrame({ width, height, samples, limits, frame, onRow }: TraceOptions): Passes | null {
+  traceFrame(options: TraceOptions): Passes | null {
+    const rows = this.begin(options);
+    for (let y = 0; y < options.height; y++) {
+      rows.trace(y);
+      if (options.onRow?.((y + 1) / options.height) === false) return null;
+    }
+    return rows.finish();
+  }
+
+  /**
+   * A picture row by row, for who must listen to others in between. Only one picture can be under way; load() and
+   * another begin() end it.
+   */
+  begin(options: Omit<TraceOptions, 'onRow'>): { trace: (y: number) => void; finish: () => Passes } {
     if (!this.scene) throw new Error('The tracer holds no scene yet: load() one first.');
+    const { width, height, samples, firstSample = 0, limits, frame } = options;
     const { environmentRotation, seed } = this.scene;
-    const before = this.top;
     const count = width * height;
+    this.top = this.loaded;
     const planes = [3, 3, 3, 1, 1, 1].map((channels) => this.reserve(count * channels * 4));
-    const words = new Uint32Array(this.memory.buffer, this.header, HEADER / 4);
-    words.set([limits.maxDepth, limits.maxBounces], POINTERS.length + 7);
+    new Uint32Array(this.memory.buffer, this.header, HEADER / 4).set([limits.maxDepth, limits.maxBounces], LIMITS_WORD);
     new Float64Array(this.memory.buffer, this.header + DOUBLES, 4).set([
       Math.cos(environmentRotation),
       Math.sin(environmentRotation),
@@ -111,31 +148,27 @@ export class KernelTracer {
       limits.exposureScale,
     ]);
     this.kernel.begin(this.header, this.scratch, frameSeed(seed, frame));
-    for (let y = 0; y < height; y++) {
-      this.kernel.traceRow(this.scratch, y, 0, width, width, height, samples, ...planes);
-      if (onRow?.((y + 1) / height) === false) {
-        this.top = before;
-        return null;
-      }
-    }
-    const [beauty, albedo, normal, variance, alpha, depth] = planes.map((address, i) =>
-      new Float32Array(this.memory.buffer, address, count * (i < 3 ? 3 : 1)).slice(),
-    );
-    this.top = before;
-    return { width, height, samples, beauty, albedo, normal, variance, alpha, depth };
+    return {
+      trace: (y) => this.kernel.traceRow(this.scratch, y, 0, width, width, height, firstSample, samples, ...planes),
+      finish: () => {
+        const [beauty, albedo, normal, variance, alpha, depth] = planes.map((address, i) =>
+          new Float32Array(this.memory.buffer, address, count * (i < 3 ? 3 : 1)).slice(),
+        );
+        return { width, height, samples, beauty, albedo, normal, variance, alpha, depth };
+      },
+    };
   }
 
   /** Nearest hits of rays (8 floats each: origin, direction, near, far): distances and triangle numbers, -1 for none. */
   castRays(rays: Float32Array): { t: Float32Array; triangle: Int32Array } {
-    const before = this.top;
     const count = rays.length / 8;
+    this.top = this.loaded;
     const from = this.store(rays);
     const out = this.reserve(count * 8);
     this.kernel.begin(this.header, this.scratch, 0);
     this.kernel.castRays(this.scratch, from, out, count);
     const floats = new Float32Array(this.memory.buffer, out, count * 2);
     const ints = new Int32Array(this.memory.buffer, out, count * 2);
-    this.top = before;
     const t = new Float32Array(count);
     const triangle = new Int32Array(count);
     for (let i = 0; i < count; i++) {
@@ -150,34 +183,18 @@ export class KernelTracer {
     return this.kernel.raysCast(this.scratch) >>> 0;
   }
 
-  private loadArrays(
-    scene: PackedScene,
-  ): Record<(typeof POINTERS)[number] | 'environment' | 'environmentCdf' | 'camera', number> {
+  /** Stores what moves rarely; addresses in the order of the header's first words. */
+  private storeGeometry(scene: PackedScene): number[] {
     const wide = widenBvh(scene);
-    const passes = Uint8Array.from(scene.triangleMaterial, (m) =>
-      scene.materials[m * MATERIAL.stride + MATERIAL.transmission] > 0 ||
-      scene.materials[m * MATERIAL.stride + MATERIAL.alphaMode] > 0
-        ? 1
-        : 0,
-    );
-    return {
-      nodes: this.store(wide.nodes),
-      packets: this.store(wide.packets),
-      triangles: this.store(scene.triangles),
-      normals: this.store(scene.normals),
-      uvs: this.store(scene.uvs),
-      colors: scene.colors.length > 0 ? this.store(scene.colors) : 0,
-      triangleMaterial: this.store(scene.triangleMaterial),
-      passes: this.store(passes),
-      materials: this.store(scene.materials),
-      textures: this.store(scene.textures),
-      texels: this.store(scene.texels),
-      srgb: this.store(SRGB),
-      lights: this.store(scene.lights),
-      environment: this.store(scene.environment),
-      environmentCdf: this.store(scene.environmentCdf),
-      camera: this.store(scene.camera),
-    };
+    const passes = Uint8Array.from(scene.triangleMaterial, (m) => {
+      const at = m * MATERIAL.stride;
+      return scene.materials[at + MATERIAL.transmission] > 0 || scene.materials[at + MATERIAL.alphaMode] > 0 ? 1 : 0;
+    });
+    const { triangles, normals, uvs, colors, triangleMaterial, materials, textures, texels } = scene;
+    const before = [wide.nodes, wide.packets, triangles, normals, uvs].map((array) => this.store(array));
+    const coloured = colors.length > 0 ? this.store(colors) : 0;
+    const after = [triangleMaterial, passes, materials, textures, texels, SRGB].map((array) => this.store(array));
+    return [...before, coloured, ...after];
   }
 
   private store(array: Float32Array | Int32Array | Uint16Array | Uint8Array): number {

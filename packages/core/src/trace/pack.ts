@@ -57,12 +57,27 @@ export function packScene(
       });
     }
   });
-  const lightThing = tableau.surfaces.length + tableau.instances.length;
   return {
     ...packTriangles(pieces),
     materials: Float32Array.from(materials.flat()),
     ...texturePool.pack(),
-    lights: packLights(tableau, lightThing),
+    ...packLighting(tableau),
+  };
+}
+
+/**
+ * A packed scene under other lights, environment and camera, its geometry and finishes shared with `scene`: for changes
+ * that moved nothing else.
+ */
+export function relight(scene: PackedScene, tableau: Tableau): PackedScene {
+  return { ...scene, ...packLighting(tableau) };
+}
+
+function packLighting(
+  tableau: Tableau,
+): ReturnType<typeof packEnvironment> & Pick<PackedScene, 'lights' | 'camera' | 'seed'> {
+  return {
+    lights: packLights(tableau, tableau.surfaces.length + tableau.instances.length),
     ...packEnvironment(tableau),
     camera: packCamera(tableau),
     seed: tableau.seed,

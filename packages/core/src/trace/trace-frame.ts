@@ -22,6 +22,8 @@ export interface TraceOptions {
   width: number;
   height: number;
   samples: number;
+  /** Number of the first sample of every pixel: pictures of following samples add up to one of all. */
+  firstSample?: number;
   limits: TraceLimits;
   frame: number;
   /** Called after every row with the share done; returning false stops early. */
@@ -33,7 +35,7 @@ export interface TraceOptions {
  * @returns null when stopped by `onRow`.
  */
 export function traceFrame(scene: PackedScene, options: TraceOptions): Passes | null {
-  const { width, height, samples, limits, frame, onRow } = options;
+  const { width, height, samples, firstSample = 0, limits, frame, onRow } = options;
   const tracer = new PathTracer(scene, limits, frameSeed(scene.seed, frame));
   const count = width * height;
   const passes: Passes = {
@@ -48,13 +50,13 @@ export function traceFrame(scene: PackedScene, options: TraceOptions): Passes | 
     depth: new Float32Array(count),
   };
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) tracePixel(tracer, passes, x, y);
+    for (let x = 0; x < width; x++) tracePixel(tracer, passes, x, y, firstSample);
     if (onRow?.((y + 1) / height) === false) return null;
   }
   return passes;
 }
 
-function tracePixel(tracer: PathTracer, out: Passes, x: number, y: number): void {
+function tracePixel(tracer: PathTracer, out: Passes, x: number, y: number, firstSample: number): void {
   const n = out.samples;
   let r = 0;
   let g = 0;
@@ -65,7 +67,7 @@ function tracePixel(tracer: PathTracer, out: Passes, x: number, y: number): void
   let depth = 0;
   const at = y * out.width + x;
   for (let i = 0; i < n; i++) {
-    tracer.trace(x, y, out.width, out.height, i);
+    tracer.trace(x, y, out.width, out.height, firstSample + i);
     r += tracer.r;
     g += tracer.g;
     b += tracer.b;

@@ -124,6 +124,9 @@ const RING = 2 * Math.PI * 6;
   position: relative;
   display: flex;
   justify-content: center;
+  width: 100%;
+  max-width: 850px;
+  margin: 0 auto;
 }
 .course::before {
   content: '';

@@ -5,6 +5,8 @@ const ROWS = [
   ['Left, Right', 'One frame back or on (time line in focus)'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'Undo, redo'],
   ['Delete', 'Remove what is selected'],
+  ['F2, Ctrl+D', 'Rename, duplicate (set list in focus)'],
+  ['Arrows on the orbit plan', 'Turn a light and step it in or out; Alt raises it'],
   ['Drag a number', 'Change it; Shift is fine, Ctrl is coarse'],
   ['Double-click a number', 'Back to its usual value'],
   ['Drag in the viewer', 'Look round; right button pans, wheel comes closer'],

@@ -66,11 +66,15 @@ function step(by: number): void {
 
 <style scoped>
 .switch {
+  flex: 0 1 auto;
   gap: 2px;
+  overflow: hidden;
 }
 .chip {
   padding-left: 4px;
   max-width: 260px;
+  min-width: 0;
+  overflow: hidden;
 }
 img {
   border-radius: 4px;

@@ -8,6 +8,7 @@ import { kindOf } from '../things/kind-of.ts';
 import { modelOf } from './models.ts';
 import ShotSwitch from './ShotSwitch.vue';
 import { StageView } from './stage-view.ts';
+import TracedPicture from './TracedPicture.vue';
 import { useTableau } from './use-tableau.ts';
 
 const campaign = useCampaign();
@@ -18,7 +19,14 @@ const tableau = useTableau();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const view = shallowRef<StageView>();
-const clay = ref(false);
+type Drawing = 'clay' | 'lit' | 'traced';
+const DRAWINGS: Array<[Drawing, string]> = [
+  ['clay', 'Clay'],
+  ['lit', 'Lit'],
+  ['traced', 'Traced'],
+];
+const drawing = ref<Drawing>('lit');
+const clay = computed(() => drawing.value === 'clay');
 const thirds = ref(false);
 const through = ref(true);
 const mode = ref<'move' | 'turn'>('move');
@@ -117,6 +125,12 @@ watch(
   { immediate: true },
 );
 
+/** A traced picture is the take's: it is seen through the shot's camera. */
+function choose(key: Drawing): void {
+  drawing.value = key;
+  if (key === 'traced') through.value = true;
+}
+
 function chooseCamera(id: string): void {
   documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => {
     shot.camera = id;
@@ -151,8 +165,8 @@ function chooseCamera(id: string): void {
       </v-menu>
       <span class="spread" />
       <template v-if="!through">
-        <button type="button" class="chip" @click="through = true">Back to camera</button>
-        <button type="button" class="chip primary" @click="placeCamera">Put camera here</button>
+        <button type="button" class="chip" @click="through = true">To camera</button>
+        <button type="button" class="chip primary" @click="placeCamera">Camera here</button>
       </template>
       <IconButton
         :icon="mdiArrowAll"
@@ -170,9 +184,16 @@ function chooseCamera(id: string): void {
       />
       <IconButton :icon="mdiGrid" label="Thirds and safe area" :pressed="thirds" @click="thirds = !thirds" />
       <div class="switch" role="group" aria-label="How the viewer draws">
-        <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = true">Clay</button>
-        <button type="button" class="chip" :class="{ on: !clay }" :aria-pressed="!clay" @click="clay = false">
-          Lit
+        <button
+          v-for="[key, label] in DRAWINGS"
+          :key="key"
+          type="button"
+          class="chip"
+          :class="{ on: drawing === key }"
+          :aria-pressed="drawing === key"
+          @click="choose(key)"
+        >
+          {{ label }}
         </button>
       </div>
     </div>
@@ -180,6 +201,12 @@ function chooseCamera(id: string): void {
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
       <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
         <canvas ref="canvas" data-test="stage" :aria-label="`The set at frame ${playhead.frame + 1}`" />
+        <TracedPicture
+          v-if="drawing === 'traced' && through && tableau && !playhead.playing"
+          :tableau="tableau"
+          :width="size.width"
+          :height="size.height"
+        />
         <svg v-if="thirds" class="guides" viewBox="0 0 300 300" preserveAspectRatio="none" aria-hidden="true">
           <path d="M100 0V300M200 0V300M0 100H300M0 200H300" />
           <rect x="15" y="15" width="270" height="270" />
@@ -203,6 +230,7 @@ function chooseCamera(id: string): void {
 }
 .switch {
   display: flex;
+  flex: none;
   background: var(--ink-2);
   border-radius: 6px;
 }

@@ -54,6 +54,7 @@ export class StageView {
   private request = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private moving = false;
+  private looking = false;
   private gesture = '';
   private width = 1;
   private height = 1;
@@ -75,10 +76,15 @@ export class StageView {
     this.stage = new StageScene(this.renderer);
     this.orbit = new OrbitControls(this.camera, canvas);
     this.orbit.enableDamping = false;
-    this.orbit.addEventListener('start', () => this.leave());
-    this.orbit.addEventListener('change', () => this.touch());
+    this.orbit.addEventListener('start', () => (this.looking = true));
+    this.orbit.addEventListener('end', () => (this.looking = false));
+    this.orbit.addEventListener('change', () => {
+      // A press alone is a pick; only looking round leaves the shot's camera.
+      if (this.looking) this.leave();
+      this.touch();
+    });
     this.handles = new TransformControls(this.camera, canvas);
-    this.handles.setSize(0.7);
+    this.handles.setSize(0.85);
     this.handles.setColors('#C98F6B', '#7FD1AE', '#A88BEB', '#ECE7F2');
     this.handles.addEventListener('dragging-changed', (event) => {
       this.orbit.enabled = !event.value;

@@ -1,0 +1,25 @@
+import type { Passes } from './trace-frame.ts';
+
+/**
+ * The picture of all samples of `a` and `b`, two pictures of the same scene and size with different samples. Variance is
+ * that of the joint mean: the two own variances weighted by the squares of their shares.
+ */
+export function addSamples(a: Passes, b: Passes): Passes {
+  const samples = a.samples + b.samples;
+  const wa = a.samples / samples;
+  const wb = b.samples / samples;
+  const mix = (x: Float32Array, y: Float32Array): Float32Array => x.map((v, i) => v * wa + y[i] * wb);
+  const cover = mix(a.alpha, b.alpha);
+  return {
+    width: a.width,
+    height: a.height,
+    samples,
+    beauty: mix(a.beauty, b.beauty),
+    albedo: mix(a.albedo, b.albedo),
+    normal: mix(a.normal, b.normal),
+    variance: a.variance.map((v, i) => v * wa * wa + b.variance[i] * wb * wb),
+    alpha: cover,
+    // Depth is a mean over what was hit, so it is weighted by cover.
+    depth: a.depth.map((v, i) => (cover[i] > 0 ? (v * a.alpha[i] * wa + b.depth[i] * b.alpha[i] * wb) / cover[i] : 0)),
+  };
+}
