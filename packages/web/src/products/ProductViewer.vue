@@ -87,20 +87,6 @@ watch([view, tableau, clay, framed], () => {
 </template>
 
 <style scoped>
-.viewer {
-  display: grid;
-  grid-template-rows: 38px 1fr;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
-}
-.surround {
-  position: relative;
-  min-height: 0;
-  overflow: hidden;
-  border-radius: 10px;
-  background: var(--surround);
-}
 canvas {
   position: absolute;
   inset: 0;

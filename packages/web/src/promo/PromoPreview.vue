@@ -111,22 +111,6 @@ function move(event: PointerEvent): void {
 </template>
 
 <style scoped>
-.viewer {
-  display: grid;
-  grid-template-rows: 38px 1fr;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
-}
-.surround {
-  position: relative;
-  display: grid;
-  place-items: center;
-  min-height: 0;
-  overflow: hidden;
-  border-radius: 10px;
-  background: var(--surround);
-}
 .picture {
   position: relative;
 }

@@ -3,21 +3,22 @@ import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { peaks } from '@tender-orbit/core/audio';
 import { placedClips } from '@tender-orbit/core/promo';
-import { framesToSeconds, snapToBeat } from '@tender-orbit/core/time';
+import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/index.ts';
 import IconButton from '../controls/IconButton.vue';
 import { useCampaign } from '../stores/index.ts';
-import { frameUnder, percent } from '../timeline/lane.ts';
+import { percent } from '../timeline/lane.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { titleRows, waveOutline } from './layout.ts';
 import type { PromoPlayer } from './use-player.ts';
+import { usePromoDrag } from './use-promo-drag.ts';
 import { usePromo } from './use-promo.ts';
 
 const { player } = defineProps<{ player: PromoPlayer }>();
 const emit = defineEmits<{ music: [] }>();
 const campaign = useCampaign();
-const { promo, length, grid, chosen, frame, edit, editClip, editTitle, removeChosen } = usePromo();
+const { promo, length, grid, chosen, frame, removeChosen } = usePromo();
 const lanes = ref<HTMLElement>();
 const snap = ref(true);
 /** While an edge is dragged the time line keeps its scale, or what is dragged would run away from the pointer. */
@@ -51,83 +52,7 @@ const wave = computed(() => {
 const isChosen = (id: string): boolean =>
   chosen.value !== null && chosen.value.kind !== 'music' && chosen.value.id === id;
 
-type Part = 'body' | 'start' | 'end';
-let drag: {
-  kind: 'clip' | 'title';
-  id: string;
-  part: Part;
-  grab: number;
-  start: number;
-  length: number;
-  gesture: string;
-} | null = null;
-
-function snapped(at: number, event: PointerEvent): number {
-  const whole = Math.round(at);
-  return snap.value && grid.value && !event.altKey
-    ? snapToBeat(grid.value, campaign.rate, whole, Math.max(2, span.value / 80))
-    : whole;
-}
-function pointed(event: PointerEvent): number {
-  return frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), span.value);
-}
-function down(event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
-  if (event.button !== 0) return;
-  const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
-  chosen.value = { kind, id };
-  held.value = length.value;
-  drag = { kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` };
-  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-}
-function move(event: PointerEvent): void {
-  if (!drag || event.buttons !== 1) return;
-  const by = pointed(event) - drag.grab;
-  if (Math.abs(by) < 0.4) return;
-  if (drag.kind === 'title') moveTitle(by, event);
-  else moveClip(by, event);
-}
-function moveTitle(by: number, event: PointerEvent): void {
-  const { id, part, start, length: frames, gesture } = drag!;
-  if (part === 'body') editTitle(id, 'Move title', { start: Math.max(0, snapped(start + by, event)) }, gesture);
-  else if (part === 'end')
-    editTitle(id, 'Change title length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
-  else {
-    const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
-    editTitle(id, 'Change title start', { start: from, length: start + frames - from }, gesture);
-  }
-}
-/** The right edge changes the length; the body is carried to another place in the order. */
-function moveClip(by: number, event: PointerEvent): void {
-  const { id, part, start, length: frames, gesture } = drag!;
-  if (part === 'end') {
-    editClip(id, 'Change clip length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
-    return;
-  }
-  const at = pointed(event);
-  const under = clips.value.findIndex((c) => at >= c.from && at < c.from + c.clip.length);
-  const own = clips.value.findIndex((c) => c.clip.id === id);
-  if (under < 0 || under === own) return;
-  // Only past the middle of the neighbour, so that unequal clips do not swap back and forth.
-  const { from, clip } = clips.value[under];
-  if (under > own ? at < from + clip.length / 2 : at > from + clip.length / 2) return;
-  edit('Reorder clips', (p) => void p.clips.splice(under, 0, ...p.clips.splice(own, 1)), gesture);
-}
-function up(): void {
-  drag = null;
-  held.value = null;
-}
-function onKey(event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
-  const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
-  if (event.key === 'Delete') {
-    chosen.value = { kind, id };
-    removeChosen();
-  } else if (step && kind === 'title') editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
-  else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
-  else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
-}
+const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
 </script>
 
 <template>

@@ -206,17 +206,10 @@ dd {
   justify-content: center;
 }
 .viewer {
-  display: grid;
-  min-width: 0;
-  min-height: 0;
+  grid-template-rows: 1fr;
 }
 .surround {
-  display: grid;
-  place-items: center;
-  min-height: 0;
   padding: 12px;
-  border-radius: 10px;
-  background: var(--surround);
 }
 video,
 .poster {

@@ -58,20 +58,10 @@ const done = computed(() => new Set(take?.done ?? []));
 
 <style scoped>
 .viewer {
-  display: grid;
   grid-template-rows: 38px 1fr auto;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
 }
 .surround {
-  position: relative;
-  display: grid;
-  place-items: center;
-  min-height: 0;
   padding: 12px;
-  background: var(--surround);
-  border-radius: 10px;
 }
 img {
   width: 100%;

@@ -218,13 +218,6 @@ function chooseCamera(id: string): void {
 </template>
 
 <style scoped>
-.viewer {
-  display: grid;
-  grid-template-rows: 38px 1fr;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
-}
 .head {
   gap: 6px;
 }
@@ -233,16 +226,6 @@ function chooseCamera(id: string): void {
   flex: none;
   background: var(--ink-2);
   border-radius: 6px;
-}
-.surround {
-  position: relative;
-  display: grid;
-  place-items: center;
-  min-height: 0;
-  min-width: 0;
-  overflow: hidden;
-  background: var(--surround);
-  border-radius: 10px;
 }
 .picture {
   position: relative;

@@ -1,0 +1,115 @@
+import { computed, type Ref } from 'vue';
+import { placedClips } from '@tender-orbit/core/promo';
+import { snapToBeat } from '@tender-orbit/core/time';
+import { useCampaign } from '../stores/index.ts';
+import { frameUnder } from '../timeline/lane.ts';
+import { usePromo } from './use-promo.ts';
+
+export interface PromoDragSurface {
+  lanes: Ref<HTMLElement | undefined>;
+  /** Frames that the lanes show now. */
+  span: Readonly<Ref<number>>;
+  /** Set to a length while something is dragged, so that the time line keeps its scale. */
+  held: Ref<number | null>;
+  snap: Readonly<Ref<boolean>>;
+}
+
+export interface PromoDrag {
+  down: (event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number) => void;
+  move: (event: PointerEvent) => void;
+  up: () => void;
+  onKey: (event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number) => void;
+}
+
+/** Clips and titles carried, stretched and nudged on the promo's time line. */
+export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
+  const campaign = useCampaign();
+  const { promo, length, grid, chosen, edit, editClip, editTitle, removeChosen } = usePromo();
+  const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
+
+  type Part = 'body' | 'start' | 'end';
+  let drag: {
+    kind: 'clip' | 'title';
+    id: string;
+    part: Part;
+    grab: number;
+    start: number;
+    length: number;
+    gesture: string;
+  } | null = null;
+
+  function snapped(at: number, event: PointerEvent): number {
+    const whole = Math.round(at);
+    return snap.value && grid.value && !event.altKey
+      ? snapToBeat(grid.value, campaign.rate, whole, Math.max(2, span.value / 80))
+      : whole;
+  }
+  function pointed(event: PointerEvent): number {
+    return frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), span.value);
+  }
+  function down(event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+    if (event.button !== 0) return;
+    const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
+    chosen.value = { kind, id };
+    held.value = length.value;
+    drag = { kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` };
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+  }
+  function move(event: PointerEvent): void {
+    if (!drag || event.buttons !== 1) return;
+    const by = pointed(event) - drag.grab;
+    if (Math.abs(by) < 0.4) return;
+    if (drag.kind === 'title') moveTitle(by, event);
+    else moveClip(by, event);
+  }
+  function moveTitle(by: number, event: PointerEvent): void {
+    const { id, part, start, length: frames, gesture } = drag!;
+    if (part === 'body') editTitle(id, 'Move title', { start: Math.max(0, snapped(start + by, event)) }, gesture);
+    else if (part === 'end')
+      editTitle(
+        id,
+        'Change title length',
+        { length: Math.max(1, snapped(start + frames + by, event) - start) },
+        gesture,
+      );
+    else {
+      const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
+      editTitle(id, 'Change title start', { start: from, length: start + frames - from }, gesture);
+    }
+  }
+  /** The right edge changes the length; the body is carried to another place in the order. */
+  function moveClip(by: number, event: PointerEvent): void {
+    const { id, part, start, length: frames, gesture } = drag!;
+    if (part === 'end') {
+      editClip(id, 'Change clip length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
+      return;
+    }
+    const at = pointed(event);
+    const under = clips.value.findIndex((c) => at >= c.from && at < c.from + c.clip.length);
+    const own = clips.value.findIndex((c) => c.clip.id === id);
+    if (under < 0 || under === own) return;
+    // Only past the middle of the neighbour, so that unequal clips do not swap back and forth.
+    const { from, clip } = clips.value[under];
+    if (under > own ? at < from + clip.length / 2 : at > from + clip.length / 2) return;
+    edit('Reorder clips', (p) => void p.clips.splice(under, 0, ...p.clips.splice(own, 1)), gesture);
+  }
+  function up(): void {
+    drag = null;
+    held.value = null;
+  }
+  function onKey(event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+    const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+    if (event.key === 'Delete') {
+      chosen.value = { kind, id };
+      removeChosen();
+    } else if (step && kind === 'title')
+      editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
+    else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
+    else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  return { down, move, up, onKey };
+}
