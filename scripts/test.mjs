@@ -12,7 +12,7 @@ buildKernel();
 
 const PARTS = {
   check: () => run('npm', ['run', '--silent', 'check']),
-  core: () => run('npx', ['mocha', 'packages/core/test/**/*.test.ts']),
+  core: () => run('npx', ['mocha', 'packages/core/test/**/*.test.ts', 'packages/demo/test/**/*.test.ts']),
   web: () => run('npx', ['mocha', 'packages/web/test/**/*.test.ts']),
   server: () => run('npx', ['mocha', '--timeout', '180000', '--exit', 'packages/server/test/**/*.test.ts']),
   e2e: () => run('npx', ['mocha', '--timeout', '900000', '--exit', '--bail', 'tests/e2e/**/*.test.ts']),

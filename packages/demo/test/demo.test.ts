@@ -1,0 +1,180 @@
+import { expect } from 'chai';
+import sharp from 'sharp';
+import { peaks, SAMPLE_RATE } from '@tender-orbit/core/audio';
+import { validateDocument } from '@tender-orbit/core/document';
+import { boundsOf, boundsSize } from '@tender-orbit/core/geometry';
+import { productOf, readModel, type Model } from '@tender-orbit/core/interchange';
+import { applyTracks, evaluate } from '@tender-orbit/core/motion';
+import { placedClips, promoBeats, promoLength } from '@tender-orbit/core/promo';
+import { beatsBetween } from '@tender-orbit/core/time';
+import {
+  demoCampaign,
+  demoPromo,
+  demoSet,
+  heroShot,
+  lidShot,
+  makeModels,
+  makeMusicFile,
+  MUSIC,
+  TAKE_SIZE,
+  takeFrame,
+} from '@tender-orbit/demo';
+import { makeMusic } from '../src/music.ts';
+
+const HASH = 'a'.repeat(64);
+
+describe('demo: the models', () => {
+  const models = new Map<string, Model>();
+  const files = new Map<string, Uint8Array>();
+  before(async () => {
+    for (const { key, glb } of await makeModels()) {
+      files.set(key, glb);
+      models.set(key, await readModel(glb));
+    }
+  });
+
+  it('have real sizes in metres', () => {
+    const sizes: Record<string, number[]> = {
+      jar: [0.068, 0.092, 0.068],
+      dipper: [0.028, 0.16, 0.028],
+      box: [0.0924, 0.12, 0.0924],
+    };
+    for (const [key, size] of Object.entries(sizes)) {
+      const made = boundsSize(boundsOf(models.get(key)!.parts.map((p) => p.mesh)));
+      made.forEach((v, a) => expect(v, `${key} ${a}`).closeTo(size[a], 0.0015));
+    }
+  });
+
+  it('are the same bytes every time they are made', async () => {
+    for (const { key, glb } of await makeModels())
+      expect(Buffer.from(glb).equals(Buffer.from(files.get(key)!))).equal(true);
+  });
+
+  it('a jar of glass holds the honey, which fills its cavity without a gap', () => {
+    const jar = models.get('jar')!;
+    const part = (name: string) => boundsOf([jar.parts.find((p) => p.name === name)!.mesh]);
+    const [glass, honey, label] = [part('Glass'), part('Honey'), part('Label')];
+    for (let a = 0; a < 3; a++) expect(honey.min[a] > glass.min[a] && honey.max[a] < glass.max[a]).equal(true);
+    // The label lies on the outside of the glass, not in it.
+    expect(label.max[0] - glass.max[0]).within(0.0001, 0.001);
+    const finish = jar.finishes[jar.parts.find((p) => p.name === 'Honey')!.finish];
+    expect(finish).include({ transmission: 1 });
+    expect(finish.attenuationDistance).above(0);
+  });
+
+  it('carry art that is drawn, not blank', async () => {
+    for (const model of models.values()) {
+      for (const image of model.images) {
+        const { channels } = await sharp(image.bytes).stats();
+        expect(Math.max(...channels.slice(0, 3).map((c) => c.stdev)), image.name).above(3);
+      }
+    }
+  });
+});
+
+describe('demo: the documents', () => {
+  const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
+  const shots = [heroShot('demo-set'), lidShot('demo-set')];
+  const promo = demoPromo({ hero: 'take-hero', lid: 'take-lid' }, { asset: HASH, name: 'x.wav', tempo: MUSIC.tempo });
+
+  it('pass the same checks as a person work', () => {
+    expect(validateDocument('campaign', demoCampaign())).deep.equal(demoCampaign());
+    expect(validateDocument('set', set)).deep.equal(set);
+    for (const shot of shots) expect(validateDocument('shot', shot)).deep.equal(shot);
+    expect(validateDocument('promo', promo)).deep.equal(promo);
+  });
+
+  it('every track moves something that is there', () => {
+    for (const shot of shots) {
+      const [first, last] = [applyTracks(set, shot, 0), applyTracks(set, shot, shot.length - 1)];
+      expect(JSON.stringify(first)).not.equal(JSON.stringify(last));
+      expect(set.cameras.some((c) => c.id === shot.camera)).equal(true);
+    }
+  });
+
+  it('products stand on the floor and do not stand in each other', async () => {
+    const models = new Map<string, Model>(
+      await Promise.all((await makeModels()).map(async ({ key, glb }) => [key, await readModel(glb)] as const)),
+    );
+    const products = new Map(
+      [...models].map(([key, model]) => [`demo-${key}`, productOf(key, `${key}.glb`, key, key, model)]),
+    );
+    const { instances } = evaluate(set, shots[0], 20, {
+      products,
+      meshes: (key) => models.get(key)!.parts.map((p) => p.mesh),
+      aspect: 16 / 9,
+    });
+    const boxes = instances.map((i) =>
+      boundsOf(
+        models.get(i.model)!.parts.map((p) => p.mesh),
+        i.matrix,
+      ),
+    );
+    boxes.forEach((box) => expect(Math.abs(box.min[1])).below(1e-6));
+    const [jar, , dipper] = boxes;
+    expect(dipper.min[0]).above(jar.max[0] - 0.002);
+  });
+
+  it('the promo cuts on the beat and fits its takes', () => {
+    expect(promoLength(promo)).equal(120);
+    const beats = beatsBetween(promoBeats(promo)!, demoCampaign().frameRate, 0, 120).map((b) => Math.round(b.frame));
+    for (const { from, clip } of placedClips(promo)) {
+      expect(beats).include(from);
+      const length = clip.take === 'take-hero' ? shots[0].length : shots[1].length;
+      expect(clip.start).below(length);
+    }
+  });
+
+  it('the shipped takes are whole, of the stated size, and small enough to ship', async () => {
+    let bytes = 0;
+    for (const [key, shot] of [
+      ['hero', shots[0]],
+      ['lid', shots[1]],
+    ] as const) {
+      for (let frame = 0; frame < shot.length; frame++) {
+        const file = takeFrame(key, frame);
+        expect(file, `${key} ${frame}`).not.equal(null);
+        bytes += file!.length;
+      }
+      const { width, height } = await sharp(takeFrame(key, 0)!).metadata();
+      expect({ width, height }).deep.equal({ width: TAKE_SIZE.width, height: TAKE_SIZE.height });
+    }
+    expect(bytes).below(12e6);
+  });
+});
+
+describe('demo: the music', () => {
+  const music = makeMusic();
+
+  it('lasts twenty seconds at its tempo, in eight bars', () => {
+    expect(music.left.length).equal(MUSIC.seconds * SAMPLE_RATE);
+    expect((MUSIC.bars * 4 * 60) / MUSIC.tempo).equal(MUSIC.seconds);
+  });
+
+  it('never clips, is not silent, and is wider than mono', () => {
+    const loudest = music.left.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+    expect(loudest).within(0.3, 0.95);
+    let [difference, sum] = [0, 0];
+    for (let i = 0; i < music.left.length; i += 7) {
+      difference += (music.left[i] - music.right[i]) ** 2;
+      sum += (music.left[i] + music.right[i]) ** 2;
+    }
+    expect(difference / sum).within(0.001, 0.6);
+  });
+
+  it('its bars begin with a stroke: louder just after the downbeat than just before', () => {
+    let louder = 0;
+    for (let bar = 1; bar < MUSIC.bars; bar++) {
+      const at = (bar * 4 * 60) / MUSIC.tempo;
+      const [before] = peaks(music, at - 0.06, at - 0.01, 1);
+      const [after] = peaks(music, at, at + 0.05, 1);
+      if (after > before * 1.2) louder++;
+    }
+    expect(louder).at.least(MUSIC.bars - 2);
+  });
+
+  it('is written as a wav file that is the same every time', () => {
+    expect(Buffer.from(makeMusicFile()).equals(Buffer.from(makeMusicFile()))).equal(true);
+    expect(String.fromCharCode(...makeMusicFile().subarray(0, 4))).equal('RIFF');
+  });
+});
