@@ -3,7 +3,7 @@ import { placedClips, promoBeats } from '@tender-orbit/core/promo';
 import { framesToSeconds, type BeatGrid } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 
-/** The music's beats on the open shot's own frames, from the first clip of the promo that shows one of its takes. */
+/** The music's beats on the frames of the shot in hand, from the first clip of the promo that shows one of its takes. */
 export function useShotBeats(): ComputedRef<BeatGrid | null> {
   const campaign = useCampaign();
   return computed(() => {

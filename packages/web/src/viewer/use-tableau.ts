@@ -3,7 +3,7 @@ import { evaluate, type Tableau } from '@tender-orbit/core/motion';
 import { useCampaign, usePlayhead, useStage } from '../stores/index.ts';
 import { modelOf } from './models.ts';
 
-/** The open shot at the playhead, evaluated by the same function that takes are made with. Null while it cannot be. */
+/** The shot in hand at the playhead, evaluated by the same function that takes are made with. Null while it cannot be. */
 export function useTableau(): ComputedRef<Tableau | null> {
   const campaign = useCampaign();
   const playhead = usePlayhead();
