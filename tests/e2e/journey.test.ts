@@ -54,6 +54,18 @@ describe('journey: from a model file to a promo video', () => {
     await page.locator('[data-test=campaign-name]').getByText('Journey').waitFor();
   });
 
+  it('a change of picture size in the brief takes the promo with it', async () => {
+    for (const [label, width] of [
+      ['Square 1:1, 1080 x 1080', 1080],
+      ['Wide 16:9, 960 x 540', 960],
+    ] as const) {
+      await page.locator('section[aria-label=Brief]').getByLabel('Picture size').selectOption({ label });
+      await page.waitForFunction(() => document.querySelector('[data-test=save-state]')?.textContent !== 'Saved');
+      await saved(page);
+      expect((await bundle()).promos[0].document.width).equal(width);
+    }
+  });
+
   it('imports a model and sees its parts, finishes, triangles and size', async () => {
     await goTo(page, 'Products');
     await page.locator('[data-test=model-input]').setInputFiles(stage.files.jar);

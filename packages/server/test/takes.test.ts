@@ -83,6 +83,7 @@ describe('server: takes', () => {
     expect(done).include({ state: 'done', width: 48, height: 28, length: 4 });
     expect(done.done).deep.equal([0, 1, 2, 3]);
     expect(done.secondsPerFrame).above(0);
+    expect(done.secondsLeft).equal(null);
     const { data, info } = await sharp(await frame(id, 0))
       .raw()
       .toBuffer({ resolveWithObject: true });
@@ -133,6 +134,8 @@ describe('server: takes', () => {
       () => find(id),
       (t) => t.done.length > 1,
     );
+    // Two threads share what is left.
+    expect(some.secondsLeft).closeTo(((60 - some.done.length) * some.secondsPerFrame!) / 2, 1e-6);
     await client.ok('POST', `/takes/${id}/stop`);
     const stopped = await find(id);
     expect(stopped.state).equal('stopped');

@@ -36,7 +36,12 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     state: 'done',
     error: null,
   },
-  ...{ done: Array.from({ length: 24 }, (_, i) => i), secondsPerFrame: 1, createdAt: '2026-01-01T00:00:00Z' },
+  ...{
+    done: Array.from({ length: 24 }, (_, i) => i),
+    secondsPerFrame: 1,
+    secondsLeft: null,
+    createdAt: '2026-01-01T00:00:00Z',
+  },
   ...values,
 });
 const music = { asset: MODEL, name: 'tune', trim: 0, gain: 0, fadeIn: 0, fadeOut: 0, tempo: 96, firstBeat: 0 };

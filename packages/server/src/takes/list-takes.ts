@@ -1,3 +1,4 @@
+import type { ServerConfig } from '../config.ts';
 import type { Database } from '../database/index.ts';
 
 export interface TakeSummary {
@@ -14,13 +15,18 @@ export interface TakeSummary {
   done: number[];
   /** Mean seconds a finished frame took in its worker; null before the first. */
   secondsPerFrame: number | null;
+  /** What is left at that pace, on all render threads of this machine; null before the first frame and at the end. */
+  secondsLeft: number | null;
   createdAt: string;
 }
 
-type Raw = Omit<TakeSummary, 'done'>;
+type Raw = Omit<TakeSummary, 'done' | 'secondsLeft'>;
 
 /** The takes of a campaign, newest first, with which frames are there. */
-export async function listTakes({ db }: { db: Database }, campaign: string): Promise<TakeSummary[]> {
+export async function listTakes(
+  { db, config }: { db: Database; config: Pick<ServerConfig, 'renderWorkers'> },
+  campaign: string,
+): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
     `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, t.state, t.error,
        (SELECT AVG(seconds) FROM take_frames f WHERE f.take_id = t.id AND f.state = 'done') AS secondsPerFrame,
@@ -34,5 +40,11 @@ export async function listTakes({ db }: { db: Database }, campaign: string): Pro
   );
   const done = new Map<string, number[]>(takes.map((t) => [t.id, []]));
   for (const { take, frame } of frames) done.get(take)?.push(frame);
-  return takes.map((t) => ({ ...t, done: done.get(t.id)! }));
+  return takes.map((t) => {
+    const frames = done.get(t.id)!;
+    const left = t.length - frames.length;
+    const threads = Math.max(1, Math.min(left, config.renderWorkers));
+    const secondsLeft = t.secondsPerFrame === null || left === 0 ? null : (left * t.secondsPerFrame) / threads;
+    return { ...t, done: frames, secondsLeft };
+  });
 }

@@ -24,6 +24,7 @@ export interface TakeSummary {
   error: string | null;
   done: number[];
   secondsPerFrame: number | null;
+  secondsLeft: number | null;
   createdAt: string;
 }
 

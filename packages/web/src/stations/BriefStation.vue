@@ -24,6 +24,14 @@ const sizes = computed(() => {
 function change(label: string, values: Partial<CampaignDocument>, gesture = ''): void {
   documents.edit('campaign', campaign.id, label, (c) => void Object.assign(c, values), gesture);
 }
+/** A promo that had the campaign's size goes with it; one that was given its own keeps it. */
+function chooseSize({ width, height }: { width: number; height: number }): void {
+  const { promo } = campaign;
+  const follows = promo?.width === brief.value.width && promo.height === brief.value.height;
+  change('Choose picture size', { width, height });
+  if (follows)
+    documents.edit('promo', campaign.promoId, 'Choose picture size', (p) => void Object.assign(p, { width, height }));
+}
 function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): void {
   change(`Write ${field}`, { [field]: (event.target as HTMLInputElement).value }, `brief-${field}`);
 }
@@ -61,12 +69,7 @@ function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): voi
           <select
             class="field"
             :value="sizes.findIndex((s) => s.width === brief.width && s.height === brief.height)"
-            @change="
-              change('Choose picture size', {
-                width: sizes[+($event.target as HTMLSelectElement).value].width,
-                height: sizes[+($event.target as HTMLSelectElement).value].height,
-              })
-            "
+            @change="chooseSize(sizes[+($event.target as HTMLSelectElement).value])"
           >
             <option v-for="(s, i) in sizes" :key="s.label" :value="i">{{ s.label }}</option>
           </select>

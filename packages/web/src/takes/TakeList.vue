@@ -17,7 +17,7 @@ function state(take: TakeSummary): string {
   if (take.state === 'done') return 'ready';
   if (take.state === 'stopped') return `stopped at ${take.done.length} of ${take.length}`;
   if (take.state === 'failed') return 'failed';
-  const left = take.secondsPerFrame === null ? null : (take.length - take.done.length) * (take.secondsPerFrame / 2);
+  const left = take.secondsLeft;
   return `${take.done.length} of ${take.length}${left === null ? ', starting' : `, ${durationLabel(left)} left`}`;
 }
 function call(work: () => Promise<unknown>): void {
