@@ -17,3 +17,20 @@ export async function medianMs(runs: number, work: () => unknown): Promise<numbe
   times.sort((a, b) => a - b);
   return times[times.length >> 1];
 }
+
+/** Shortest milliseconds of each of two works that take turns: what disturbs the machine meets both alike. */
+export async function inTurn(
+  runs: number,
+  first: () => unknown,
+  second: () => unknown,
+): Promise<{ first: number; second: number }> {
+  const best = [Infinity, Infinity];
+  for (let i = -1; i < runs; i++) {
+    for (const [k, work] of [first, second].entries()) {
+      const start = performance.now();
+      await work();
+      if (i >= 0) best[k] = Math.min(best[k], performance.now() - start);
+    }
+  }
+  return { first: best[0], second: best[1] };
+}

@@ -2,8 +2,10 @@ import sharp from 'sharp';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import { evaluate, type EvaluateContext } from '@tender-orbit/core/motion';
+import { buildTurned, type Mesh } from '@tender-orbit/core/geometry';
 import { packScene, type DecodedImage, type ModelData, type PackedScene } from '@tender-orbit/core/trace';
 import { demoSet, heroShot, makeModels } from '@tender-orbit/demo';
+import * as reference from './reference/index.ts';
 
 export interface DemoScene {
   set: ReturnType<typeof demoSet>;
@@ -43,4 +45,51 @@ async function load(): Promise<DemoScene> {
 export async function packedHero(frame = 24): Promise<PackedScene> {
   const { set, shot, context, models } = await demoScene();
   return packScene(evaluate(set, shot, frame, context), models);
+}
+
+/** The same for the tracer that is measured against. */
+export async function referenceHero(frame = 24): Promise<reference.PackedScene> {
+  const { set, shot, context, models } = await demoScene();
+  return reference.packScene(evaluate(set, shot, frame, context), models);
+}
+
+/** The demo with its jar many times over, in a wide ring. */
+export async function manyThings(count: number): Promise<PackedScene> {
+  const { set, shot, context, models } = await demoScene();
+  const tableau = evaluate(set, shot, 0, context);
+  const instances = Array.from({ length: count }, (_, i) => {
+    const matrix = [...tableau.instances[0].matrix];
+    const [ring, turn] = [1 + (i % 7) * 0.15, (i / count) * 2 * Math.PI];
+    matrix[12] += ring * Math.cos(turn);
+    matrix[14] += ring * Math.sin(turn);
+    return { ...tableau.instances[0], id: `copy${i}`, matrix };
+  });
+  return packScene({ ...tableau, instances }, models);
+}
+
+/** The demo under `count` softboxes in a half circle whose power adds up to the same. */
+export async function manyLights(count: number): Promise<PackedScene> {
+  const { set, shot, context, models } = await demoScene();
+  const lights = Array.from({ length: count }, (_, i) => {
+    const turn = ((i + 0.5) / count) * Math.PI;
+    return {
+      ...set.lights[0],
+      id: `light${i}`,
+      width: 0.1,
+      height: 0.1,
+      lumens: 8000 / count,
+      position: [Math.cos(turn), 0.4 + 0.3 * (i % 3), Math.sin(turn)] as [number, number, number],
+    };
+  });
+  return packScene(evaluate({ ...set, lights }, shot, 0, context), models);
+}
+
+/** A finely divided vase of about `triangles` triangles. */
+export function roundMesh(triangles: number): Mesh {
+  const segments = Math.round(Math.sqrt(triangles / 2));
+  const profile = Array.from({ length: segments + 1 }, (_, i) => {
+    const s = i / segments;
+    return [0.05 + 0.02 * Math.sin(s * 9), s * 0.2] as const;
+  });
+  return buildTurned({ profile, segments });
 }

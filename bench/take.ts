@@ -1,5 +1,5 @@
 import { availableParallelism } from 'node:os';
-import { denoise, QUALITIES } from '@tender-orbit/core/trace';
+import { QUALITIES } from '@tender-orbit/core/trace';
 import { medianMs, type Bench } from './bench.ts';
 import { packedHero } from './demo-scene.ts';
 import { kernelWith } from './kernel.ts';
@@ -12,14 +12,15 @@ export const takeBenches: Bench[] = [
       const { samples, limits } = QUALITIES.draft;
       const [width, height] = [480, 270];
       const ms = await medianMs(1, async () => {
-        const traced = kernelWith(await packedHero()).traceFrame({
+        const tracer = kernelWith(await packedHero());
+        const traced = tracer.traceFrame({
           width,
           height,
           samples,
           limits: { ...limits, exposureScale: 0.001 },
           frame: 24,
         });
-        denoise(traced!);
+        tracer.denoise(traced!);
       });
       const threads = availableParallelism();
       return {

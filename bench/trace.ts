@@ -1,14 +1,8 @@
-import {
-  castCameraRay,
-  Intersector,
-  makeSampler,
-  QUALITIES,
-  traceFrame,
-  type PackedScene,
-} from '@tender-orbit/core/trace';
-import { medianMs, type Bench } from './bench.ts';
-import { packedHero } from './demo-scene.ts';
-import { kernelWith } from './kernel.ts';
+import { packMesh, QUALITIES } from '@tender-orbit/core/trace';
+import { inTurn, medianMs, type Bench } from './bench.ts';
+import { manyLights, manyThings, packedHero, referenceHero, roundMesh } from './demo-scene.ts';
+import { inTwoThreads, kernelWith } from './kernel.ts';
+import { castCameraRay, Intersector, makeSampler, traceFrame, type PackedScene } from './reference/index.ts';
 
 const WIDTH = 480;
 const HEIGHT = 270;
@@ -32,19 +26,8 @@ function raysOf(scene: PackedScene): { camera: Float32Array; bounce: Float32Arra
     const z = 1 - 2 * sampler.u;
     const r = Math.sqrt(1 - z * z);
     const a = 2 * Math.PI * sampler.v;
-    bounce.set(
-      [
-        ray.ox + ray.dx * t,
-        ray.oy + ray.dy * t,
-        ray.oz + ray.dz * t,
-        r * Math.cos(a),
-        z,
-        r * Math.sin(a),
-        1e-5,
-        Infinity,
-      ],
-      i * 8,
-    );
+    const origin = [ray.ox + ray.dx * t, ray.oy + ray.dy * t, ray.oz + ray.dz * t];
+    bounce.set([...origin, r * Math.cos(a), z, r * Math.sin(a), 1e-5, Infinity], i * 8);
   }
   return { camera, bounce };
 }
@@ -64,7 +47,7 @@ export const traceBenches: Bench[] = [
     name: 'trace/ts-mrays',
     unit: 'Mrays/s',
     run: async () => {
-      const scene = await packedHero();
+      const scene = await referenceHero();
       const hit = new Intersector(scene);
       const { camera } = raysOf(scene);
       const ms = await medianMs(5, () => castAll(hit, camera));
@@ -78,15 +61,18 @@ export const traceBenches: Bench[] = [
     name: 'trace/kernel-vs-ts-traversal',
     unit: 'times',
     run: async () => {
-      const scene = await packedHero();
-      const hit = new Intersector(scene);
-      const kernel = kernelWith(scene);
-      const rays = raysOf(scene);
+      const reference = await referenceHero();
+      const hit = new Intersector(reference);
+      const kernel = kernelWith(await packedHero());
+      const rays = raysOf(reference);
       const ratios: string[] = [];
       let [ts, wasm] = [0, 0];
       for (const kind of ['camera', 'bounce'] as const) {
-        const slow = await medianMs(5, () => castAll(hit, rays[kind]));
-        const fast = await medianMs(5, () => kernel.castRays(rays[kind]));
+        const { first: slow, second: fast } = await inTurn(
+          11,
+          () => castAll(hit, rays[kind]),
+          () => kernel.castRays(rays[kind]),
+        );
         ratios.push(`${kind} ${(slow / fast).toFixed(2)}`);
         ts += slow;
         wasm += fast;
@@ -102,14 +88,74 @@ export const traceBenches: Bench[] = [
     name: 'trace/kernel-vs-ts-paths',
     unit: 'times',
     run: async () => {
-      const scene = await packedHero();
-      const kernel = kernelWith(scene);
-      const slow = await medianMs(3, () => traceFrame(scene, pathOptions));
-      const fast = await medianMs(5, () => kernel.traceFrame(pathOptions));
+      const reference = await referenceHero();
+      const kernel = kernelWith(await packedHero());
+      const { first: slow, second: fast } = await inTurn(
+        7,
+        () => traceFrame(reference, pathOptions),
+        () => kernel.traceFrame(pathOptions),
+      );
       return {
         value: slow / fast,
         note: `complete paths of a final take, one thread: ${(pathCount / slow).toFixed(0)} and ${(pathCount / fast).toFixed(0)} kpaths/s`,
       };
+    },
+  },
+  {
+    name: 'trace/two-workers',
+    unit: 'times',
+    run: async () => {
+      const { one, two } = await inTwoThreads(await packedHero(), { ...pathOptions, width: 320, height: 180 });
+      return {
+        value: one / two,
+        note: 'tiles from one counter on shared memory, 1 and 2 threads, shortest of 7 in turn',
+      };
+    },
+  },
+  {
+    name: 'trace/toplevel-500-ms',
+    unit: 'ms',
+    run: async () => {
+      const kernel = kernelWith(await manyThings(500));
+      return { value: await medianMs(21, () => kernel.buildTop()), note: '500 instances, top level alone' };
+    },
+  },
+  {
+    name: 'trace/build-150k-ms',
+    unit: 'ms',
+    run: async () => {
+      const scene = await packedHero();
+      const build = async (count: number): Promise<{ ms: number; bytes: number }> => {
+        const mesh = packMesh([roundMesh(count)]);
+        const only = {
+          ...scene,
+          meshes: [mesh],
+          instances: scene.instances.filter((i) => i.kind === 'mesh').slice(0, 1),
+        };
+        const kernel = kernelWith(scene);
+        kernel.load(only);
+        return { ms: kernel.timing.meshes, bytes: kernel.bytes };
+      };
+      await build(150_000);
+      const { ms } = await build(150_000);
+      const large = await build(1_000_000);
+      return {
+        value: ms,
+        note: `tree and packets of 150 000 triangles; 1 000 000 take ${(large.ms / 1000).toFixed(1)} s and ${Math.round(large.bytes / 2 ** 20)} MB in all`,
+      };
+    },
+  },
+  {
+    name: 'trace/fifty-lights-vs-five',
+    unit: 'times',
+    run: async () => {
+      const [few, many] = [kernelWith(await manyLights(5)), kernelWith(await manyLights(50))];
+      const { first, second } = await inTurn(
+        7,
+        () => few.traceFrame(pathOptions),
+        () => many.traceFrame(pathOptions),
+      );
+      return { value: second / first, note: 'time of the same picture of the demo, same power shared out' };
     },
   },
 ];

@@ -1,72 +1,110 @@
 import { expect } from 'chai';
 import { buildTurned } from '@tender-orbit/core/geometry';
-import { denoise } from '@tender-orbit/core/trace';
-import { floor, LAMBERT, pack, panel, trace } from './studio.ts';
+import { steady, type Passes } from '@tender-orbit/core/trace';
+import { floor, FREE, LAMBERT, mean, moved, pack, panel, trace, tracer } from './studio.ts';
 
-describe('trace: denoising', () => {
-  const stripes = {
-    width: 8,
-    height: 1,
-    data: Uint8Array.from(
-      Array.from({ length: 8 }, (_, i) => (i % 2 ? [230, 230, 230, 255] : [30, 20, 60, 255])).flat(),
-    ),
-  };
-  const scene = pack({
+const stripes = {
+  width: 8,
+  height: 1,
+  data: Uint8Array.from(Array.from({ length: 8 }, (_, i) => (i % 2 ? [230, 230, 230, 255] : [30, 20, 60, 255])).flat()),
+};
+const art = {
+  ...{ image: 0, offset: [0, 0] as [number, number], rotation: 0, scale: [4, 1] as [number, number], strength: 1 },
+  wrap: ['repeat', 'repeat'] as ['repeat', 'repeat'],
+};
+const cup = buildTurned({
+  profile: [
+    [0, 0],
+    [0.3, 0],
+    [0.3, 0.5],
+    [0, 0.5],
+  ],
+  segments: 48,
+});
+/** A striped floor with a cup whose place is given, and where it was a frame before. */
+const sceneAt = (x: number, before = x) =>
+  pack({
     images: [stripes],
     things: [
-      {
-        mesh: floor(2),
-        finish: {
-          ...LAMBERT,
-          baseColor: [0.7, 0.7, 0.7],
-          textures: {
-            baseColor: {
-              image: 0,
-              offset: [0, 0],
-              rotation: 0,
-              scale: [4, 1],
-              strength: 1,
-              wrap: ['repeat', 'repeat'],
-            },
-          },
-        },
-      },
-      {
-        mesh: buildTurned({
-          profile: [
-            [0, 0],
-            [0.3, 0],
-            [0.3, 0.5],
-            [0, 0.5],
-          ],
-          segments: 48,
-        }),
-        finish: { baseColor: [0.8, 0.3, 0.2], roughness: 0.4 },
-      },
+      { mesh: floor(2), finish: { ...LAMBERT, baseColor: [0.7, 0.7, 0.7], textures: { baseColor: art } } },
+      { mesh: cup, matrix: moved(x, 0.001, 0), before: moved(before, 0.001, 0), finish: { roughness: 0.4 } },
     ],
-    lights: [panel([1, 1.5, 1], [0, 0.2, 0], 0.8, 0.8, 8)],
+    lights: [
+      { ...panel([1, 1.5, 1], [0, 0.2, 0], 0.8, 0.8, 8), id: 'key' },
+      { ...panel([-1, 1, 0.3], [0, 0.2, 0], 0.3, 0.3, 20), id: 'rim' },
+    ],
     room: 0.3,
     eye: [0, 1.2, 2.2],
     aim: [0, 0.2, 0],
     fov: 40,
   });
-  const size = 48;
-  const truth = trace(scene, 1024, size).beauty;
-  const error = (picture: Float32Array): number =>
-    picture.reduce((n, v, i) => n + (v - truth[i]) ** 2 / (truth[i] ** 2 + 0.01), 0) / picture.length;
+const size = 48;
+const traced = (samples: number, frame: number, x = 0, before = x): Passes =>
+  structuredClone(trace(sceneAt(x, before), samples, size, FREE, { frame, detail: true }));
+
+describe('tracer: taking out the noise', () => {
+  const truth = traced(2048, 0);
+  const error = (picture: Float32Array, against = truth.beauty): number =>
+    picture.reduce((n, v, i) => n + (v - against[i]) ** 2 / (against[i] ** 2 + 0.01), 0) / picture.length;
+  const noisy = traced(16, 7);
+  const clean = tracer.denoise(noisy, noisy.detail!.lights);
 
   it('brings the error of a noisy picture down to less than half', () => {
-    const noisy = trace(scene, 8, size, undefined, 7);
-    expect(error(noisy.beauty) / error(denoise(noisy))).above(2);
+    expect(error(noisy.beauty) / error(clean.beauty)).above(2);
+  });
+
+  it('cleans the light passes with the same weights: they still add up, and each gets better', () => {
+    const sum = clean.beauty.map((_, i) => clean.lights.reduce((n, l) => n + l[i], 0));
+    // Lone sparks are taken from the beauty only.
+    const off = sum.filter((v, i) => Math.abs(v - clean.beauty[i]) > 0.02 * clean.beauty[i] + 1e-3);
+    expect(off.length / sum.length).below(0.1);
+    const key = truth.detail!.lights[0];
+    expect(error(noisy.detail!.lights[0], key) / error(clean.lights[0], key)).above(2);
   });
 
   it('leaves a clean picture nearly alone, art and edges included', () => {
-    const clean = trace(scene, 512, size, undefined, 9);
-    expect(error(denoise(clean))).below(error(clean.beauty) + 0.004);
+    const good = traced(512, 9);
+    expect(error(tracer.denoise(good).beauty)).below(error(good.beauty) + 0.004);
+  });
+
+  it('keeps the contrast of fine art on the floor', () => {
+    const step = (picture: Float32Array): number => {
+      const row = picture.subarray(40 * size * 3, 41 * size * 3).filter((_, i) => i % 3 === 1);
+      return Math.max(...row) - Math.min(...row);
+    };
+    expect(step(clean.beauty) / step(truth.beauty)).within(0.85, 1.2);
   });
 
   it('invents nothing: no number is lost and no light is negative', () => {
-    const out = denoise(trace(scene, 2, size, undefined, 3));
-    expect(out.every((v) => Number.isFinite(v) && v >= 0)).equal(true);
+    const { beauty } = tracer.denoise(traced(2, 3));
+    expect(beauty.every((v) => Number.isFinite(v) && v >= 0)).equal(true);
+  });
+});
+
+describe('tracer: steadying frames with their neighbours', () => {
+  const frames = [0, 1, 2, 3, 4].map((frame) => traced(16, frame));
+
+  it('takes flicker out of what stands still, to about the root of the frames that agree', () => {
+    const two = [1, 2, 3].map((middle) => steady(frames, middle));
+    const flicker = (a: Passes, b: Passes): number => Math.sqrt(mean(a.beauty.map((v, i) => (v - b.beauty[i]) ** 2)));
+    // Frames 1 and 3 share most of their neighbours.
+    expect(flicker(frames[1], frames[3]) / flicker(two[0], two[2])).above(3);
+  });
+
+  it('lowers the variance it reports with the noise', () => {
+    const { variance } = steady(frames, 2);
+    expect(mean(variance) / mean(frames[2].variance)).within(0.18, 0.5);
+  });
+
+  it('follows a thing that moves, and does not smear it', () => {
+    const step = 0.12;
+    const moving = [0, 1, 2, 3, 4].map((i) => traced(32, i, (i - 2) * step, (i - 3) * step));
+    const truth = traced(1024, 9, 0, -step);
+    const distance = (a: Float32Array): number => mean(a.map((v, i) => (v - truth.beauty[i]) ** 2));
+    expect(distance(steady(moving, 2).beauty)).below(distance(moving[2].beauty) * 0.75);
+  });
+
+  it('leaves a frame without neighbours as it is', () => {
+    expect([...steady([frames[0]], 0).beauty]).deep.equal([...frames[0].beauty]);
   });
 });

@@ -167,3 +167,48 @@ describe('document: keys', () => {
     expect(keyAt(s.tracks[0], 4)).equal(undefined);
   });
 });
+
+describe('document: sets saved before lights had shapes', () => {
+  const current = newSet('Studio');
+  const without = (thing: object, keys: readonly string[]): object =>
+    Object.fromEntries(Object.entries(thing).filter(([key]) => !keys.includes(key)));
+  const light = ['on', 'seen', 'spread', 'cone', 'softness', 'gradient', 'gobo', 'touches'].slice(2);
+  const old = {
+    ...without(current, ['view']),
+    version: 1,
+    surfaces: current.surfaces.map((s) => without(s, ['seenBy', 'mirror', 'catcher'])),
+    lights: current.lights.map((l) => ({ ...without(l, light), shape: 'softbox' })),
+    environment: without(current.environment, ['seen']),
+    cameras: current.cameras.map((c) => without(c, ['focusOn', 'blades', 'shiftX', 'shiftY', 'shutter'])),
+  };
+
+  it('become what a new set is, without motion blur', () => {
+    const migrated = migrate('set', old) as unknown as SetDocument;
+    expect(validateDocument('set', migrated)).deep.equal({
+      ...current,
+      cameras: current.cameras.map((c) => ({ ...c, shutter: 0 })),
+    });
+  });
+
+  it('keep what they had', () => {
+    const dim = { ...old, lights: old.lights.map((l) => ({ ...l, lumens: 12, seen: true })) };
+    const { lights } = migrate('set', dim) as unknown as SetDocument;
+    for (const l of lights) expect(l).include({ lumens: 12, seen: true, shape: 'softbox' });
+  });
+
+  const WRONG: Array<[string, unknown, RegExp]> = [
+    ['lights.0.spread', 120, /^Honeycomb/],
+    ['lights.0.shape', 'lantern', /^Shape/],
+    ['lights.0.gobo.pattern', 'bats', /^Gobo/],
+    ['lights.0.touches.mode', 'some', /^Touches/],
+    ['surfaces.0.mirror.strength', 2, /strength/i],
+    ['cameras.0.shutter', 900, /^Shutter/],
+    ['cameras.0.blades', 2.5, /^Blades/],
+    ['view', 'sepia', /^View/],
+  ];
+  for (const [path, value, says] of WRONG) {
+    it(`refuses ${path} = ${String(value)} and names it`, () => {
+      expect(refusal('set', put(current, path, value)).message).match(says);
+    });
+  }
+});

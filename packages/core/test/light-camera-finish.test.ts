@@ -9,14 +9,9 @@ import {
   srgbToLinear,
 } from '@tender-orbit/core/finish';
 import { aimMatrix } from '@tender-orbit/core/geometry';
-import {
-  exposureScale,
-  kelvinToRgb,
-  panelIlluminance,
-  panelLuminance,
-  srgbD65Luminance,
-  studioPanorama,
-} from '@tender-orbit/core/light';
+import { exposureScale, kelvinToRgb, panelLuminance, srgbD65Luminance, studioPanorama } from '@tender-orbit/core/light';
+import { newSet } from '@tender-orbit/core/document';
+import { meterLight, placeLight } from '@tender-orbit/core/motion';
 
 const degrees = (radians: number): number => (radians * 180) / Math.PI;
 
@@ -34,30 +29,53 @@ describe('light: colour temperature', () => {
   });
 });
 
+describe('light: as a meter reads it', () => {
+  const [plain] = newSet('Test').lights;
+  const read = (values: Partial<typeof plain>, at: number[]): number =>
+    meterLight(placeLight({ ...plain, position: [0, 0, 0], aim: [0, 0, 1], kelvin: 6500, ...values }), at);
+
+  it('falls off with the square of the distance and with the cosine', () => {
+    const small = { shape: 'softbox' as const, width: 0.01, height: 0.01, lumens: 100 };
+    const near = read(small, [0, 0, 1]);
+    expect(near / read(small, [0, 0, 2])).closeTo(4, 1e-3);
+    expect(read(small, [1, 0, 1]) / read(small, [0, 0, Math.SQRT2])).closeTo(Math.SQRT1_2, 1e-3);
+    expect(read(small, [0, 0, -1])).equal(0);
+  });
+
+  it('is exact on the axis of a disc: E = pi L r2 / (d2 + r2)', () => {
+    const [r, lumens] = [0.5, 500];
+    const luminance = lumens / (Math.PI * Math.PI * r * r);
+    for (const d of [0.1, 0.5, 3]) {
+      const wanted = (Math.PI * luminance * r * r) / (d * d + r * r);
+      expect(read({ shape: 'disc', width: 2 * r, lumens }, [0, 0, d]) / wanted).closeTo(1, 1e-6);
+    }
+  });
+
+  it('knows points, spheres, spots and suns by their lumens', () => {
+    const lumens = 4 * Math.PI * 100;
+    expect(read({ shape: 'point', lumens }, [0, 2, 0])).closeTo(25, 0.01);
+    expect(read({ shape: 'sphere', width: 0.2, lumens }, [0, 2, 0])).closeTo(25, 0.01);
+    expect(read({ shape: 'sun', cone: 0.53, lumens: 20000 }, [3, 3, 3])).closeTo(20000, 1);
+    // All of a spot's lumens go into its cone.
+    const solid = 2 * Math.PI * (1 - Math.cos(Math.PI / 9));
+    const spot = { shape: 'spot' as const, width: 0.04, lumens: 1000, cone: 40, softness: 0 };
+    expect(read(spot, [0, 0, 2]) / (1000 / solid / 4)).closeTo(1, 0.001);
+    expect(read(spot, [2, 0, 2])).equal(0);
+  });
+
+  it('a honeycomb takes more the further from the axis', () => {
+    const combed = { shape: 'softbox' as const, width: 0.1, height: 0.1, spread: 30 };
+    const share = (x: number): number => read(combed, [x, 0, 2]) / read({ ...combed, spread: 0 }, [x, 0, 2]);
+    expect(share(0)).equal(1);
+    expect(share(0.5)).closeTo(1 - 0.25 / Math.tan(Math.PI / 6), 1e-6);
+    expect(share(1.5)).equal(0);
+  });
+});
+
 describe('light: photometry', () => {
   it('a Lambertian panel of 1 m2 and pi lumens has 1 cd/m2', () => {
     expect(panelLuminance(Math.PI, 1, 1)).closeTo(1, 1e-12);
     expect(panelLuminance(1000, 0.5, 0.5)).closeTo(4 * panelLuminance(1000, 1, 1), 1e-9);
-  });
-
-  it('falls off with the square of the distance and with the cosine', () => {
-    const panel = { position: [0, 0, 0], aim: [0, 0, 1], width: 0.01, height: 0.01, lumens: 100 };
-    const near = panelIlluminance(panel, [0, 0, 1]);
-    expect(near / panelIlluminance(panel, [0, 0, 2])).closeTo(4, 1e-3);
-    expect(panelIlluminance(panel, [1, 0, 1]) / panelIlluminance(panel, [0, 0, Math.SQRT2])).closeTo(
-      Math.SQRT1_2,
-      1e-3,
-    );
-    expect(panelIlluminance(panel, [0, 0, -1])).equal(0);
-  });
-
-  it('is exact on the axis of a disc: E = pi L r2 / (d2 + r2)', () => {
-    const side = 1;
-    const r2 = (side * side) / Math.PI;
-    const panel = { position: [0, 0, 0], aim: [0, 0, 1], width: side, height: side, lumens: 500 };
-    const luminance = panelLuminance(500, side, side);
-    for (const d of [0.1, 0.5, 3])
-      expect(panelIlluminance(panel, [0, 0, d])).closeTo((Math.PI * luminance * r2) / (d * d + r2), 1e-9);
   });
 
   it('doubles with each EV; 1000 cd/m2 is white at EV 0', () => {

@@ -6,6 +6,7 @@ import {
   type Key,
   type ProductDocument,
   type SetDocument,
+  seenByAll,
 } from '@tender-orbit/core/document';
 import { boundsOf, buildBox, buildTurned, transformMesh, type Mesh } from '@tender-orbit/core/geometry';
 import { applyPushIn, applyTracks, applyTurntable, evaluate, sampleTrack } from '@tender-orbit/core/motion';
@@ -101,6 +102,7 @@ function jarSet(values: Partial<SetDocument['products'][number]> = {}): SetDocum
         roll: 0,
         seated: true,
         visible: true,
+        seenBy: seenByAll(),
         ...values,
       },
     ],

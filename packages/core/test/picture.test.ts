@@ -1,5 +1,13 @@
 import { expect } from 'chai';
-import { drawOver, encodeSrgb, fitPicture, makePicture, pbrNeutral, toDisplay } from '@tender-orbit/core/picture';
+import {
+  drawOver,
+  encodeSrgb,
+  filmic,
+  fitPicture,
+  makePicture,
+  pbrNeutral,
+  toDisplay,
+} from '@tender-orbit/core/picture';
 import { linearToSrgb } from '@tender-orbit/core/finish';
 
 /** The Khronos PBR Neutral reference shader, transcribed as published, in scalars. */
@@ -39,6 +47,29 @@ describe('picture: view transform', () => {
     const sun = [1e6, 1e6, 1e6];
     pbrNeutral(sun);
     expect(sun[0]).at.most(1);
+  });
+
+  it('filmic: black stays black, middle grey keeps its place, light rolls off and turns pale', () => {
+    const out = (rgb: number[]): number[] => (filmic(rgb), rgb);
+    expect(out([0, 0, 0])).deep.equal([0, 0, 0]);
+    expect(out([0.18, 0.18, 0.18])[0]).closeTo(0.2, 0.04);
+    let before = -1;
+    for (let v = 0; v < 20; v += 0.05) {
+      const [level] = out([v, v, v]);
+      expect(level).at.least(before).and.at.most(1);
+      before = level;
+    }
+    const saturation = ([r, , b]: number[]): number => (r - b) / r;
+    expect(saturation(out([8, 2, 0.5]))).below(saturation(out([0.8, 0.2, 0.05])) * 0.7);
+  });
+
+  it('the plain view is exposure and sRGB only', () => {
+    const linear = { width: 3, height: 1, data: Float32Array.from([0.2, 0.5, 1, 2, 0.5, 0.1, 0, 0, 0]) };
+    const { data } = toDisplay(linear, 0.5, 'plain');
+    [0.1, 0.25, 0.5].forEach((v, i) => expect(data[i]).closeTo(linearToSrgb(v) * 255, 0.6));
+    expect(data[4]).equal(255);
+    const others = (['neutral', 'filmic'] as const).map((view) => toDisplay(linear, 0.5, view).data[1]);
+    expect(new Set([data[1], ...others]).size).equal(3);
   });
 
   it('encodes sRGB by table to a fifth of a step', () => {

@@ -1,39 +1,21 @@
 import { expect } from 'chai';
-import { fresnelDielectric, ggxD, makeSampler, sampleGgxNormal, smithG1, sobol2 } from '@tender-orbit/core/trace';
+import { buildLightTree, blueNoise, BLUE_SIZE, type TreeLight } from '@tender-orbit/core/trace';
+import { floor, pack, tracer } from './studio.ts';
 
-/** Integrates over the hemisphere round +z by an even grid in cosine and azimuth. */
-function hemisphere(f: (x: number, y: number, z: number) => number, n = 256): number {
-  let sum = 0;
-  for (let i = 0; i < n; i++) {
-    const z = (i + 0.5) / n;
-    const r = Math.sqrt(1 - z * z);
-    for (let j = 0; j < n; j++) {
-      const a = ((j + 0.5) / n) * 2 * Math.PI;
-      sum += f(r * Math.cos(a), r * Math.sin(a), z);
-    }
-  }
-  return (sum * 2 * Math.PI) / (n * n);
+/** Pairs of points a sample (the kernel's table). */
+const PAIRS = 96;
+
+function points(first: number, count: number, seed: number): Float32Array {
+  const out = tracer.probe((k, _s, _from, to) => k.makePoints(to, first, count, seed), [0], count, PAIRS);
+  return new Float32Array(out.buffer);
 }
 
-describe('trace: sample points', () => {
-  it('begin like the Sobol sequence', () => {
-    expect([0, 1, 2, 3].map((i) => sobol2(i)[0] / 2 ** 32)).deep.equal([0, 0.5, 0.25, 0.75]);
-    expect([0, 1, 2, 3].map((i) => sobol2(i)[1] / 2 ** 32)).deep.equal([0, 0.5, 0.75, 0.25]);
-  });
+describe('tracer: sample points', () => {
+  before(() => tracer.load(pack({ things: [{ mesh: floor() }] })));
 
-  it('put one of the first 16 into every elementary interval, in every pair of dimensions', () => {
-    const sampler = makeSampler(99);
-    const points: Array<Array<[number, number]>> = [];
-    for (let i = 0; i < 16; i++) {
-      sampler.start(1234, i);
-      points.push(
-        [0, 1, 2, 3].map(() => {
-          sampler.next();
-          return [sampler.u, sampler.v];
-        }),
-      );
-    }
-    for (let d = 0; d < 4; d++) {
+  it('put one of the first 16 into every elementary interval, in every pair (Owen-scrambled Sobol)', () => {
+    const table = points(0, 16, 99);
+    for (let d = 0; d < 40; d++) {
       for (const [nu, nv] of [
         [16, 1],
         [8, 2],
@@ -41,95 +23,113 @@ describe('trace: sample points', () => {
         [2, 8],
         [1, 16],
       ]) {
-        const cells = new Set(points.map((p) => Math.floor(p[d][0] * nu) * nv + Math.floor(p[d][1] * nv)));
+        const cells = new Set(
+          Array.from({ length: 16 }, (_, i) => {
+            const [u, v] = table.subarray((i * PAIRS + d) * 2);
+            return Math.floor(u * nu) * nv + Math.floor(v * nv);
+          }),
+        );
         expect(cells.size).equal(16);
       }
     }
   });
 
-  it('are the same for the same seed, pixel and index, and differ otherwise', () => {
-    const at = (seed: number, pixel: number, index: number): number => {
-      const s = makeSampler(seed);
-      s.start(pixel, index);
-      s.next();
-      return s.u;
-    };
-    expect(at(1, 2, 3)).equal(at(1, 2, 3));
-    expect(new Set([at(1, 2, 3), at(2, 2, 3), at(1, 3, 3), at(1, 2, 4)]).size).equal(4);
+  it('are in 0..1, other for another seed, and those of later samples go on from the first', () => {
+    const all = points(0, 32, 5);
+    expect(all.every((v) => v >= 0 && v < 1)).equal(true);
+    expect([...points(8, 24, 5)]).deep.equal([...all.subarray(8 * PAIRS * 2)]);
+    const other = points(0, 32, 6);
+    expect(other.filter((v, i) => v === all[i]).length).below(all.length / 100);
+  });
+
+  it('fill pairs independently of each other', () => {
+    const table = points(0, 1024, 3);
+    const column = (k: number): number[] => Array.from({ length: 1024 }, (_, i) => table[i * PAIRS * 2 + k] - 0.5);
+    for (const [a, b] of [
+      [0, 2],
+      [1, 5],
+      [7, 40],
+    ]) {
+      const [x, y] = [column(a), column(b)];
+      const correlation = (12 * x.reduce((n, v, i) => n + v * y[i], 0)) / 1024;
+      expect(Math.abs(correlation)).below(0.12);
+    }
   });
 });
 
-describe('trace: microfacets', () => {
-  it('the projected area of the normals is one, at every roughness', () => {
-    for (const alpha of [0.25, 0.4, 0.7, 1])
-      expect(hemisphere((_x, _y, z) => ggxD(z, alpha) * z, 512)).closeTo(1, 2e-3);
+describe('tracer: dithering over pixels', () => {
+  const ranks = blueNoise();
+
+  it('has every rank once', () => {
+    expect(new Set(ranks).size).equal(BLUE_SIZE * BLUE_SIZE);
+    expect(Math.max(...ranks)).equal(BLUE_SIZE * BLUE_SIZE - 1);
   });
 
-  it('the visible normals are a distribution from every side', () => {
-    for (const alpha of [0.3, 0.8]) {
-      for (const nv of [0.2, 0.6, 1]) {
-        const vx = Math.sqrt(1 - nv * nv);
-        const total = hemisphere(
-          (x, _y, z) => (smithG1(nv, alpha) * Math.max(0, x * vx + z * nv) * ggxD(z, alpha)) / nv,
-        );
-        expect(total).closeTo(1, 0.01);
-      }
-    }
-  });
-
-  it('are drawn with the density they claim (chi-square over 48 cells)', () => {
-    const alpha = 0.5;
-    const nv = 0.5;
-    const vx = Math.sqrt(1 - nv * nv);
-    const density = (x: number, z: number): number =>
-      (smithG1(nv, alpha) * Math.max(0, x * vx + z * nv) * ggxD(z, alpha)) / nv;
-    const [rings, slices, draws] = [6, 8, 60000];
-    const seen = new Float64Array(rings * slices);
-    const h = new Float64Array(3);
-    const sampler = makeSampler(5);
-    const cellOf = (x: number, y: number, z: number): number => {
-      const ring = Math.min(rings - 1, Math.floor(z * rings));
-      return ring * slices + Math.min(slices - 1, Math.floor(((Math.atan2(y, x) + Math.PI) / (2 * Math.PI)) * slices));
+  it('is blue: hardly any power at low frequencies, as much as white noise at high ones', () => {
+    const n = BLUE_SIZE;
+    const values = Float64Array.from(ranks, (r) => (r + 0.5) / (n * n) - 0.5);
+    const power = (fx: number, fy: number): number => {
+      let [re, im] = [0, 0];
+      for (let y = 0; y < n; y++)
+        for (let x = 0; x < n; x++) {
+          const a = (2 * Math.PI * (fx * x + fy * y)) / n;
+          re += values[y * n + x] * Math.cos(a);
+          im += values[y * n + x] * Math.sin(a);
+        }
+      // White noise of this variance (1/12) has 1 everywhere.
+      return ((re * re + im * im) * 12) / (n * n);
     };
-    for (let i = 0; i < draws; i++) {
-      sampler.start(i, 0);
-      sampler.next();
-      sampleGgxNormal(vx, 0, nv, alpha, sampler.u, sampler.v, h);
-      seen[cellOf(h[0], h[1], h[2])]++;
-    }
-    const wanted = new Float64Array(seen.length);
-    hemisphere((x, y, z) => {
-      wanted[cellOf(x, y, z)] += (density(x, z) * 2 * Math.PI) / (400 * 400);
-      return 0;
-    }, 400);
-    let chi = 0;
-    let cells = 0;
-    wanted.forEach((p, i) => {
-      if (p * draws < 5) return;
-      chi += (seen[i] - p * draws) ** 2 / (p * draws);
-      cells++;
-    });
-    // The 99.9 % point of chi-square is about n + 3.1 sqrt(2 n) + 6.
-    expect(chi).below(cells + 3.1 * Math.sqrt(2 * cells) + 6);
+    const ring = (radius: number): number => {
+      const at = Array.from({ length: 24 }, (_, i) => (i / 24) * 2 * Math.PI);
+      return at.reduce((s, a) => s + power(Math.round(radius * Math.cos(a)), Math.round(radius * Math.sin(a))), 0) / 24;
+    };
+    expect(ring(3)).below(0.05);
+    expect(ring(6)).below(0.1);
+    expect(ring(26)).above(0.7);
   });
 });
 
-describe('trace: Fresnel', () => {
-  it('reflects 4 % at right angles from glass, the same from inside', () => {
-    expect(fresnelDielectric(1, 1.5)).closeTo(0.04, 1e-12);
-    expect(fresnelDielectric(1, 1 / 1.5)).closeTo(0.04, 1e-12);
+describe('tracer: light tree', () => {
+  const lights = Array.from({ length: 37 }, (_, i): TreeLight => {
+    const at = [Math.sin(i * 1.7) * 3, 1 + (i % 5) * 0.3, Math.cos(i * 2.3) * 3];
+    return {
+      ...{ light: i, min: at.map((v) => v - 0.05), max: at.map((v) => v + 0.05), power: 1 + (i % 7) },
+      ...{ axis: [0, -1, 0], cosNormals: 1, cosReach: 0 },
+    };
   });
 
-  it('reflects everything at grazing incidence and beyond the critical angle', () => {
-    expect(fresnelDielectric(1e-9, 1.5)).closeTo(1, 1e-6);
-    const critical = Math.sqrt(1 - (1 / 1.5) ** 2);
-    expect(fresnelDielectric(critical - 1e-3, 1 / 1.5)).equal(1);
-    expect(fresnelDielectric(critical + 1e-2, 1 / 1.5)).below(1);
+  it('has every light once, at the end of its own trail', () => {
+    const { nodes, trails } = buildLightTree(lights, lights.length);
+    const ints = new Int32Array(nodes.buffer);
+    expect(nodes.length / 16).equal(2 * lights.length - 1);
+    const leaves = Array.from({ length: nodes.length / 16 }, (_, n) => ints[n * 16 + 12]).filter((v) => v < 0);
+    expect(leaves.map((v) => -1 - v).sort((a, b) => a - b)).deep.equal(lights.map((_, i) => i));
+    expect(new Set(trails).size).above(lights.length / 2);
   });
 
-  it('at the Brewster angle keeps only the perpendicular half', () => {
-    const angle = Math.atan(1.5);
-    const perpendicular = Math.sin(angle - Math.asin(Math.sin(angle) / 1.5)) ** 2;
-    expect(fresnelDielectric(Math.cos(angle), 1.5)).closeTo(perpendicular / 2, 1e-9);
+  it('holds as much power in each node as in those below, in a box round theirs', () => {
+    const { nodes } = buildLightTree(lights, lights.length);
+    const ints = new Int32Array(nodes.buffer);
+    const total = lights.reduce((n, l) => n + l.power, 0);
+    // | 0 min | 3 max | 6 power | 7 axis | 10 cone | 12 first child, or -1 - light | 13 second child |
+    expect(nodes[6]).closeTo(total, 1e-3);
+    for (let n = 0; n < nodes.length / 16; n++) {
+      const first = ints[n * 16 + 12];
+      if (first < 0) continue;
+      const children = [first, ints[n * 16 + 13]];
+      expect(nodes[n * 16 + 6]).closeTo(
+        children.reduce((s, c) => s + nodes[c * 16 + 6], 0),
+        1e-3,
+      );
+      for (const c of children)
+        for (let a = 0; a < 3; a++) {
+          expect(nodes[n * 16 + a]).at.most(nodes[c * 16 + a]);
+          expect(nodes[n * 16 + 3 + a]).at.least(nodes[c * 16 + 3 + a]);
+        }
+    }
+  });
+
+  it('an empty set has an empty tree', () => {
+    expect(buildLightTree([], 2).nodes.length).equal(0);
   });
 });

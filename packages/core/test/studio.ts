@@ -1,29 +1,52 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { instantiateKernel } from '@tender-orbit/kernel';
+import { seenByAll } from '@tender-orbit/core/document';
 import { makeFinish, type Finish } from '@tender-orbit/core/finish';
-import { aimMatrix, identity, type Mat4, type Mesh, type Vec3 } from '@tender-orbit/core/geometry';
-import type { Tableau, TableauLight } from '@tender-orbit/core/motion';
 import {
+  aimMatrix,
+  buildBox,
+  buildTurned,
+  identity,
+  mergeMeshes,
+  type Mat4,
+  type Mesh,
+  type Vec3,
+} from '@tender-orbit/core/geometry';
+import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from '@tender-orbit/core/motion';
+import {
+  KernelTracer,
   packScene,
-  traceFrame,
+  roomOf,
   type DecodedImage,
   type ModelData,
   type PackedScene,
   type Passes,
   type TraceLimits,
+  type TraceOptions,
 } from '@tender-orbit/core/trace';
 
 /** Small scenes whose light can be worked out by hand. */
 export interface Studio {
-  things?: Array<{ mesh: Mesh; finish?: Partial<Finish>; matrix?: Mat4 }>;
+  things?: Array<
+    { mesh: Mesh; finish?: Partial<Finish>; matrix?: Mat4 } & Partial<
+      Pick<TableauInstance, 'close' | 'before' | 'seenBy'>
+    >
+  >;
+  surfaces?: TableauSurface[];
   lights?: TableauLight[];
   images?: DecodedImage[];
+  volumes?: TableauVolume[];
   eye?: Vec3;
   aim?: Vec3;
   /** Degrees. */
   fov?: number;
   aperture?: number;
   focus?: number;
+  camera?: Partial<Tableau['camera']>;
   /** Radiance of an even environment all round; 0 is black. */
   room?: number;
+  roomSeen?: boolean;
   clay?: boolean;
 }
 
@@ -36,15 +59,17 @@ export function panel(
   width: number,
   height: number,
   radiance: number,
-  seen = false,
+  more: Partial<TableauLight> | boolean = {},
 ): TableauLight {
   return {
     id: 'panel',
+    name: 'Panel',
+    kind: 'rect',
     matrix: aimMatrix(position, aim),
     width,
     height,
     radiance: [radiance, radiance, radiance],
-    seen,
+    ...(typeof more === 'boolean' ? { seen: more } : { seen: false, ...more }),
   };
 }
 
@@ -58,28 +83,52 @@ export function floor(half = 10, y = 0): Mesh {
   };
 }
 
-export function tableauOf({
-  things = [],
-  lights = [],
-  eye = [0, 0, 4],
-  aim = [0, 0, 0],
-  fov = 1,
-  aperture = 0,
-  focus = 4,
-  room = 0,
-}: Studio): Tableau {
+export function ball(radius = 1): Mesh {
+  return buildTurned({
+    profile: Array.from(
+      { length: 49 },
+      (_, i) => [Math.sin((i / 48) * Math.PI) * radius, -Math.cos((i / 48) * Math.PI) * radius] as const,
+    ),
+    segments: 96,
+  });
+}
+
+export function block(size: Vec3, bevel = 0): Mesh {
+  const { panels, edges } = buildBox({ size, bevel });
+  return mergeMeshes([...panels, edges]);
+}
+
+export function moved(x: number, y: number, z: number): Mat4 {
+  return [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1];
+}
+
+/** The same numbers in every run. */
+export function randomNumbers(seed = 1): () => number {
+  let state = seed;
+  return () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 4294967296;
+}
+
+export function tableauOf(studio: Studio): Tableau {
+  const { things = [], lights = [], surfaces = [], volumes = [], room = 0 } = studio;
+  const { eye = [0, 0, 4], aim = [0, 0, 0], fov = 1, aperture = 0, focus = 4 } = studio;
   return {
     frame: 0,
     seed: 3,
     instances: things.map((t, index) => ({
       id: `t${index}`,
+      name: `T${index}`,
       model: 'm',
       matrix: t.matrix ?? identity(),
-      parts: [{ index, finish: makeFinish('F', t.finish ?? LAMBERT) }],
+      close: t.close,
+      before: t.before,
+      parts: [{ index, finish: makeFinish(`F${index}`, t.finish ?? LAMBERT) }],
+      seenBy: t.seenBy ?? seenByAll(),
     })),
-    surfaces: [],
+    surfaces,
     lights,
-    environment: { intensity: room > 0 ? 1 : 0, rotation: 0 },
+    volumes,
+    view: 'neutral',
+    environment: { intensity: room > 0 ? 1 : 0, rotation: 0, seen: studio.roomSeen ?? true },
     camera: {
       id: 'c',
       position: eye,
@@ -88,8 +137,11 @@ export function tableauOf({
       verticalFov: (fov * Math.PI) / 180,
       aspect: 1,
       apertureRadius: aperture,
+      blades: 0,
       focusDistance: focus,
+      shift: [0, 0],
       exposureScale: 1,
+      ...studio.camera,
     },
   };
 }
@@ -98,26 +150,33 @@ export function pack(studio: Studio): PackedScene {
   const { things = [], images = [], room = 0, clay = false } = studio;
   const models = new Map<string, ModelData>([['m', { meshes: things.map((t) => t.mesh), images }]]);
   const scene = packScene(tableauOf(studio), models, { clay });
-  return room > 0 ? evenRoom(scene, room) : scene;
+  return room > 0 ? { ...scene, room: evenRoom(room, studio.roomSeen) } : scene;
 }
 
-/** Replaces the environment by an even one, with the sampling table that belongs to it. */
-function evenRoom(scene: PackedScene, radiance: number): PackedScene {
-  const { environmentWidth: w, environmentHeight: h } = scene;
-  const cdf = new Float32Array(scene.environmentCdf.length);
-  for (let row = 0; row < h; row++) {
-    cdf[row + 1] = (1 - Math.cos((Math.PI * (row + 1)) / h)) / 2;
-    for (let column = 1; column <= w; column++) cdf[h + 1 + row * (w + 1) + column] = column / w;
-  }
-  return { ...scene, environment: new Float32Array(w * h * 3).fill(radiance), environmentCdf: cdf };
+export function evenRoom(radiance: number, seen = true): PackedScene['room'] {
+  return roomOf({ width: 64, height: 32, data: new Float32Array(64 * 32 * 3).fill(radiance) }, 1, 0, seen);
 }
 
 export const FREE: TraceLimits = { maxDepth: 64, maxBounces: 32, clamp: 0, exposureScale: 1 };
 
-export function trace(scene: PackedScene, samples = 256, size = 4, limits: TraceLimits = FREE, frame = 0): Passes {
-  return traceFrame(scene, { width: size, height: size, samples, limits, frame })!;
+export const module = new WebAssembly.Module(
+  readFileSync(fileURLToPath(import.meta.resolve('@tender-orbit/kernel/trace.wasm'))),
+);
+/** One tracer for all tests: its memory is used again. */
+export const tracer = new KernelTracer(instantiateKernel(module));
+
+export function trace(
+  scene: PackedScene,
+  samples = 256,
+  size = 4,
+  limits: TraceLimits = FREE,
+  more: Partial<TraceOptions> = {},
+): Passes {
+  return tracer.load(scene).traceFrame({ width: size, height: size, samples, limits, frame: 0, ...more })!;
 }
 
-export function mean(values: Float32Array): number {
-  return values.reduce((a, b) => a + b, 0) / values.length;
+export function mean(values: ArrayLike<number>): number {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i];
+  return sum / values.length;
 }

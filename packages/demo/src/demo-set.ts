@@ -1,4 +1,4 @@
-import { newCamera, newSet, newSweep, type SetDocument } from '@tender-orbit/core/document';
+import { newCamera, newSet, newSweep, plainLight, seenByAll, type SetDocument } from '@tender-orbit/core/document';
 
 /** Ids of the products the set stands on. */
 export interface DemoProducts {
@@ -9,7 +9,7 @@ export interface DemoProducts {
 
 /** Jar in front, box behind to the left, dipper lying to the right; big soft key, weak fill, warm narrow rim. */
 export function demoSet(products: DemoProducts): SetDocument {
-  const place = { tilt: 0, roll: 0, seated: true, visible: true };
+  const place = { tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() };
   return {
     ...newSet('Heather table'),
     products: [
@@ -30,6 +30,7 @@ export function demoSet(products: DemoProducts): SetDocument {
     ],
     lights: [
       {
+        ...plainLight(),
         id: 'key',
         name: 'Key',
         role: 'key',
@@ -40,10 +41,9 @@ export function demoSet(products: DemoProducts): SetDocument {
         aim: [0, 0.05, 0],
         kelvin: 5300,
         lumens: 7600,
-        on: true,
-        seen: false,
       },
       {
+        ...plainLight(),
         id: 'fill',
         name: 'Fill',
         role: 'fill',
@@ -54,10 +54,9 @@ export function demoSet(products: DemoProducts): SetDocument {
         aim: [0, 0.05, 0],
         kelvin: 6200,
         lumens: 420,
-        on: true,
-        seen: false,
       },
       {
+        ...plainLight(),
         id: 'rim',
         name: 'Rim',
         role: 'rim',
@@ -68,10 +67,9 @@ export function demoSet(products: DemoProducts): SetDocument {
         aim: [0, 0.05, 0],
         kelvin: 4300,
         lumens: 2400,
-        on: true,
-        seen: false,
       },
       {
+        ...plainLight(),
         id: 'glow',
         name: 'Honey glow',
         role: 'background',
@@ -82,10 +80,9 @@ export function demoSet(products: DemoProducts): SetDocument {
         aim: [0.012, 0.045, 0],
         kelvin: 4600,
         lumens: 18,
-        on: true,
-        seen: false,
       },
       {
+        ...plainLight(),
         id: 'backdrop',
         name: 'Backdrop',
         role: 'background',
@@ -96,11 +93,9 @@ export function demoSet(products: DemoProducts): SetDocument {
         aim: [0.2, 0.25, -1.1],
         kelvin: 4200,
         lumens: 5200,
-        on: true,
-        seen: false,
       },
     ],
-    environment: { id: 'environment', intensity: 70, rotation: 20 },
+    environment: { id: 'environment', intensity: 70, rotation: 20, seen: true },
     cameras: [
       newCamera('hero', 'Hero', {
         position: [0.04, 0.1, 0.66],

@@ -1,18 +1,44 @@
-import { M_CLEARCOAT, M_CLEARCOAT_ROUGHNESS, M_IOR, M_SPECULAR, M_SPECULAR_COLOR, material, Scene } from './scene';
-import { ggxD, sampleGgxNormal, schlickWeight, smithG1, smithVisibility } from './microfacet';
+import { brushed, brushedMean, MIN_ALPHA, MIN_SHEEN, sheenAlbedo, specular, specularMean, stretched } from './albedo';
+import { filmReflectance } from './film';
+import { basis, cosTurn, sinTurn } from './maths';
+import { charlieD, charlieVisibility, ggxD, sampleVisible, schlickWeight, smithRoot } from './microfacet';
+import {
+  M_BRUSHED,
+  M_CLEARCOAT_ROUGHNESS,
+  M_IOR,
+  M_IRIDESCENCE,
+  M_IRIDESCENCE_IOR,
+  M_IRIDESCENCE_THICKNESS,
+  M_MIRROR,
+  M_MIRROR_BLUR,
+  M_SHEEN_COLOR,
+  M_SHEEN_ROUGHNESS,
+  M_SPECULAR,
+  M_SPECULAR_COLOR,
+  material,
+  Scene,
+  word,
+} from './scene';
 import { Surface } from './surface';
 
-/** Below this the lobe would be narrower than the arithmetic carries. */
-const MIN_ALPHA: f64 = 0.0012;
 const COAT_F0: f64 = 0.04;
 
-/** Reflection of an opaque surface, as core's trace/opaque-bsdf.ts has it. */
+/**
+ * Reflection of an opaque surface: from the top the artist's mirror, clearcoat, sheen, then facets (metal or dielectric,
+ * with what they scatter among themselves given back) over Lambert diffuse. Layers take what those above leave on the
+ * viewer's side, as KHR_materials_sheen does; facets and diffuse are coupled both ways and so stay reciprocal.
+ */
 @unmanaged
 export class Bsdf {
-  /** Last evaluated value times cosine, and density. */
-  r: f64;
-  g: f64;
-  b: f64;
+  tables: usize;
+  /** Last evaluated: diffuse (with sheen), glossy, and the mirror on top, each times cosine; their joint density. */
+  dr: f64;
+  dg: f64;
+  db: f64;
+  gr: f64;
+  gg: f64;
+  gb: f64;
+  mirror: f64;
   pdf: f64;
   /** Last sampled direction. */
   lx: f64;
@@ -25,149 +51,360 @@ export class Bsdf {
   vy: f64;
   vz: f64;
   nv: f64;
-  alpha: f64;
-  coatAlpha: f64;
+  /** Frame round the normal, six doubles: tangents. */
+  t0: f64;
+  t1: f64;
+  t2: f64;
+  b0: f64;
+  b1: f64;
+  b2: f64;
+  /** Viewer in that frame. */
+  wx: f64;
+  wy: f64;
+  ax: f64;
+  ay: f64;
+  aniso: bool;
+  /** Table of a brushed finish. */
+  brush: usize;
+  rootV: f64;
   coat: f64;
-  coatBlock: f64;
+  coatAlpha: f64;
+  coatRoot: f64;
+  mirrorStrength: f64;
+  mirrorAlpha: f64;
+  mirrorRoot: f64;
+  mirrorScale: f64;
+  /** What the layers on top leave of facets and diffuse. */
+  under: f64;
+  sheenUnder: f64;
+  sheenAlpha: f64;
+  sr: f64;
+  sg: f64;
+  sb: f64;
   f0r: f64;
   f0g: f64;
   f0b: f64;
   f90: f64;
-  dr: f64;
-  dg: f64;
-  db: f64;
-  pDiffuse: f64;
-  pSpecular: f64;
+  /** Strength of the multiply scattered part, (1 - E(v)) / (pi (1 - mean E)) times its colour. */
+  mr: f64;
+  mg: f64;
+  mb: f64;
+  /** Diffuse colour times what facets leave on the viewer's side, over pi times what they leave in the mean. */
+  cr: f64;
+  cg: f64;
+  cb: f64;
+  /** Albedo of the dielectric's facets by direction: a E_A + b E_B + c (1 - E). */
+  ka: f64;
+  kb: f64;
+  kc: f64;
+  roughness: f64;
+  pCosine: f64;
+  pFacet: f64;
   pCoat: f64;
+  pMirror: f64;
+  e0: f64;
+  e1: f64;
   h0: f64;
   h1: f64;
   h2: f64;
+  f0: f64;
+  f1: f64;
+  f2: f64;
+
+  // @ts-ignore: decorator
+  @inline
+  room(): usize {
+    return changetype<usize>(this) + offsetof<Bsdf>('e0');
+  }
 
   /** @param nx..nz shading normal on the side of the viewer, @param vx..vz direction to the viewer. */
-  prepare(s: Surface, scene: Scene,
-    nx: f64,
-    ny: f64,
-    nz: f64,
-    vx: f64,
-    vy: f64,
-    vz: f64,
-  ): void {
+  prepare(s: Surface, scene: Scene, nx: f64, ny: f64, nz: f64, vx: f64, vy: f64, vz: f64): void {
     const m = s.material;
+    const tables = scene.tables;
+    this.tables = tables;
     this.nx = nx;
     this.ny = ny;
     this.nz = nz;
     this.vx = vx;
     this.vy = vy;
     this.vz = vz;
-    this.nv = Math.max(1e-4, nx * vx + ny * vy + nz * vz);
-    this.alpha = Math.max(MIN_ALPHA, s.roughness * s.roughness);
-    this.coat = material(scene, m, M_CLEARCOAT);
-    const coatRoughness = material(scene, m, M_CLEARCOAT_ROUGHNESS);
-    this.coatAlpha = Math.max(MIN_ALPHA, coatRoughness * coatRoughness);
+    const nv = Math.max(1e-4, nx * vx + ny * vy + nz * vz);
+    this.nv = nv;
+    this.roughness = Math.min(1.0, s.roughness);
+    const alpha = Math.max(MIN_ALPHA, this.roughness * this.roughness);
+    this.frame(s, alpha);
+    if (this.aniso) this.brush = <usize>word(scene.brushed, <i32>material(scene, m, M_BRUSHED));
+    this.albedoAt(nv, this.wx, this.wy);
+    const eA = this.e0;
+    const eB = this.e1;
+    if (this.aniso) brushedMean(this.brush, this.roughness, this.room());
+    else specularMean(tables, this.roughness, this.room());
+    const meanA = this.e0;
+    const meanB = this.e1;
+    const metal = s.metallic;
+    const plain = 1.0 - metal;
     const ior = material(scene, m, M_IOR);
-    const specular = material(scene, m, M_SPECULAR);
+    const strength = material(scene, m, M_SPECULAR);
     const ratio = (ior - 1.0) / (ior + 1.0);
     const base = ratio * ratio;
-    const metal = s.metallic;
-    this.f90 = specular * (1 - metal) + metal;
-    const tint = specular * (1.0 - metal);
-    this.f0r = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR)) * tint + s.r * metal;
-    this.f0g = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 1)) * tint + s.g * metal;
-    this.f0b = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 2)) * tint + s.b * metal;
-    this.dr = s.r * (1.0 - metal);
-    this.dg = s.g * (1.0 - metal);
-    this.db = s.b * (1.0 - metal);
-    const f = (this.f0r + this.f0g + this.f0b) / 3.0;
-    const d = (this.dr + this.dg + this.db) / 3.0;
-    const grazing = schlickWeight(this.nv);
-    const coatFresnel = this.coat * (COAT_F0 + (1 - COAT_F0) * grazing);
-    this.coatBlock = 1 - coatFresnel;
-    const specularShare = f + (this.f90 - f) * grazing;
-    const total = coatFresnel + (specularShare + d) * this.coatBlock;
-    if (!(total > 0)) {
-      this.pDiffuse = 1;
-      this.pSpecular = 0;
-      this.pCoat = 0;
-      return;
-    }
-    this.pCoat = coatFresnel / total;
-    this.pSpecular = (specularShare * this.coatBlock) / total;
-    this.pDiffuse = 1 - this.pCoat - this.pSpecular;
+    // KHR_materials_specular: strength scales both ends of the Fresnel curve.
+    const d0 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR)) * strength;
+    const d1 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 1)) * strength;
+    const d2 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 2)) * strength;
+    this.f90 = strength * plain + metal;
+    this.f0r = d0 * plain + s.r * metal;
+    this.f0g = d1 * plain + s.g * metal;
+    this.f0b = d2 * plain + s.b * metal;
+    const film = material(scene, m, M_IRIDESCENCE);
+    if (film > 0) this.addFilm(scene, m, film, nv);
+    const lost = 1.0 - eA - eB;
+    const meanE = meanA + meanB;
+    const back = lost / (Math.PI * Math.max(1e-6, 1.0 - meanE));
+    this.mr = back * this.returned(this.f0r, d0, s.r, strength, metal, film, meanE);
+    this.mg = back * this.returned(this.f0g, d1, s.g, strength, metal, film, meanE);
+    this.mb = back * this.returned(this.f0b, d2, s.b, strength, metal, film, meanE);
+    // The dielectric's own facets, colourless: what they leave goes into the diffuse layer.
+    const dielectric = Math.max(d0, Math.max(d1, d2));
+    this.ka = film > 0 ? (this.f0r + this.f0g + this.f0b) / 3.0 : dielectric;
+    this.kb = strength;
+    this.kc = this.returnedBetween(this.ka, strength, meanE);
+    const left = 1.0 - (this.ka * eA + this.kb * eB + this.kc * lost);
+    const leftMean = 1.0 - (this.ka * meanA + this.kb * meanB + this.kc * (1.0 - meanE));
+    const diffuse = (plain * Math.max(0.0, left)) / (Math.PI * Math.max(1e-6, leftMean));
+    this.cr = s.r * diffuse;
+    this.cg = s.g * diffuse;
+    this.cb = s.b * diffuse;
+    this.layers(s, scene, m, nv);
+    this.chances(eA, eB, nv);
   }
 
-  /** Value times cosine and density for a direction; zero below the surface. */
+  /** Colour of the light that facets give back after scattering it among themselves: metal and dielectric each their own. */
+  // @ts-ignore: decorator
+  @inline
+  returned(f0: f64, dielectric: f64, base: f64, strength: f64, metal: f64, film: f64, meanE: f64): f64 {
+    if (film > 0) return this.returnedBetween(f0, this.f90, meanE);
+    return (
+      (1.0 - metal) * this.returnedBetween(dielectric, strength, meanE) + metal * this.returnedBetween(base, 1.0, meanE)
+    );
+  }
+
+  // @ts-ignore: decorator
+  @inline
+  returnedBetween(f0: f64, f90: f64, meanE: f64): f64 {
+    const mean = f0 + (f90 - f0) / 21.0;
+    return (mean * mean * meanE) / Math.max(1e-6, 1.0 - mean * (1.0 - meanE));
+  }
+
+  /** A and B of the facets for a direction, into e0 and e1. */
+  // @ts-ignore: decorator
+  @inline
+  albedoAt(mu: f64, x: f64, y: f64): void {
+    if (!this.aniso) {
+      specular(this.tables, mu, this.roughness, this.room());
+      return;
+    }
+    brushed(this.brush, mu, x, y, this.roughness, this.room());
+  }
+
+  frame(s: Surface, alpha: f64): void {
+    this.aniso = s.anisotropy > 0;
+    this.ax = alpha;
+    this.ay = alpha;
+    if (this.aniso) {
+      this.ax = stretched(alpha, s.anisotropy);
+      // The shading normal may be turned to the viewer: the tangent follows.
+      const d = s.tx * this.nx + s.ty * this.ny + s.tz * this.nz;
+      const x = s.tx - this.nx * d;
+      const y = s.ty - this.ny * d;
+      const z = s.tz - this.nz * d;
+      const l = 1.0 / Math.max(1e-300, Math.sqrt(x * x + y * y + z * z));
+      this.t0 = x * l;
+      this.t1 = y * l;
+      this.t2 = z * l;
+      this.b0 = this.ny * this.t2 - this.nz * this.t1;
+      this.b1 = this.nz * this.t0 - this.nx * this.t2;
+      this.b2 = this.nx * this.t1 - this.ny * this.t0;
+    } else basis(this.nx, this.ny, this.nz, changetype<usize>(this) + offsetof<Bsdf>('t0'));
+    this.wx = this.vx * this.t0 + this.vy * this.t1 + this.vz * this.t2;
+    this.wy = this.vx * this.b0 + this.vy * this.b1 + this.vz * this.b2;
+    this.rootV = smithRoot(this.wx, this.wy, this.nv, this.ax, this.ay);
+  }
+
+  /** KHR_materials_iridescence: the film changes the reflectance at the viewer's angle, which then stands for all. */
+  addFilm(scene: Scene, m: i32, film: f64, nv: f64): void {
+    const out = changetype<usize>(this) + offsetof<Bsdf>('f0');
+    this.f0 = this.f0r;
+    this.f1 = this.f0g;
+    this.f2 = this.f0b;
+    filmReflectance(material(scene, m, M_IRIDESCENCE_IOR), material(scene, m, M_IRIDESCENCE_THICKNESS), nv, out, this.room());
+    // Back from this angle to straight on, so that the Fresnel curve through it can be followed from there.
+    const w = Math.min(0.95, schlickWeight(nv));
+    const scale = 1.0 / (1.0 - w);
+    this.f0r += film * (Math.max(0.0, (this.f0 - w * this.f90) * scale) - this.f0r);
+    this.f0g += film * (Math.max(0.0, (this.f1 - w * this.f90) * scale) - this.f0g);
+    this.f0b += film * (Math.max(0.0, (this.f2 - w * this.f90) * scale) - this.f0b);
+  }
+
+  layers(s: Surface, scene: Scene, m: i32, nv: f64): void {
+    this.under = 1;
+    this.mirrorScale = 0;
+    this.mirrorStrength = material(scene, m, M_MIRROR);
+    if (this.mirrorStrength > 0) {
+      const blur = material(scene, m, M_MIRROR_BLUR);
+      this.mirrorAlpha = Math.max(MIN_ALPHA, blur * blur);
+      this.mirrorRoot = smithRoot(this.wx, this.wy, nv, this.mirrorAlpha, this.mirrorAlpha);
+      specular(this.tables, nv, blur, this.room());
+      // The artist's strength is what comes back: facets' own losses are made good.
+      this.mirrorScale = this.mirrorStrength / Math.max(0.05, this.e0 + this.e1);
+    }
+    this.coat = s.coat;
+    if (this.coat > 0) {
+      const rough = material(scene, m, M_CLEARCOAT_ROUGHNESS);
+      this.coatAlpha = Math.max(MIN_ALPHA, rough * rough);
+      this.coatRoot = smithRoot(this.wx, this.wy, nv, this.coatAlpha, this.coatAlpha);
+      specular(this.tables, nv, rough, this.room());
+      this.under *= 1.0 - this.coat * (COAT_F0 * this.e0 + this.e1);
+    }
+    this.sr = material(scene, m, M_SHEEN_COLOR);
+    this.sg = material(scene, m, M_SHEEN_COLOR + 1);
+    this.sb = material(scene, m, M_SHEEN_COLOR + 2);
+    const sheen = Math.max(this.sr, Math.max(this.sg, this.sb));
+    this.sheenUnder = sheen > 0 ? this.under : 0.0;
+    if (sheen > 0) {
+      const rough = Math.max(MIN_SHEEN, material(scene, m, M_SHEEN_ROUGHNESS));
+      this.sheenAlpha = rough * rough;
+      const albedo = sheenAlbedo(this.tables, nv, rough);
+      // The published fit gives back a little more than it gets at grazing angles: it is held to all of it.
+      if (sheen * albedo > 1) this.sheenUnder /= sheen * albedo;
+      this.under *= 1.0 - Math.min(1.0, sheen * albedo);
+    }
+    this.mr *= this.under;
+    this.mg *= this.under;
+    this.mb *= this.under;
+    this.cr *= this.under;
+    this.cg *= this.under;
+    this.cb *= this.under;
+  }
+
+  chances(eA: f64, eB: f64, nv: f64): void {
+    const f = (this.f0r + this.f0g + this.f0b) / 3.0;
+    const facet = (f * eA + this.f90 * eB) * this.under;
+    const grazing = schlickWeight(nv);
+    const coat = this.coat * (COAT_F0 + (1.0 - COAT_F0) * grazing);
+    const sheen = ((this.sr + this.sg + this.sb) / 3.0) * this.sheenUnder * 0.5;
+    const cosine = ((this.cr + this.cg + this.cb + this.mr + this.mg + this.mb) * Math.PI) / 3.0 + sheen;
+    const total = facet + coat + cosine + this.mirrorStrength;
+    if (!(total > 0)) {
+      this.pCosine = 1;
+      this.pFacet = 0;
+      this.pCoat = 0;
+      this.pMirror = 0;
+      return;
+    }
+    this.pCosine = cosine / total;
+    this.pFacet = facet / total;
+    this.pCoat = coat / total;
+    this.pMirror = this.mirrorStrength / total;
+  }
+
+  /** Values times cosine and density for a direction; zero below the surface. */
   evaluate(lx: f64, ly: f64, lz: f64): void {
     const nl = this.nx * lx + this.ny * ly + this.nz * lz;
-    this.r = 0;
-    this.g = 0;
-    this.b = 0;
+    this.dr = 0;
+    this.dg = 0;
+    this.db = 0;
+    this.gr = 0;
+    this.gg = 0;
+    this.gb = 0;
+    this.mirror = 0;
     this.pdf = 0;
     if (nl <= 0) return;
-    let hx = lx + this.vx;
-    let hy = ly + this.vy;
-    let hz = lz + this.vz;
-    const hl = Math.max(1e-30, Math.sqrt(hx * hx + hy * hy + hz * hz));
-    hx /= hl;
-    hy /= hl;
-    hz /= hl;
-    const nh = Math.min(1.0, this.nx * hx + this.ny * hy + this.nz * hz);
-    const vh = Math.max(0.0, this.vx * hx + this.vy * hy + this.vz * hz);
+    const nv = this.nv;
+    const hx = lx + this.vx;
+    const hy = ly + this.vy;
+    const hz = lz + this.vz;
+    const hl = 1.0 / Math.max(1e-30, Math.sqrt(hx * hx + hy * hy + hz * hz));
+    const nh = Math.min(1.0, (this.nx * hx + this.ny * hy + this.nz * hz) * hl);
+    const vh = Math.max(0.0, (this.vx * hx + this.vy * hy + this.vz * hz) * hl);
     const weight = schlickWeight(vh);
-    const d = ggxD(nh, this.alpha);
-    const spec = d * smithVisibility(nl, this.nv, this.alpha) * nl;
-    const lambert = nl / Math.PI;
-    const fr = this.f0r + (this.f90 - this.f0r) * weight;
-    const fg = this.f0g + (this.f90 - this.f0g) * weight;
-    const fb = this.f0b + (this.f90 - this.f0b) * weight;
-    const under = 1 - Math.max(fr, Math.max(fg, fb));
-    this.r = (this.dr * lambert * under + fr * spec) * this.coatBlock;
-    this.g = (this.dg * lambert * under + fg * spec) * this.coatBlock;
-    this.b = (this.db * lambert * under + fb * spec) * this.coatBlock;
-    this.pdf = this.pDiffuse * lambert + (this.pSpecular * d * smithG1(this.nv, this.alpha)) / (4 * this.nv);
+    let tx: f64 = 0;
+    let ty: f64 = 0;
+    let d: f64 = 0;
+    let rootL: f64 = 0;
+    const sideH = Math.sqrt(Math.max(0.0, 1.0 - nh * nh));
+    const sideL = Math.sqrt(Math.max(0.0, 1.0 - nl * nl));
+    if (this.aniso) {
+      tx = lx * this.t0 + ly * this.t1 + lz * this.t2;
+      ty = lx * this.b0 + ly * this.b1 + lz * this.b2;
+      d = ggxD((tx + this.wx) * hl, (ty + this.wy) * hl, nh, this.ax, this.ay);
+      rootL = smithRoot(tx, ty, nl, this.ax, this.ay);
+    } else {
+      d = ggxD(sideH, 0, nh, this.ax, this.ay);
+      rootL = smithRoot(sideL, 0, nl, this.ax, this.ay);
+    }
+    this.albedoAt(nl, tx, ty);
+    const eA = this.e0;
+    const eB = this.e1;
+    const lost = 1.0 - eA - eB;
+    const facet = ((d * 0.5) / (nl * this.rootV + nv * rootL)) * nl * this.under;
+    const many = lost * nl;
+    this.gr = (this.f0r + (this.f90 - this.f0r) * weight) * facet + this.mr * many;
+    this.gg = (this.f0g + (this.f90 - this.f0g) * weight) * facet + this.mg * many;
+    this.gb = (this.f0b + (this.f90 - this.f0b) * weight) * facet + this.mb * many;
+    const left = Math.max(0.0, 1.0 - (this.ka * eA + this.kb * eB + this.kc * lost)) * nl;
+    this.dr = this.cr * left;
+    this.dg = this.cg * left;
+    this.db = this.cb * left;
+    this.pdf = (this.pCosine * nl) / Math.PI + (this.pFacet * d * 0.5) / (nv + this.rootV);
+    if (this.sheenUnder > 0) {
+      const sheen = charlieD(nh, this.sheenAlpha) * charlieVisibility(nl, nv, this.sheenAlpha) * nl * this.sheenUnder;
+      this.dr += this.sr * sheen;
+      this.dg += this.sg * sheen;
+      this.db += this.sb * sheen;
+    }
     if (this.coat > 0) {
-      const dc = ggxD(nh, this.coatAlpha);
-      const c = this.coat * (COAT_F0 + (1 - COAT_F0) * weight) * dc * smithVisibility(nl, this.nv, this.coatAlpha) * nl;
-      this.r += c;
-      this.g += c;
-      this.b += c;
-      this.pdf += (this.pCoat * dc * smithG1(this.nv, this.coatAlpha)) / (4 * this.nv);
+      const a = this.coatAlpha;
+      const dc = ggxD(sideH, 0, nh, a, a);
+      const c = ((this.coat * (COAT_F0 + (1.0 - COAT_F0) * weight) * dc * 0.5) / (nl * this.coatRoot + nv * smithRoot(sideL, 0, nl, a, a))) * nl;
+      this.gr += c;
+      this.gg += c;
+      this.gb += c;
+      this.pdf += (this.pCoat * dc * 0.5) / (nv + this.coatRoot);
+    }
+    if (this.mirrorStrength > 0) {
+      const a = this.mirrorAlpha;
+      const dm = ggxD(sideH, 0, nh, a, a);
+      this.mirror = ((this.mirrorScale * dm * 0.5) / (nl * this.mirrorRoot + nv * smithRoot(sideL, 0, nl, a, a))) * nl;
+      this.pdf += (this.pMirror * dm * 0.5) / (nv + this.mirrorRoot);
     }
   }
 
   /** Draws a direction and evaluates it; false when it falls below the surface. */
   sample(lobe: f64, u: f64, v: f64): bool {
-    // Orthonormal basis round the normal (Duff et al. 2017).
-    const sign = this.nz >= 0 ? 1.0 : -1.0;
-    const a = -1.0 / (sign + this.nz);
-    const b = this.nx * this.ny * a;
-    const tx = 1 + sign * this.nx * this.nx * a;
-    const ty = sign * b;
-    const tz = -sign * this.nx;
-    const bx = b;
-    const by = sign + this.ny * this.ny * a;
-    const bz = -this.ny;
-    if (lobe < this.pDiffuse) {
+    let x: f64 = 0;
+    let y: f64 = 0;
+    let z: f64 = 0;
+    if (lobe < this.pCosine) {
       const r = Math.sqrt(u);
-      const phi = 2 * Math.PI * v;
-      const x = r * Math.cos(phi);
-      const y = r * Math.sin(phi);
-      const z = Math.sqrt(Math.max(0.0, 1.0 - u));
-      this.lx = tx * x + bx * y + this.nx * z;
-      this.ly = ty * x + by * y + this.ny * z;
-      this.lz = tz * x + bz * y + this.nz * z;
+      x = r * cosTurn(v);
+      y = r * sinTurn(v);
+      z = Math.sqrt(Math.max(0.0, 1.0 - u));
     } else {
-      const alpha = lobe < this.pDiffuse + this.pSpecular ? this.alpha : this.coatAlpha;
-      const wx = this.vx * tx + this.vy * ty + this.vz * tz;
-      const wy = this.vx * bx + this.vy * by + this.vz * bz;
-      sampleGgxNormal(wx, wy, this.nv, alpha, u, v, changetype<usize>(this) + offsetof<Bsdf>('h0'));
-      const hx = tx * this.h0 + bx * this.h1 + this.nx * this.h2;
-      const hy = ty * this.h0 + by * this.h1 + this.ny * this.h2;
-      const hz = tz * this.h0 + bz * this.h1 + this.nz * this.h2;
-      const vh = 2 * (this.vx * hx + this.vy * hy + this.vz * hz);
-      this.lx = hx * vh - this.vx;
-      this.ly = hy * vh - this.vy;
-      this.lz = hz * vh - this.vz;
+      let ax = this.ax;
+      let ay = this.ay;
+      if (lobe >= this.pCosine + this.pFacet) {
+        ax = lobe < this.pCosine + this.pFacet + this.pCoat ? this.coatAlpha : this.mirrorAlpha;
+        ay = ax;
+      }
+      sampleVisible(this.wx, this.wy, this.nv, ax, ay, u, v, changetype<usize>(this) + offsetof<Bsdf>('h0'));
+      const vh = 2.0 * (this.wx * this.h0 + this.wy * this.h1 + this.nv * this.h2);
+      x = this.h0 * vh - this.wx;
+      y = this.h1 * vh - this.wy;
+      z = this.h2 * vh - this.nv;
     }
+    this.lx = this.t0 * x + this.b0 * y + this.nx * z;
+    this.ly = this.t1 * x + this.b1 * y + this.ny * z;
+    this.lz = this.t2 * x + this.b2 * y + this.nz * z;
     this.evaluate(this.lx, this.ly, this.lz);
     return this.pdf > 0;
   }

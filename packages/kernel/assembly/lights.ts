@@ -1,9 +1,66 @@
-import { at, LIGHT_STRIDE, Scene } from './scene';
+import { chanceOf, chooseLight, LightChoice } from './light-tree';
+import { lightAt, placed } from './light-shapes';
+import { clamp01, cosTurn, sinTurn } from './maths';
+import {
+  at,
+  I_LIGHTS,
+  I_MASK,
+  instance,
+  L_AREA,
+  L_CENTRE,
+  L_CONE_INNER,
+  L_CONE_OUTER,
+  L_GOBO,
+  L_GOBO_DISTANCE,
+  L_GOBO_HEIGHT,
+  L_GOBO_WIDTH,
+  L_INSTANCE,
+  L_KIND,
+  L_LINK,
+  L_NORMAL,
+  L_PASS,
+  L_RADIANCE,
+  L_RADIUS,
+  L_SPREAD,
+  L_TEXTURE,
+  L_TRIANGLE,
+  L_U,
+  L_V,
+  LIGHT_DISC,
+  LIGHT_POINT,
+  LIGHT_RECT,
+  LIGHT_SPHERE,
+  LIGHT_SUN,
+  LIGHT_TRIANGLE,
+  Scene,
+  word,
+} from './scene';
+import { Surface } from './surface';
+import { sampleTexture } from './texture';
 
-/** Chooses, samples and evaluates lights, as core's trace/light-sampler.ts does. */
+/** Where light is received: what the choice of a light depends on. */
+@unmanaged
+export class Receiver {
+  x: f64;
+  y: f64;
+  z: f64;
+  nx: f64;
+  ny: f64;
+  nz: f64;
+  /** False where light may come from both sides. */
+  facing: bool;
+  /** Thing the point lies on, for links; -1 in smoke. */
+  thing: i32;
+}
+
+/** Samples and evaluates lights and the room. */
 @unmanaged
 export class Lights {
   scene: Scene;
+  choice: LightChoice;
+  /** For glowing triangles. */
+  surface: Surface;
+  time: f64;
   /** Direction of the last sample, distance to it, its radiance, and its density per solid angle (0: no light). */
   dx: f64;
   dy: f64;
@@ -13,187 +70,351 @@ export class Lights {
   g: f64;
   b: f64;
   pdf: f64;
-  /** Distance and number of the panel last hit by panelHit(). */
-  t: f64;
-  panel: i32;
-  hasEnvironment: bool;
-  /** f64 a panel. */
-  weights: usize;
+  /** True when no other way than sampling finds this light: points, and suns without size. */
+  only: bool;
+  /** Number of the light last sampled, -1 for the room. */
+  light: i32;
+  hasRoom: bool;
+  t0: f64;
+  t1: f64;
+  t2: f64;
+  t3: f64;
 
-  /** Estimated share of each panel's light at a point: radiance x area x facing cosine / distance squared. */
-  weigh(x: f64, y: f64, z: f64): f64 {
-    const l = this.scene.lights;
-    const panels = this.scene.lightCount;
-    let sum: f64 = 0;
-    for (let i: i32 = 0; i < panels; i++) {
-      const o = i * LIGHT_STRIDE;
-      const dx = x - at(l, o);
-      const dy = y - at(l, o + 1);
-      const dz = z - at(l, o + 2);
-      const d2 = dx * dx + dy * dy + dz * dz;
-      const facing = dx * at(l, o + 9) + dy * at(l, o + 10) + dz * at(l, o + 11);
-      const size = at(l, o + 15);
-      const power = (0.2126 * at(l, o + 12) + 0.7152 * at(l, o + 13) + 0.0722 * at(l, o + 14)) * size;
-      // Near a large panel its centre's cosine says little, so a share stays whenever the point may be in front.
-      const cos = Math.max(0.0, facing / Math.sqrt(d2 + 1e-12));
-      const reach = facing > -Math.sqrt(size) ? (0.15 + cos) / (d2 + size * 0.25) : 0.0;
-      store<f64>(this.weights + (<usize>i << 3), power * reach);
-      sum += load<f64>(this.weights + (<usize>i << 3));
-    }
-    return sum;
+  passOf(light: i32): i32 {
+    return <i32>at(lightAt(this.scene, light), L_PASS);
   }
 
-  /** A point on one panel, chosen by estimated share. `choice`, `u`, `v` in [0, 1). pdf includes the choice. */
-  samplePanel(x: f64, y: f64, z: f64, choice: f64, u: f64, v: f64): bool {
-    const panels = this.scene.lightCount;
-    const sum = this.weigh(x, y, z);
+  /** Which rays meet the light of the sample at hand: all, but for a glowing thing that hides from some. */
+  mask(): i32 {
+    if (this.light < 0) return -1;
+    const l = lightAt(this.scene, this.light);
+    if (<i32>at(l, L_KIND) != LIGHT_TRIANGLE) return -1;
+    return word(instance(this.scene, <i32>at(l, L_INSTANCE)), I_MASK);
+  }
+
+  linked(light: i32, thing: i32): bool {
+    const link = <i32>at(lightAt(this.scene, light), L_LINK);
+    if (link < 0 || thing < 0) return true;
+    return load<u8>(this.scene.links + <usize>(link * this.scene.thingCount + thing)) != 0;
+  }
+
+  /** A point on one light, chosen by estimated share. `choice`, `u`, `v` in [0, 1). pdf includes the choice. */
+  sample(to: Receiver, choice: f64, u: f64, v: f64): bool {
+    const scene = this.scene;
     this.pdf = 0;
-    if (!(sum > 0)) return false;
-    let rest = choice * sum;
-    let i: i32 = 0;
-    while (i < panels - 1 && rest >= load<f64>(this.weights + (<usize>i << 3))) {
-      rest -= load<f64>(this.weights + (<usize>i << 3));
-      i++;
+    if (!chooseLight(scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
+    const light = this.choice.light;
+    this.light = light;
+    this.only = false;
+    if (!this.linked(light, to.thing)) return false;
+    const l = lightAt(scene, light);
+    const kind = <i32>at(l, L_KIND);
+    const time = this.time;
+    if (kind == LIGHT_SUN) {
+      if (!this.sampleSun(l, u, v)) return false;
+    } else {
+      const cx = placed(l, L_CENTRE, time);
+      const cy = placed(l, L_CENTRE + 1, time);
+      const cz = placed(l, L_CENTRE + 2, time);
+      if (kind == LIGHT_SPHERE) {
+        if (!this.sampleSphere(l, cx - to.x, cy - to.y, cz - to.z, u, v)) return false;
+      } else {
+        let s: f64 = 0;
+        let t: f64 = 0;
+        if (kind == LIGHT_RECT) {
+          s = u * 2 - 1;
+          t = v * 2 - 1;
+        } else if (kind == LIGHT_DISC) {
+          const r = Math.sqrt(u);
+          s = r * cosTurn(v);
+          t = r * sinTurn(v);
+        } else if (kind == LIGHT_TRIANGLE) {
+          const r = Math.sqrt(u);
+          s = 1 - r;
+          t = v * r;
+        }
+        const dx = cx + placed(l, L_U, time) * s + placed(l, L_V, time) * t - to.x;
+        const dy = cy + placed(l, L_U + 1, time) * s + placed(l, L_V + 1, time) * t - to.y;
+        const dz = cz + placed(l, L_U + 2, time) * s + placed(l, L_V + 2, time) * t - to.z;
+        const d2 = dx * dx + dy * dy + dz * dz;
+        const d = Math.sqrt(d2);
+        this.dx = dx / d;
+        this.dy = dy / d;
+        this.dz = dz / d;
+        this.distance = d;
+        if (kind == LIGHT_POINT) {
+          // A point has no area: its "radiance" is intensity over distance squared, its density the choice alone.
+          this.only = true;
+          this.pdf = d2;
+        } else {
+          let cos = -(
+            this.dx * placed(l, L_NORMAL, time) +
+            this.dy * placed(l, L_NORMAL + 1, time) +
+            this.dz * placed(l, L_NORMAL + 2, time)
+          );
+          if (kind == LIGHT_TRIANGLE) cos = Math.abs(cos);
+          if (!(cos > 1e-6)) return false;
+          this.pdf = d2 / (cos * at(l, L_AREA));
+        }
+        if (kind == LIGHT_TRIANGLE) {
+          this.glow(l, s, t);
+          this.pdf *= this.choice.chance;
+          return this.r + this.g + this.b > 0;
+        }
+      }
     }
-    const l = this.scene.lights;
-    const o = i * LIGHT_STRIDE;
-    const s = u * 2 - 1;
-    const t = v * 2 - 1;
-    const dx = at(l, o) + at(l, o + 3) * s + at(l, o + 6) * t - x;
-    const dy = at(l, o + 1) + at(l, o + 4) * s + at(l, o + 7) * t - y;
-    const dz = at(l, o + 2) + at(l, o + 5) * s + at(l, o + 8) * t - z;
-    const d2 = dx * dx + dy * dy + dz * dz;
-    const d = Math.sqrt(d2);
-    const cos = -(dx * at(l, o + 9) + dy * at(l, o + 10) + dz * at(l, o + 11)) / d;
-    if (!(cos > 1e-6) || load<f64>(this.weights + (<usize>i << 3)) <= 0) return false;
-    this.dx = dx / d;
-    this.dy = dy / d;
-    this.dz = dz / d;
-    this.distance = d;
-    this.r = at(l, o + 12);
-    this.g = at(l, o + 13);
-    this.b = at(l, o + 14);
-    this.pdf = ((load<f64>(this.weights + (<usize>i << 3)) / sum) * d2) / (cos * at(l, o + 15));
+    this.pdf *= this.choice.chance;
+    this.emission(l, kind, this.dx, this.dy, this.dz, this.distance, to.x, to.y, to.z);
+    return this.r + this.g + this.b > 0;
+  }
+
+  sampleSun(l: usize, u: f64, v: f64): bool {
+    const cosMax = at(l, L_RADIUS);
+    const time = this.time;
+    this.distance = Infinity;
+    this.only = cosMax >= 1;
+    const z = 1.0 - u * (1.0 - cosMax);
+    this.aroundAxis(-placed(l, L_NORMAL, time), -placed(l, L_NORMAL + 1, time), -placed(l, L_NORMAL + 2, time), z, v);
+    this.pdf = this.only ? 1.0 : 1.0 / (2.0 * Math.PI * (1.0 - cosMax));
     return true;
   }
 
-  /** Nearest panel, front side only, closer than `far`. With `seenOnly` panels hidden from the camera are passed. */
-  panelHit(
-    ox: f64,
-    oy: f64,
-    oz: f64,
-    dx: f64,
-    dy: f64,
-    dz: f64,
-    near: f64,
-    far: f64,
-    seenOnly: bool,
-  ): bool {
-    const l = this.scene.lights;
-    const panels = this.scene.lightCount;
-    this.panel = -1;
-    this.t = far;
-    for (let i: i32 = 0; i < panels; i++) {
-      const o = i * LIGHT_STRIDE;
-      if (seenOnly && at(l, o + 16) === 0) continue;
-      const cos = dx * at(l, o + 9) + dy * at(l, o + 10) + dz * at(l, o + 11);
-      if (cos >= 0) continue;
-      const cx = at(l, o) - ox;
-      const cy = at(l, o + 1) - oy;
-      const cz = at(l, o + 2) - oz;
-      const t = (cx * at(l, o + 9) + cy * at(l, o + 10) + cz * at(l, o + 11)) / cos;
-      if (t <= near || t >= this.t) continue;
-      const px = dx * t - cx;
-      const py = dy * t - cy;
-      const pz = dz * t - cz;
-      const u = px * at(l, o + 3) + py * at(l, o + 4) + pz * at(l, o + 5);
-      const v = px * at(l, o + 6) + py * at(l, o + 7) + pz * at(l, o + 8);
-      const uu = at(l, o + 3) * at(l, o + 3) + at(l, o + 4) * at(l, o + 4) + at(l, o + 5) * at(l, o + 5);
-      const vv = at(l, o + 6) * at(l, o + 6) + at(l, o + 7) * at(l, o + 7) + at(l, o + 8) * at(l, o + 8);
-      if (Math.abs(u) > uu || Math.abs(v) > vv) continue;
-      this.t = t;
-      this.panel = i;
-      this.r = at(l, o + 12);
-      this.g = at(l, o + 13);
-      this.b = at(l, o + 14);
+  sampleSphere(l: usize, cx: f64, cy: f64, cz: f64, u: f64, v: f64): bool {
+    const radius = at(l, L_RADIUS);
+    const d2 = cx * cx + cy * cy + cz * cz;
+    const sin2 = (radius * radius) / d2;
+    if (sin2 >= 1) return false;
+    const cosMax = Math.sqrt(1.0 - sin2);
+    // 1 - cosMax without cancellation for far small spheres.
+    const cap = sin2 / (1.0 + cosMax);
+    const z = 1.0 - u * cap;
+    const d = Math.sqrt(d2);
+    this.aroundAxis(cx / d, cy / d, cz / d, z, v);
+    const off = d2 * (1.0 - z * z);
+    this.distance = d * z - Math.sqrt(Math.max(0.0, radius * radius - off));
+    this.pdf = 1.0 / (2.0 * Math.PI * cap);
+    return true;
+  }
+
+  /** The direction at cosine `z` from an axis and `v` of a turn round it. */
+  aroundAxis(ax: f64, ay: f64, az: f64, z: f64, v: f64): void {
+    const sign: f64 = az >= 0 ? 1.0 : -1.0;
+    const a = -1.0 / (sign + az);
+    const b = ax * ay * a;
+    const r = Math.sqrt(Math.max(0.0, 1.0 - z * z));
+    const x = r * cosTurn(v);
+    const y = r * sinTurn(v);
+    this.dx = (1.0 + sign * ax * ax * a) * x + b * y + ax * z;
+    this.dy = sign * b * x + (sign + ay * ay * a) * y + ay * z;
+    this.dz = -sign * ax * x - ay * y + az * z;
+  }
+
+  /** Emission of a glowing triangle at barycentrics of its edges. */
+  glow(l: usize, s: f64, t: f64): void {
+    this.surface.at(<i32>at(l, L_INSTANCE), <i32>at(l, L_TRIANGLE), s, t, this.time, 0);
+    this.r = this.surface.er;
+    this.g = this.surface.eg;
+    this.b = this.surface.eb;
+  }
+
+  /** What light `l` sends along -d over distance `t` to a point, with its honeycomb, cone, gradient and gobo; into r, g, b. */
+  emission(l: usize, kind: i32, dx: f64, dy: f64, dz: f64, t: f64, x: f64, y: f64, z: f64): void {
+    this.r = at(l, L_RADIANCE);
+    this.g = at(l, L_RADIANCE + 1);
+    this.b = at(l, L_RADIANCE + 2);
+    const outer = at(l, L_CONE_OUTER);
+    const spread = at(l, L_SPREAD);
+    const picture = at(l, L_TEXTURE);
+    const gobo = at(l, L_GOBO);
+    if (outer <= -1 && spread <= 0 && picture < 0 && gobo < 0) return;
+    const time = this.time;
+    const nx = placed(l, L_NORMAL, time);
+    const ny = placed(l, L_NORMAL + 1, time);
+    const nz = placed(l, L_NORMAL + 2, time);
+    const cos = -(dx * nx + dy * ny + dz * nz);
+    let share: f64 = 1;
+    if (outer > -1) {
+      const inner = at(l, L_CONE_INNER);
+      const k = clamp01((cos - outer) / Math.max(1e-6, inner - outer));
+      share = k * k * (3.0 - 2.0 * k);
     }
-    return this.panel >= 0;
+    if (spread > 0 && share > 0) {
+      // A cell of a honeycomb shows less of the light behind it in proportion to the tangent.
+      const tan = cos > 0 ? Math.sqrt(Math.max(0.0, 1.0 - cos * cos)) / cos : 1e9;
+      share *= Math.max(0.0, 1.0 - tan / spread);
+    }
+    if (share <= 0) {
+      this.r = 0;
+      this.g = 0;
+      this.b = 0;
+      return;
+    }
+    this.r *= share;
+    this.g *= share;
+    this.b *= share;
+    if (kind == LIGHT_SUN || (picture < 0 && gobo < 0)) return;
+    const px = x + dx * t - placed(l, L_CENTRE, time);
+    const py = y + dy * t - placed(l, L_CENTRE + 1, time);
+    const pz = z + dz * t - placed(l, L_CENTRE + 2, time);
+    const ux = placed(l, L_U, time);
+    const uy = placed(l, L_U + 1, time);
+    const uz = placed(l, L_U + 2, time);
+    const vx = placed(l, L_V, time);
+    const vy = placed(l, L_V + 1, time);
+    const vz = placed(l, L_V + 2, time);
+    const uu = ux * ux + uy * uy + uz * uz;
+    const vv = vx * vx + vy * vy + vz * vz;
+    if (picture >= 0) {
+      const s = (px * ux + py * uy + pz * uz) / uu;
+      const w = (px * vx + py * vy + pz * vz) / vv;
+      this.filter(<i32>picture, s * 0.5 + 0.5, 0.5 - w * 0.5);
+    }
+    if (gobo >= 0 && cos > 0) {
+      const reach = at(l, L_GOBO_DISTANCE) / cos;
+      // In front of the slide nothing has been held back yet.
+      if (t <= reach) return;
+      const qx = px - dx * reach;
+      const qy = py - dy * reach;
+      const qz = pz - dz * reach;
+      const s = (qx * ux + qy * uy + qz * uz) / (Math.sqrt(uu) * at(l, L_GOBO_WIDTH));
+      const w = (qx * vx + qy * vy + qz * vz) / (Math.sqrt(vv) * at(l, L_GOBO_HEIGHT));
+      if (Math.abs(s) > 1 || Math.abs(w) > 1) {
+        this.r = 0;
+        this.g = 0;
+        this.b = 0;
+        return;
+      }
+      this.filter(<i32>gobo, s * 0.5 + 0.5, 0.5 - w * 0.5);
+    }
   }
 
-  /** Density with which samplePanel() from (x, y, z) would have given the direction that hit `panel` at distance `t`. */
-  panelPdf(x: f64, y: f64, z: f64, panel: i32, dx: f64, dy: f64, dz: f64, t: f64): f64 {
-    const sum = this.weigh(x, y, z);
-    const o = panel * LIGHT_STRIDE;
-    const l = this.scene.lights;
-    const cos = -(dx * at(l, o + 9) + dy * at(l, o + 10) + dz * at(l, o + 11));
-    return sum > 0 && cos > 1e-6 ? ((load<f64>(this.weights + (<usize>panel << 3)) / sum) * t * t) / (cos * at(l, o + 15)) : 0;
+  filter(texture: i32, s: f64, t: f64): void {
+    sampleTexture(this.scene, texture, s, t, 0, changetype<usize>(this) + offsetof<Lights>('t0'));
+    this.r *= this.t0;
+    this.g *= this.t1;
+    this.b *= this.t2;
   }
 
-  /** Radiance of the environment in a direction, into r, g, b; its sampling density into pdf. */
-  environmentAt(dx: f64, dy: f64, dz: f64): void {
+  /** Radiance of a light's shape that was hit from (x, y, z) at distance `t`; density of sampling it from `to` into pdf. */
+  hit(light: i32, x: f64, y: f64, z: f64, dx: f64, dy: f64, dz: f64, t: f64): void {
+    const l = lightAt(this.scene, light);
+    this.emission(l, <i32>at(l, L_KIND), dx, dy, dz, t, x, y, z);
+  }
+
+  /** Density with which sample() for `to` gives the direction that meets `light` at distance `t`. */
+  density(to: Receiver, light: i32, dx: f64, dy: f64, dz: f64, t: f64): f64 {
+    const scene = this.scene;
+    if (!this.linked(light, to.thing)) return 0;
+    const l = lightAt(scene, light);
+    const kind = <i32>at(l, L_KIND);
+    const time = this.time;
+    let pdf: f64 = 0;
+    if (kind == LIGHT_SPHERE) {
+      const cx = placed(l, L_CENTRE, time) - to.x;
+      const cy = placed(l, L_CENTRE + 1, time) - to.y;
+      const cz = placed(l, L_CENTRE + 2, time) - to.z;
+      const radius = at(l, L_RADIUS);
+      const sin2 = (radius * radius) / (cx * cx + cy * cy + cz * cz);
+      if (sin2 >= 1) return 0;
+      pdf = (1.0 + Math.sqrt(1.0 - sin2)) / (2.0 * Math.PI * sin2);
+    } else {
+      let cos = -(
+        dx * placed(l, L_NORMAL, time) +
+        dy * placed(l, L_NORMAL + 1, time) +
+        dz * placed(l, L_NORMAL + 2, time)
+      );
+      if (kind == LIGHT_TRIANGLE) cos = Math.abs(cos);
+      if (!(cos > 1e-6)) return 0;
+      pdf = (t * t) / (cos * at(l, L_AREA));
+    }
+    return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing);
+  }
+
+  /** The light that a glowing triangle is, -1 for none. */
+  lightOf(number: i32, triangle: i32): i32 {
+    const lights = word(instance(this.scene, number), I_LIGHTS);
+    return lights == 0 ? -1 : load<i32>(<usize>lights + (<usize>triangle << 2));
+  }
+
+  /** Adds up the suns that shine along a direction, for paths that leave the set; density of sampling one into pdf. */
+  sunsAlong(index: i32, dx: f64, dy: f64, dz: f64): bool {
+    const l = lightAt(this.scene, index);
+    const cosMax = at(l, L_RADIUS);
+    if (cosMax >= 1) return false;
+    const cos = -(dx * at(l, L_NORMAL) + dy * at(l, L_NORMAL + 1) + dz * at(l, L_NORMAL + 2));
+    if (cos < cosMax) return false;
+    this.r = at(l, L_RADIANCE);
+    this.g = at(l, L_RADIANCE + 1);
+    this.b = at(l, L_RADIANCE + 2);
+    const share: f64 = this.scene.treeNodes > 0 ? 0.5 : 1.0;
+    this.pdf = share / <f64>this.scene.sunCount / (2.0 * Math.PI * (1.0 - cosMax));
+    return true;
+  }
+
+  /** Radiance of the room in a direction, into r, g, b; its sampling density into pdf. */
+  roomAt(dx: f64, dy: f64, dz: f64): void {
     const scene = this.scene;
     const w = scene.environmentWidth;
     const h = scene.environmentHeight;
-    const x = dx * scene.environmentCos + dz * scene.environmentSin;
-    const z = dz * scene.environmentCos - dx * scene.environmentSin;
+    const c = <f64>scene.environmentCos;
+    const s = <f64>scene.environmentSin;
+    const x = dx * c + dz * s;
+    const z = dz * c - dx * s;
     const u = Math.atan2(x, -z) / (2.0 * Math.PI) + 0.5;
     const theta = Math.acos(Math.min(1.0, Math.max(-1.0, dy)));
     const column = min(w - 1, <i32>(u * <f64>w));
     const row = min(h - 1, <i32>((theta / Math.PI) * <f64>h));
-    this.take(row, column);
-    this.pdf = this.cellPdf(row, column, Math.sin(theta));
+    this.take(row, column, Math.sqrt(Math.max(0.0, 1.0 - dy * dy)));
   }
 
-  take(row: i32, column: i32): void {
-    const p = (row * this.scene.environmentWidth + column) * 3;
-    this.r = at(this.scene.environment, p);
-    this.g = at(this.scene.environment, p + 1);
-    this.b = at(this.scene.environment, p + 2);
-  }
-
-  cellPdf(row: i32, column: i32, sinTheta: f64): f64 {
-    const cdf = this.scene.environmentCdf;
-    const w = this.scene.environmentWidth;
-    const h = this.scene.environmentHeight;
-    const o = h + 1 + row * (w + 1) + column;
-    const p = (at(cdf, row + 1) - at(cdf, row)) * (at(cdf, o + 1) - at(cdf, o));
-    return sinTheta > 1e-6 ? (p * <f64>w * <f64>h) / (2.0 * Math.PI * Math.PI * sinTheta) : 0.0;
-  }
-
-  /** A direction towards the environment, by luminance. */
-  sampleEnvironment(u: f64, v: f64): bool {
+  /** One cell of the panorama: its radiance and density. */
+  take(row: i32, column: i32, sinTheta: f64): void {
     const scene = this.scene;
-    const cdf = scene.environmentCdf;
     const w = scene.environmentWidth;
     const h = scene.environmentHeight;
-    const row = search(cdf, 0, h, v);
-    const base = h + 1 + row * (w + 1);
-    const column = search(cdf, base, w, u);
-    const fv = (v - at(cdf, row)) / Math.max(1e-12, at(cdf, row + 1) - at(cdf, row));
-    const fu = (u - at(cdf, base + column)) / Math.max(1e-12, at(cdf, base + column + 1) - at(cdf, base + column));
-    const theta = ((<f64>row + Math.min(0.999999, fv)) / <f64>h) * Math.PI;
-    const azimuth = ((<f64>column + Math.min(0.999999, fu)) / <f64>w - 0.5) * 2.0 * Math.PI;
-    const s = Math.sin(theta);
-    const x = Math.sin(azimuth) * s;
-    const z = -Math.cos(azimuth) * s;
-    this.dx = x * scene.environmentCos - z * scene.environmentSin;
-    this.dy = Math.cos(theta);
-    this.dz = z * scene.environmentCos + x * scene.environmentSin;
+    const cell = row * w + column;
+    this.r = at(scene.environment, cell * 4);
+    this.g = at(scene.environment, cell * 4 + 1);
+    this.b = at(scene.environment, cell * 4 + 2);
+    const weight = at(scene.environment, cell * 4 + 3);
+    this.pdf =
+      sinTheta > 1e-6
+        ? (weight / <f64>scene.environmentSum) * <f64>w * <f64>h / (2.0 * Math.PI * Math.PI * sinTheta)
+        : 0.0;
+  }
+
+  /** A direction towards the room by luminance: an alias table gives the cell in one look (Walker 1977, Vose 1991). */
+  sampleRoom(u: f64, v: f64): bool {
+    const scene = this.scene;
+    const w = scene.environmentWidth;
+    const h = scene.environmentHeight;
+    const place = u * <f64>(w * h);
+    let cell = min(w * h - 1, <i32>place);
+    const rest = place - <f64>cell;
+    const threshold = at(scene.environmentAlias, cell * 2);
+    let fu: f64 = 0;
+    if (rest < threshold) fu = rest / threshold;
+    else {
+      fu = (rest - threshold) / (1.0 - threshold);
+      cell = word(scene.environmentAlias, cell * 2 + 1);
+    }
+    const row = cell / w;
+    const column = cell % w;
+    const theta = ((<f64>row + v) / <f64>h) * Math.PI;
+    const turn = (<f64>column + Math.min(0.999999, fu)) / <f64>w;
+    // The middle column looks along -Z: azimuth is half a turn off.
+    const sinTheta = sinTurn(theta * (0.5 / Math.PI));
+    const x = -sinTurn(turn) * sinTheta;
+    const z = cosTurn(turn) * sinTheta;
+    const c = <f64>scene.environmentCos;
+    const s = <f64>scene.environmentSin;
+    this.dx = x * c - z * s;
+    this.dy = cosTurn(theta * (0.5 / Math.PI));
+    this.dz = z * c + x * s;
     this.distance = Infinity;
-    this.take(row, column);
-    this.pdf = this.cellPdf(row, column, s);
+    this.only = false;
+    this.light = -1;
+    this.take(row, column, sinTheta);
     return this.pdf > 0;
   }
-}
-
-/** The cell of a cumulative table starting at `base` with `count` cells that holds `x`. */
-function search(cdf: usize, base: i32, count: i32, x: f64): i32 {
-  let lo = 0;
-  let hi = count - 1;
-  while (lo < hi) {
-    const mid = (lo + hi + 1) >> 1;
-    if (at(cdf, base + mid) <= x) lo = mid;
-    else hi = mid - 1;
-  }
-  return lo;
 }

@@ -1,133 +1,183 @@
 import { Bsdf } from './bsdf';
-import { Lights } from './lights';
+import { Camera } from './camera';
+import { Glass } from './glass';
+import { LightChoice } from './light-tree';
+import { Lights, Receiver } from './lights';
 import { Media } from './media';
 import { Path } from './path';
+import { Pixel } from './pixel';
 import { Sampler } from './sampler';
-import { Scene } from './scene';
+import { Job, RAY_SHADOW, Scene, TILE } from './scene';
 import { Surface } from './surface';
 import { Hit, walk } from './traverse';
+import { Volumes } from './volume';
+
+export { emitMesh, planMesh, workBytes } from './build';
+export { buildInstances } from './top';
+export { bandBytes, filterBand } from './denoise';
+export { brushedBytes, fillBrushed, fillGlass, fillSheen, fillTables, tableBytes } from './albedo';
+export { makePoints } from './sampler';
+export { evaluateLobes, evaluateGlass, sampleGlass, sampleLight, sampleLobes } from './probe';
+
+/** State of a thread but for its pixels, and its stack of nodes. */
+const STATE: usize = 8192;
+const STACK: usize = 8192;
 
 /** Bytes of scratch memory that each thread hands to the calls below. */
-const STATE: usize = 4096;
-const STACK: usize = 4096;
+export function scratchBytes(lightPasses: i32): usize {
+  return STATE + STACK + <usize>(TILE * TILE) * pixelBytes(lightPasses);
+}
 
-export function scratchBytes(panels: i32): usize {
-  return STATE + STACK + (<usize>panels << 3);
+function pixelBytes(lightPasses: i32): usize {
+  return (offsetof<Pixel>() + Pixel.bytes(lightPasses) + 15) & ~15;
+}
+
+let free: usize = 0;
+
+/** Takes `bytes` of the state, aligned for vectors. */
+function take(bytes: usize): usize {
+  const address = free;
+  free += (bytes + 15) & ~15;
+  return address;
 }
 
 /** Lays the state of one thread out in its scratch memory. */
-export function begin(scene: Scene, scratch: usize, seed: u32): void {
-  const path = changetype<Path>(scratch);
-  let at = scratch + ((offsetof<Path>() + 15) & ~15);
+export function begin(scene: Scene, job: Job, scratch: usize): void {
+  free = scratch;
+  const path = changetype<Path>(take(offsetof<Path>()));
   path.scene = scene;
-  path.hit = changetype<Hit>(at);
-  at += (offsetof<Hit>() + 15) & ~15;
-  path.lights = changetype<Lights>(at);
-  at += (offsetof<Lights>() + 15) & ~15;
-  path.surface = changetype<Surface>(at);
-  at += (offsetof<Surface>() + 15) & ~15;
-  path.shade = changetype<Surface>(at);
-  at += (offsetof<Surface>() + 15) & ~15;
-  path.bsdf = changetype<Bsdf>(at);
-  at += (offsetof<Bsdf>() + 15) & ~15;
-  path.media = changetype<Media>(at);
-  at += (offsetof<Media>() + 15) & ~15;
-  path.sampler = changetype<Sampler>(at);
-  path.sampler.seed = seed;
+  path.hit = changetype<Hit>(take(offsetof<Hit>()));
+  path.lights = changetype<Lights>(take(offsetof<Lights>()));
+  path.surface = changetype<Surface>(take(offsetof<Surface>()));
+  path.shade = changetype<Surface>(take(offsetof<Surface>()));
+  path.bsdf = changetype<Bsdf>(take(offsetof<Bsdf>()));
+  path.glass = changetype<Glass>(take(offsetof<Glass>()));
+  path.media = changetype<Media>(take(offsetof<Media>()));
+  path.sampler = changetype<Sampler>(take(offsetof<Sampler>()));
+  path.camera = changetype<Camera>(take(offsetof<Camera>()));
+  path.volumes = changetype<Volumes>(take(offsetof<Volumes>()));
+  path.from = changetype<Receiver>(take(offsetof<Receiver>()));
+  path.width = job.width;
+  path.height = job.height;
+  path.sampler.seed = job.seed;
+  path.sampler.points = job.points;
+  path.sampler.blue = scene.blueNoise;
   path.hit.rays = 0;
+  path.hit.time = 0;
+  path.hit.inverse = take(96);
   // The walk keeps four distances just below its stack.
   path.hit.stack = scratch + STATE + 16;
-  path.lights.scene = scene;
-  path.lights.weights = scratch + STATE + STACK;
-  path.lights.hasEnvironment = load<f32>(scene.environmentCdf + (<usize>scene.environmentHeight << 2)) > 0;
+  const lights = path.lights;
+  lights.scene = scene;
+  lights.choice = changetype<LightChoice>(take(offsetof<LightChoice>()));
+  lights.surface = changetype<Surface>(take(offsetof<Surface>()));
+  lights.hasRoom = scene.environmentSum > 0;
+  lights.time = 0;
   path.surface.scene = scene;
+  path.surface.moved = take(96);
   path.shade.scene = scene;
+  path.shade.moved = take(96);
+  lights.surface.scene = scene;
+  lights.surface.moved = take(96);
   path.media.scene = scene;
+  path.volumes.scene = scene;
+  path.pixel = changetype<Pixel>(scratch + STATE + STACK);
 }
 
 /**
- * Traces the pixels x0 <= x < x1 of row y into planes of f32: beauty, albedo, normal (3 a pixel), variance, alpha,
- * depth (1 a pixel), each `width * height` pixels. Samples are numbered from `first` on.
+ * Takes tiles from the job's counter and traces them until there are no more, the job is given up, or `limit` are done.
+ * Every pixel's samples depend on its place alone, so the picture is the same whoever traces which tile.
+ * @returns tiles traced; fewer than `limit` means that there is nothing left to take.
  */
-export function traceRow(
-  scratch: usize,
-  y: i32,
-  x0: i32,
-  x1: i32,
-  width: i32,
-  height: i32,
-  first: i32,
-  samples: i32,
-  beauty: usize,
-  albedo: usize,
-  normal: usize,
-  variance: usize,
-  alpha: usize,
-  depth: usize,
-): void {
+export function traceTiles(job: Job, scratch: usize, limit: i32): i32 {
   const path = changetype<Path>(scratch);
-  for (let x = x0; x < x1; x++) {
-    let r: f64 = 0;
-    let g: f64 = 0;
-    let b: f64 = 0;
-    let ar: f64 = 0;
-    let ag: f64 = 0;
-    let ab: f64 = 0;
-    let nx: f64 = 0;
-    let ny: f64 = 0;
-    let nz: f64 = 0;
-    let mean: f64 = 0;
-    let m2: f64 = 0;
-    let cover: f64 = 0;
-    let far: f64 = 0;
-    for (let i = 0; i < samples; i++) {
-      path.trace(x, y, width, height, first + i);
-      r += path.r;
-      g += path.g;
-      b += path.b;
-      // Welford's update: stable however bright the sample.
-      const luminance = 0.2126 * path.r + 0.7152 * path.g + 0.0722 * path.b;
-      const d = luminance - mean;
-      mean += d / <f64>(i + 1);
-      m2 += d * (luminance - mean);
-      cover += path.alpha;
-      far += path.depth;
-      ar += path.ar;
-      ag += path.ag;
-      ab += path.ab;
-      nx += path.nx;
-      ny += path.ny;
-      nz += path.nz;
+  const across = (job.x1 - job.x0 + TILE - 1) / TILE;
+  const down = (job.y1 - job.y0 + TILE - 1) / TILE;
+  for (let done = 0; done < limit; done++) {
+    if (atomic.load<i32>(changetype<usize>(job) + offsetof<Job>('cancelled')) != 0) return done;
+    const tile = atomic.add<i32>(changetype<usize>(job) + offsetof<Job>('counter'), 1);
+    if (tile >= across * down) return done;
+    traceTile(path, job, job.x0 + (tile % across) * TILE, job.y0 + (tile / across) * TILE, scratch + STATE + STACK);
+  }
+  return limit;
+}
+
+function traceTile(path: Path, job: Job, x0: i32, y0: i32, pixels: usize): void {
+  const passes = path.scene.lightPasses;
+  const stride = pixelBytes(passes);
+  const x1 = min(x0 + TILE, job.x1);
+  const y1 = min(y0 + TILE, job.y1);
+  let done = 0;
+  while (done < job.samples || (done < job.most && tileError(path, x1 - x0, y1 - y0, pixels) > <f64>job.target)) {
+    const until = min(job.most, done + job.samples);
+    for (let y = y0; y < y1; y++) {
+      for (let x = x0; x < x1; x++) {
+        const at = pixels + <usize>((y - y0) * TILE + x - x0) * stride;
+        const pixel = changetype<Pixel>(at);
+        path.pixel = pixel;
+        if (done == 0) {
+          pixel.detail = job.detail != 0;
+          pixel.lightPasses = passes;
+          pixel.layOut(at + ((offsetof<Pixel>() + 15) & ~15));
+          pixel.clear();
+        }
+        for (let i = done; i < until; i++) path.trace(x, y, i);
+      }
     }
-    const n = <f64>samples;
-    const one = <usize>(y * width + x) << 2;
-    const three = one * 3;
-    store<f32>(beauty + three, <f32>(r / n), 0);
-    store<f32>(beauty + three, <f32>(g / n), 4);
-    store<f32>(beauty + three, <f32>(b / n), 8);
-    store<f32>(albedo + three, <f32>(ar / n), 0);
-    store<f32>(albedo + three, <f32>(ag / n), 4);
-    store<f32>(albedo + three, <f32>(ab / n), 8);
-    store<f32>(normal + three, <f32>(nx / n), 0);
-    store<f32>(normal + three, <f32>(ny / n), 4);
-    store<f32>(normal + three, <f32>(nz / n), 8);
-    store<f32>(variance + one, samples > 1 ? <f32>(m2 / (n - 1.0) / n) : <f32>0);
-    store<f32>(alpha + one, <f32>(cover / n));
-    store<f32>(depth + one, cover > 0 ? <f32>(far / cover) : <f32>0);
+    done = until;
+  }
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const pixel = changetype<Pixel>(pixels + <usize>((y - y0) * TILE + x - x0) * stride);
+      pixel.store(job, (y - job.y0) * (job.x1 - job.x0) + x - job.x0);
+    }
   }
 }
 
+/** Dark places may be as noisy as this luminance, in display white, would. */
+const DARK: f64 = 0.05;
+
+/** Root mean square of the pixels' relative standard errors. */
+function tileError(path: Path, width: i32, height: i32, pixels: usize): f64 {
+  const stride = pixelBytes(path.scene.lightPasses);
+  const scale = <f64>path.scene.exposureScale;
+  let sum: f64 = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const pixel = changetype<Pixel>(pixels + <usize>(y * TILE + x) * stride);
+      const l = pixel.mean * scale + DARK;
+      sum += (pixel.variance() * scale * scale) / (l * l);
+    }
+  }
+  return Math.sqrt(sum / <f64>(width * height));
+}
+
 /**
- * Nearest hits of `count` rays (8 f32 each: origin, direction, near, far) for tests and benchmarks; writes (f32 t, i32
- * triangle) a ray.
+ * Nearest things that `count` rays meet (8 f32 each: origin, direction, near, far), lights' own shapes left out; writes
+ * (f32 t, i32 instance, i32 triangle) a ray. For tests and benchmarks.
  */
 export function castRays(scratch: usize, rays: usize, out: usize, count: i32): void {
   const path = changetype<Path>(scratch);
   for (let i = 0; i < count; i++) {
     const p = rays + (<usize>i << 5);
-    walk(path.scene, path.hit, <f64>load<f32>(p), <f64>load<f32>(p, 4), <f64>load<f32>(p, 8), <f64>load<f32>(p, 12), <f64>load<f32>(p, 16), <f64>load<f32>(p, 20), <f64>load<f32>(p, 24), <f64>load<f32>(p, 28), false);
-    store<f32>(out + (<usize>i << 3), <f32>path.hit.t);
-    store<i32>(out + (<usize>i << 3), path.hit.triangle, 4);
+    walk(
+      path.scene,
+      path.hit,
+      <f64>load<f32>(p),
+      <f64>load<f32>(p, 4),
+      <f64>load<f32>(p, 8),
+      <f64>load<f32>(p, 12),
+      <f64>load<f32>(p, 16),
+      <f64>load<f32>(p, 20),
+      <f64>load<f32>(p, 24),
+      <f64>load<f32>(p, 28),
+      RAY_SHADOW,
+      false,
+    );
+    const to = out + <usize>i * 12;
+    store<f32>(to, <f32>path.hit.t);
+    store<i32>(to, path.hit.instance, 4);
+    store<i32>(to, path.hit.triangle, 8);
   }
 }
 

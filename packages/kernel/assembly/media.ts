@@ -1,6 +1,6 @@
 import { M_IOR, M_PRIORITY, material, Scene } from './scene';
 
-/** The volumes a path is inside of; the same rules as core's trace/media.ts (Schmidt and Budge 2002). */
+/** The volumes a path is inside of, with priorities where they overlap (Schmidt and Budge 2002). */
 const DEPTH: i32 = 8;
 
 @unmanaged

@@ -1,27 +1,55 @@
 import { Bsdf } from './bsdf';
-import { Lights } from './lights';
+import { C_TANGENT, Camera } from './camera';
+import { Glass } from './glass';
+import { Lights, Receiver } from './lights';
+import { decayWithin } from './maths';
 import { Media } from './media';
-import { fresnelDielectric, sampleGgxNormal } from './microfacet';
+import { fresnelDielectric } from './microfacet';
+import { BY_DIFFUSE, BY_EMISSION, BY_GLOSS, BY_TRANSMISSION, Pixel } from './pixel';
 import { Sampler } from './sampler';
 import {
   at,
+  I_BEFORE,
+  I_KIND,
+  I_MESH,
+  I_OPEN,
+  instance,
+  KIND_LIGHT,
   M_ABSORPTION,
   M_ALPHA_CUTOFF,
   M_ALPHA_MODE,
+  M_CATCHER,
+  M_FINISH,
   M_IOR,
+  M_MIRROR_REACH,
   M_VOLUME,
   material,
+  Mesh,
+  RAY_CAMERA,
+  RAY_LIGHTING,
+  RAY_REFLECTION,
+  RAY_SHADOW,
   Scene,
+  word,
 } from './scene';
 import { Surface } from './surface';
 import { Hit, walk } from './traverse';
+import { Volumes } from './volume';
 
 /** Rays start this far off, metres. */
 const NEAR: f64 = 1e-5;
 /** Glass smoother than this reflects and refracts as a mirror. */
 const SMOOTH: f64 = 0.03;
+/** Width of the ray after a matt bounce grows this much a metre: textures are looked up coarsely from there. */
+const MATT_SPREAD: f64 = 0.15;
 
-/** One path after the other, as core's trace/path.ts follows them; that file explains why. */
+/**
+ * One path after the other from the camera, with light sampled at every matt or glossy surface and both ways of finding
+ * a light weighed against each other (Veach 1997, balance heuristic).
+ *
+ * Light through glass: shadow rays go straight through it, tinted and weakened by its faces; the bent path from there to
+ * a light is left out. So the inside of a jar is lit at once, at the price of caustics.
+ */
 @unmanaged
 export class Path {
   scene: Scene;
@@ -30,20 +58,17 @@ export class Path {
   surface: Surface;
   shade: Surface;
   bsdf: Bsdf;
+  glass: Glass;
   media: Media;
   sampler: Sampler;
-  /** Radiance of the last sample and the features of its first surface. */
-  r: f64;
-  g: f64;
-  b: f64;
-  alpha: f64;
-  depth: f64;
-  ar: f64;
-  ag: f64;
-  ab: f64;
-  nx: f64;
-  ny: f64;
-  nz: f64;
+  camera: Camera;
+  volumes: Volumes;
+  pixel: Pixel;
+  /** The last point at which light was sampled. */
+  from: Receiver;
+  width: i32;
+  height: i32;
+  time: f64;
   tr: f64;
   tg: f64;
   tb: f64;
@@ -53,117 +78,118 @@ export class Path {
   dx: f64;
   dy: f64;
   dz: f64;
-  h0: f64;
-  h1: f64;
-  h2: f64;
   through0: f64;
   through1: f64;
   through2: f64;
+  /** Scatterings so far, of matt or glossy ones among them, and the lobe that the first one took. */
+  scatters: i32;
+  bounces: i32;
+  lobe: i32;
+  mask: i32;
+  /** Density of the last sampled direction; 0: only this path finds the light ahead. */
+  pdf: f64;
+  roomSampled: bool;
+  /** The path went through glass after light was sampled: shadow rays have brought that light. */
+  passed: bool;
+  /** Reach of the artist's mirror on the way to the next hit; negative: none. */
+  reach: f64;
+  lastThing: i32;
+  /** Chooses the lobe that a path follows on. */
+  pick: f64;
+  /** The last light sample came through glass: the bent path is left out, so it carries all of it. */
+  straight: bool;
+  /** Light was last sampled at rough glass, where the path itself follows light through more glass, bent. */
+  bent: bool;
+  /** Width of the ray and how much it grows a metre. */
+  coneWidth: f64;
+  coneSpread: f64;
 
-  /** Traces sample `index` of the pixel at (x, y) in a picture of the given size. */
-  trace(x: i32, y: i32, width: i32, height: i32, index: i32): void {
-    this.sampler.start(<u32>(y * width + x), <u32>index);
-    this.cameraRay(x, y, width, height);
-    this.r = 0;
-    this.g = 0;
-    this.b = 0;
-    this.alpha = 0;
-    this.depth = 0;
-    this.ar = 0;
-    this.ag = 0;
-    this.ab = 0;
-    this.nx = 0;
-    this.ny = 0;
-    this.nz = 0;
+  /** Traces row `index` of the table of sample points for the pixel at (x, y). */
+  trace(x: i32, y: i32, index: i32): void {
+    const sampler = this.sampler;
+    const scene = this.scene;
+    sampler.start(x, y, index);
+    sampler.next();
+    const px = ((<f64>x + 0.5 + tent(sampler.u)) / <f64>this.width) * 2.0 - 1.0;
+    const py = 1.0 - ((<f64>y + 0.5 + tent(sampler.v)) / <f64>this.height) * 2.0;
+    sampler.next();
+    const u = sampler.u;
+    const v = sampler.v;
+    this.time = 0;
+    if (scene.moving != 0) {
+      sampler.next();
+      this.time = sampler.u;
+    }
+    this.hit.time = this.time;
+    this.lights.time = this.time;
+    const camera = this.camera;
+    camera.cast(scene, px, py, u, v, this.time);
+    this.ox = camera.ox;
+    this.oy = camera.oy;
+    this.oz = camera.oz;
+    this.dx = camera.dx;
+    this.dy = camera.dy;
+    this.dz = camera.dz;
+    if (scene.volumeCount > 0) this.volumes.start(sampler.seed, x, y, index);
+    this.pixel.begin();
     this.media.count = 0;
     this.tr = 1;
     this.tg = 1;
     this.tb = 1;
+    this.scatters = 0;
+    this.bounces = 0;
+    this.lobe = BY_EMISSION;
+    this.mask = RAY_CAMERA;
+    this.pdf = 0;
+    this.roomSampled = false;
+    this.passed = false;
+    this.bent = false;
+    this.reach = -1;
+    this.lastThing = -1;
+    this.coneWidth = 0;
+    this.coneSpread = (2.0 * at(scene.camera, C_TANGENT)) / <f64>this.height;
     this.follow();
-  }
-
-  /** Thin lens: all rays of a pixel meet on the plane of focus. */
-  cameraRay(x: i32, y: i32, width: i32, height: i32): void {
-    const c = this.scene.camera;
-    const sampler = this.sampler;
-    sampler.next();
-    const px = ((<f64>x + 0.5 + tent(sampler.u)) / <f64>width) * 2.0 - 1.0;
-    const py = 1.0 - ((<f64>y + 0.5 + tent(sampler.v)) / <f64>height) * 2.0;
-    sampler.next();
-    let lx: f64 = 0;
-    let ly: f64 = 0;
-    if (at(c, 14) > 0) {
-      const radius = Math.sqrt(sampler.u) * at(c, 14);
-      lx = radius * Math.cos(2.0 * Math.PI * sampler.v);
-      ly = radius * Math.sin(2.0 * Math.PI * sampler.v);
-    }
-    const f = at(c, 15);
-    const vx = px * at(c, 12) * at(c, 13) - lx / f;
-    const vy = py * at(c, 12) - ly / f;
-    const dx = at(c, 0) * vx + at(c, 3) * vy - at(c, 6);
-    const dy = at(c, 1) * vx + at(c, 4) * vy - at(c, 7);
-    const dz = at(c, 2) * vx + at(c, 5) * vy - at(c, 8);
-    const l = 1.0 / Math.sqrt(dx * dx + dy * dy + dz * dz);
-    this.dx = dx * l;
-    this.dy = dy * l;
-    this.dz = dz * l;
-    this.ox = at(c, 9) + at(c, 0) * lx + at(c, 3) * ly;
-    this.oy = at(c, 10) + at(c, 1) * lx + at(c, 4) * ly;
-    this.oz = at(c, 11) + at(c, 2) * lx + at(c, 5) * ly;
+    this.pixel.end();
   }
 
   follow(): void {
     const hit = this.hit;
-    const lights = this.lights;
     const s = this.surface;
     const scene = this.scene;
     const sampler = this.sampler;
-    const bsdf = this.bsdf;
-    const media = this.media;
-    let bounces: i32 = 0;
-    let first = true;
-    /** Density of the last sampled direction; 0 after the camera and smooth glass, where only this path finds the light. */
-    let pdf: f64 = 0;
-    let environmentSampled = false;
-    /** True once the path went through glass after its last opaque surface: shadow rays have brought that light. */
-    let passed = false;
-    let px: f64 = 0;
-    let py: f64 = 0;
-    let pz: f64 = 0;
     for (let depth: i32 = 0; depth < scene.maxDepth; depth++) {
-      const found = walk(scene, hit, this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, NEAR, Infinity, false) != 0;
-      const far = found ? hit.t : Infinity;
-      if (lights.panelHit(this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, NEAR, far, bounces == 0 && first)) {
-        let weight: f64 = 1;
-        if (pdf > 0) {
-          const other = passed
-            ? Infinity
-            : lights.panelPdf(
-                px,
-                py,
-                pz,
-                lights.panel,
-                this.dx,
-                this.dy,
-                this.dz,
-                distance(px, py, pz, this.ox, this.oy, this.oz) + lights.t,
-              );
-          weight = pdf / (pdf + other);
-        }
-        this.absorb(lights.t);
-        if (weight > 0) this.add(lights.r * weight, lights.g * weight, lights.b * weight, bounces);
-        if (first) this.alpha = 1;
-        return;
+      const found =
+        walk(scene, hit, this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, NEAR, Infinity, this.mask, false) != 0;
+      const t = found ? hit.t : Infinity;
+      if (
+        scene.volumeCount > 0 &&
+        this.volumes.collide(this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, t)
+      ) {
+        if (!this.scatterInSmoke(this.volumes.t)) return;
+        if (!this.roulette(depth)) return;
+        continue;
+      }
+      if (this.reach >= 0) {
+        const share = decayWithin(t, this.reach);
+        this.reach = -1;
+        if (share <= 0) return;
+        this.tr *= share;
+        this.tg *= share;
+        this.tb *= share;
       }
       if (!found) {
-        lights.environmentAt(this.dx, this.dy, this.dz);
-        let weight: f64 = 1;
-        if (pdf > 0 && environmentSampled) weight = passed ? 0.0 : pdf / (pdf + lights.pdf);
-        if (weight > 0) this.add(lights.r * weight, lights.g * weight, lights.b * weight, bounces);
+        this.leaveSet();
         return;
       }
-      this.absorb(hit.t);
-      s.at(hit.triangle, hit.u, hit.v);
+      this.absorb(t);
+      const number = hit.instance;
+      const it = instance(scene, number);
+      if (word(it, I_KIND) == KIND_LIGHT) {
+        this.meetLight(hit.triangle, t);
+        return;
+      }
+      this.coneWidth += this.coneSpread * t;
+      s.at(number, hit.triangle, hit.u, hit.v, this.time, this.coneWidth);
       sampler.next();
       const choice = sampler.u;
       const lobe = sampler.v;
@@ -178,17 +204,9 @@ export class Path {
         this.moveTo(s);
         continue;
       }
-      if (first) this.recordFeatures(s, isGlass, front);
-      first = false;
-      if (isGlass) {
-        const transmitted = this.scatterGlass(s, front);
-        if (transmitted) passed = true;
-        // A mirror reflection off glass is out of the shadow rays' reach: this path alone finds that light.
-        if (!passed) pdf = 0;
-        continue;
-      }
-      this.add(s.er, s.eg, s.eb, bounces);
-      if (bounces >= scene.maxBounces) return;
+      const first = this.scatters == 0;
+      const caught = first && material(scene, s.material, M_CATCHER) != 0;
+      if (first) this.recordFirst(s, number, isGlass, front, t, caught);
       const flip: f64 = front ? 1.0 : -1.0;
       let nx = s.nx * flip;
       let ny = s.ny * flip;
@@ -199,44 +217,163 @@ export class Path {
         ny = s.gy * flip;
         nz = s.gz * flip;
       }
-      bsdf.prepare(s, scene, nx, ny, nz, -this.dx, -this.dy, -this.dz);
-      environmentSampled = lights.hasEnvironment && bounces == 0;
-      this.sampleLights(s, flip, environmentSampled, bounces);
+      if (isGlass) {
+        if (!this.scatterGlass(s, front, nx, ny, nz)) return;
+        this.lastThing = s.thing;
+        this.mask = RAY_REFLECTION;
+        continue;
+      }
+      if (s.er + s.eg + s.eb > 0) this.meetGlow(s, hit.triangle, t);
+      if (this.bounces >= scene.maxBounces) return;
+      this.bsdf.prepare(s, scene, nx, ny, nz, -this.dx, -this.dy, -this.dz);
+      this.receive(s.x, s.y, s.z, nx, ny, nz, true, s.thing);
+      this.bent = false;
+      this.roomSampled = this.lights.hasRoom && this.bounces == 0;
+      this.sampleLights(s, flip, caught);
       sampler.next();
       const u = sampler.u;
       const v = sampler.v;
-      const rescaled = isGlass || glass == 0 ? lobe : (lobe - glass) / (1.0 - glass);
-      if (!bsdf.sample(rescaled, u, v)) return;
-      if ((bsdf.lx * s.gx + bsdf.ly * s.gy + bsdf.lz * s.gz) * flip <= 0) return;
-      this.tr *= bsdf.r / bsdf.pdf;
-      this.tg *= bsdf.g / bsdf.pdf;
-      this.tb *= bsdf.b / bsdf.pdf;
-      pdf = bsdf.pdf;
-      passed = false;
-      this.dx = bsdf.lx;
-      this.dy = bsdf.ly;
-      this.dz = bsdf.lz;
-      this.moveTo(s);
-      px = s.x;
-      py = s.y;
-      pz = s.z;
-      bounces++;
-      if (bounces > 1 || depth > 3) {
-        // Russian roulette by what the path can still carry.
-        const keep = Math.min(0.95, Math.max(this.tr, Math.max(this.tg, this.tb)));
-        sampler.next();
-        if (!(sampler.u < keep)) return;
-        this.tr /= keep;
-        this.tg /= keep;
-        this.tb /= keep;
-      }
+      const rescaled = glass == 0 ? lobe : (lobe - glass) / (1.0 - glass);
+      if (!this.scatterOff(s, flip, rescaled, u, v, caught)) return;
+      if (!this.roulette(depth)) return;
     }
   }
 
+  /** Follows one lobe of an opaque surface on. */
+  scatterOff(s: Surface, flip: f64, lobe: f64, u: f64, v: f64, caught: bool): bool {
+    const bsdf = this.bsdf;
+    if (!bsdf.sample(lobe, u, v)) return false;
+    if ((bsdf.lx * s.gx + bsdf.ly * s.gy + bsdf.lz * s.gz) * flip <= 0) return false;
+    // The direction serves all lobes; the path goes on as one of them, chosen by share, so that it has one kind.
+    const matt = luminance(bsdf.dr, bsdf.dg, bsdf.db);
+    const gloss = luminance(bsdf.gr, bsdf.gg, bsdf.gb);
+    const all = matt + gloss + bsdf.mirror;
+    if (!(all > 0)) return false;
+    const pick = this.pick * all;
+    let kind = BY_GLOSS;
+    if (pick < matt) {
+      const k = all / (matt * bsdf.pdf);
+      this.tr *= bsdf.dr * k;
+      this.tg *= bsdf.dg * k;
+      this.tb *= bsdf.db * k;
+      kind = BY_DIFFUSE;
+      this.mask = RAY_LIGHTING;
+      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD);
+    } else if (pick < matt + gloss) {
+      const k = all / (gloss * bsdf.pdf);
+      this.tr *= bsdf.gr * k;
+      this.tg *= bsdf.gg * k;
+      this.tb *= bsdf.gb * k;
+      this.mask = RAY_REFLECTION;
+      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD * s.roughness);
+    } else {
+      const k = all / bsdf.pdf;
+      this.tr *= k;
+      this.tg *= k;
+      this.tb *= k;
+      this.mask = RAY_REFLECTION;
+      const reach = material(this.scene, s.material, M_MIRROR_REACH);
+      this.reach = reach > 0 ? reach : -1.0;
+    }
+    if (this.scatters == 0) this.lobe = kind;
+    if (caught && kind == BY_DIFFUSE) return false;
+    this.pdf = caught ? 0.0 : bsdf.pdf;
+    if (caught) this.roomSampled = false;
+    this.passed = false;
+    this.dx = bsdf.lx;
+    this.dy = bsdf.ly;
+    this.dz = bsdf.lz;
+    this.moveTo(s);
+    this.lastThing = s.thing;
+    this.scatters++;
+    this.bounces++;
+    return true;
+  }
+
+  /** Russian roulette by what the path can still carry. */
+  roulette(depth: i32): bool {
+    if (this.bounces <= 1 && depth <= 3) return true;
+    const keep = Math.min(0.95, Math.max(this.tr, Math.max(this.tg, this.tb)));
+    this.sampler.next();
+    if (!(this.sampler.u < keep)) return false;
+    this.tr /= keep;
+    this.tg /= keep;
+    this.tb /= keep;
+    return true;
+  }
+
+  // @ts-ignore: decorator
+  @inline
+  receive(x: f64, y: f64, z: f64, nx: f64, ny: f64, nz: f64, facing: bool, thing: i32): void {
+    const to = this.from;
+    to.x = x;
+    to.y = y;
+    to.z = z;
+    to.nx = nx;
+    to.ny = ny;
+    to.nz = nz;
+    to.facing = facing;
+    to.thing = thing;
+  }
+
+  // @ts-ignore: decorator
+  @inline
   moveTo(s: Surface): void {
     this.ox = s.x;
     this.oy = s.y;
     this.oz = s.z;
+  }
+
+  /** A light's own shape was met at distance `t`. */
+  meetLight(light: i32, t: f64): void {
+    const lights = this.lights;
+    if (this.scatters > 0 && !lights.linked(light, this.lastThing)) return;
+    let weight: f64 = 1;
+    if (this.pdf > 0) {
+      if (this.passed) return;
+      weight = this.pdf / (this.pdf + lights.density(this.from, light, this.dx, this.dy, this.dz, this.since(t)));
+    }
+    lights.hit(light, this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, t);
+    if (this.scatters == 0) this.pixel.alpha = 1;
+    this.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(light), this.lobe);
+  }
+
+  /** The surface met glows. */
+  meetGlow(s: Surface, triangle: i32, t: f64): void {
+    let weight: f64 = 1;
+    const light = this.lights.lightOf(s.number, triangle);
+    if (this.pdf > 0 && light >= 0) {
+      if (this.passed) return;
+      weight = this.pdf / (this.pdf + this.lights.density(this.from, light, this.dx, this.dy, this.dz, this.since(t)));
+    }
+    this.add(s.er * weight, s.eg * weight, s.eb * weight, this.scene.lightPasses - 1, this.lobe);
+  }
+
+  /** Distance from where light was last sampled to the hit at `t`: see-through surfaces may lie between. */
+  since(t: f64): f64 {
+    const p = this.from;
+    const x = p.x - this.ox;
+    const y = p.y - this.oy;
+    const z = p.z - this.oz;
+    return Math.sqrt(x * x + y * y + z * z) + t;
+  }
+
+  /** Nothing was met: suns and the room. */
+  leaveSet(): void {
+    const lights = this.lights;
+    const scene = this.scene;
+    for (let i = 0; i < scene.sunCount; i++) {
+      if (this.scatters == 0 || !lights.linked(i, this.lastThing)) continue;
+      if (!lights.sunsAlong(i, this.dx, this.dy, this.dz)) continue;
+      let weight: f64 = 1;
+      if (this.pdf > 0) weight = this.passed ? 0.0 : this.pdf / (this.pdf + lights.pdf);
+      this.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(i), this.lobe);
+    }
+    if (this.scatters == 0 && scene.environmentSeen == 0) return;
+    lights.roomAt(this.dx, this.dy, this.dz);
+    let weight: f64 = 1;
+    if (this.pdf > 0 && this.roomSampled) weight = this.passed ? 0.0 : this.pdf / (this.pdf + lights.pdf);
+    if (weight > 0) this.add(lights.r * weight, lights.g * weight, lights.b * weight, scene.lightPasses - 2, this.lobe);
   }
 
   /** Alpha mask and blend: true when this sample passes the surface by. */
@@ -259,8 +396,8 @@ export class Path {
 
   /** Beer-Lambert in the medium the path is in. */
   absorb(length: f64): void {
+    if (this.media.count == 0) return;
     const medium = this.media.current(-1);
-    if (medium < 0) return;
     const r = material(this.scene, medium, M_ABSORPTION);
     const g = material(this.scene, medium, M_ABSORPTION + 1);
     const b = material(this.scene, medium, M_ABSORPTION + 2);
@@ -270,76 +407,135 @@ export class Path {
     this.tb *= Math.exp(-b * length);
   }
 
-  add(r0: f64, g0: f64, b0: f64, bounces: i32): void {
+  /** Light that this path brings to the camera. Only light that came by a bounce is clamped, and only when asked for. */
+  add(r0: f64, g0: f64, b0: f64, light: i32, lobe: i32): void {
     let r = r0 * this.tr;
     let g = g0 * this.tg;
     let b = b0 * this.tb;
-    const clamp = this.scene.clamp;
-    if (bounces > 0 && clamp > 0) {
-      const luminance = (0.2126 * r + 0.7152 * g + 0.0722 * b) * this.scene.exposureScale;
-      if (luminance > clamp) {
-        r *= clamp / luminance;
-        g *= clamp / luminance;
-        b *= clamp / luminance;
+    const clamp = <f64>this.scene.clamp;
+    if (this.bounces > 0 && clamp > 0) {
+      const l = luminance(r, g, b) * <f64>this.scene.exposureScale;
+      if (l > clamp) {
+        r *= clamp / l;
+        g *= clamp / l;
+        b *= clamp / l;
       }
     }
-    this.r += r;
-    this.g += g;
-    this.b += b;
+    this.pixel.add(r, g, b, light, lobe, this.scatters <= 1);
   }
 
-  recordFeatures(s: Surface, isGlass: bool, front: bool): void {
+  recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {
+    const pixel = this.pixel;
     const flip: f64 = front ? 1.0 : -1.0;
-    this.alpha = 1;
-    this.depth = this.hit.t;
-    this.ar = isGlass ? 1.0 : s.r;
-    this.ag = isGlass ? 1.0 : s.g;
-    this.ab = isGlass ? 1.0 : s.b;
-    this.nx = s.nx * flip;
-    this.ny = s.ny * flip;
-    this.nz = s.nz * flip;
+    if (caught) pixel.caught = 1;
+    else pixel.alpha = 1;
+    pixel.depth = t;
+    pixel.ar = isGlass ? 1.0 : s.r;
+    pixel.ag = isGlass ? 1.0 : s.g;
+    pixel.ab = isGlass ? 1.0 : s.b;
+    pixel.nx = s.nx * flip;
+    pixel.ny = s.ny * flip;
+    pixel.nz = s.nz * flip;
+    if (!pixel.detail) return;
+    pixel.thing = s.thing;
+    pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
+    const it = instance(this.scene, number);
+    const tri = changetype<Mesh>(<usize>word(it, I_MESH)).triangles;
+    const p = s.triangle * 9;
+    const x = at(tri, p) + at(tri, p + 3) * s.u + at(tri, p + 6) * s.v;
+    const y = at(tri, p + 1) + at(tri, p + 4) * s.u + at(tri, p + 7) * s.v;
+    const z = at(tri, p + 2) + at(tri, p + 5) * s.u + at(tri, p + 8) * s.v;
+    if (!this.project(it, I_OPEN, x, y, z)) return;
+    const nowX = this.camera.px;
+    const nowY = this.camera.py;
+    if (!this.project(it, I_BEFORE, x, y, z)) return;
+    pixel.motionX = nowX - this.camera.px;
+    pixel.motionY = nowY - this.camera.py;
   }
 
-  /** Reflects or refracts at a dielectric and moves the path on. True when the light went through. */
-  scatterGlass(s: Surface, front: bool): bool {
+  /** A point of a thing in the picture, now (I_OPEN) or in the frame before (I_BEFORE). */
+  project(it: usize, m: i32, x: f64, y: f64, z: f64): bool {
+    return this.camera.project(
+      this.scene,
+      m == I_BEFORE,
+      at(it, m) * x + at(it, m + 1) * y + at(it, m + 2) * z + at(it, m + 3),
+      at(it, m + 4) * x + at(it, m + 5) * y + at(it, m + 6) * z + at(it, m + 7),
+      at(it, m + 8) * x + at(it, m + 9) * y + at(it, m + 10) * z + at(it, m + 11),
+      this.width,
+      this.height,
+    );
+  }
+
+  /** Reflects or refracts at a dielectric and moves the path on. */
+  scatterGlass(s: Surface, front: bool, nx: f64, ny: f64, nz: f64): bool {
     const media = this.media;
     const sampler = this.sampler;
     const volume = material(this.scene, s.material, M_VOLUME) > 0;
-    const flip: f64 = front ? 1.0 : -1.0;
-    let nx = s.nx * flip;
-    let ny = s.ny * flip;
-    let nz = s.nz * flip;
-    if (nx * this.dx + ny * this.dy + nz * this.dz > -1e-3) {
-      nx = s.gx * flip;
-      ny = s.gy * flip;
-      nz = s.gz * flip;
-    }
-    sampler.next();
-    if (s.roughness > SMOOTH) {
-      this.microNormal(nx, ny, nz, s.roughness * s.roughness, sampler.u, sampler.v);
-      nx = this.h0;
-      ny = this.h1;
-      nz = this.h2;
-      sampler.next();
-    }
-    const cos = Math.min(1.0, -(nx * this.dx + ny * this.dy + nz * this.dz));
     const from: i32 = volume ? (front ? media.current(-1) : s.material) : -1;
     const to: i32 = volume ? (front ? s.material : media.current(s.material)) : s.material;
     const eta = media.ior(to) / media.ior(from);
-    let reflectance = fresnelDielectric(cos, eta);
-    // A thin wall has two faces: light bounces between them (geometric series).
-    if (!volume) reflectance = (2.0 * reflectance) / (1.0 + reflectance);
-    this.moveTo(s);
-    if (sampler.u < reflectance) {
-      this.dx += 2 * cos * nx;
-      this.dy += 2 * cos * ny;
-      this.dz += 2 * cos * nz;
-      return false;
+    let through = false;
+    if (s.roughness > SMOOTH) {
+      const glass = this.glass;
+      glass.prepare(this.scene.tables, nx, ny, nz, -this.dx, -this.dy, -this.dz, s.roughness, eta, !volume);
+      // Behind a matt surface light is left to straight shadow rays; seen from the camera rough glass gets its own.
+      const sampled = this.bounces == 0;
+      if (sampled) {
+        this.receive(s.x, s.y, s.z, nx, ny, nz, false, s.thing);
+        this.bent = true;
+        this.roomSampled = this.lights.hasRoom;
+        this.sampleLightsAtGlass(s);
+      }
+      sampler.next();
+      const choice = sampler.u;
+      sampler.next();
+      if (!glass.sample(choice, sampler.u, sampler.v)) return false;
+      through = glass.through;
+      const k = glass.value / glass.pdf;
+      this.tr *= k;
+      this.tg *= k;
+      this.tb *= k;
+      this.dx = glass.lx;
+      this.dy = glass.ly;
+      this.dz = glass.lz;
+      if (sampled) {
+        this.pdf = glass.pdf;
+        this.passed = false;
+      } else if (through) this.passed = true;
+      else if (!this.passed) this.pdf = 0;
+      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD * s.roughness);
+    } else {
+      const cos = Math.min(1.0, -(nx * this.dx + ny * this.dy + nz * this.dz));
+      let reflectance = fresnelDielectric(cos, eta);
+      if (!volume) reflectance = (2.0 * reflectance) / (1.0 + reflectance);
+      sampler.next();
+      if (sampler.u < reflectance) {
+        this.dx += 2 * cos * nx;
+        this.dy += 2 * cos * ny;
+        this.dz += 2 * cos * nz;
+        // A mirror image is out of the shadow rays' reach: this path alone finds that light.
+        if (!this.passed) this.pdf = 0;
+      } else {
+        through = true;
+        if (this.bent) this.pdf = 0;
+        else if (this.pdf > 0) this.passed = true;
+        if (volume) this.refract(cos, eta, nx, ny, nz);
+      }
     }
+    this.moveTo(s);
+    if (this.scatters == 0) this.lobe = through ? BY_TRANSMISSION : BY_GLOSS;
+    this.scatters++;
+    if (!through) return true;
     this.tr *= s.r;
     this.tg *= s.g;
     this.tb *= s.b;
     if (!volume) return true;
+    if (front) media.enter(s.material);
+    else media.leave(s.material);
+    return true;
+  }
+
+  refract(cos: f64, eta: f64, nx: f64, ny: f64, nz: f64): void {
     const ratio = 1.0 / eta;
     const k = 1 - ratio * ratio * (1 - cos * cos);
     const bend = ratio * cos - Math.sqrt(Math.max(0.0, k));
@@ -350,92 +546,239 @@ export class Path {
     this.dx = x * l;
     this.dy = y * l;
     this.dz = z * l;
-    if (front) media.enter(s.material);
-    else media.leave(s.material);
+  }
+
+  /** A collision at distance `t`: light is sampled there and the path goes on by the phase function. */
+  scatterInSmoke(t: f64): bool {
+    const volumes = this.volumes;
+    const sampler = this.sampler;
+    this.absorb(t);
+    this.ox += this.dx * t;
+    this.oy += this.dy * t;
+    this.oz += this.dz * t;
+    this.tr *= volumes.r;
+    this.tg *= volumes.g;
+    this.tb *= volumes.b;
+    if (this.reach >= 0) return false;
+    if (this.scatters == 0) {
+      this.pixel.alpha = 1;
+      this.pixel.depth = t;
+      this.pixel.ar = volumes.r;
+      this.pixel.ag = volumes.g;
+      this.pixel.ab = volumes.b;
+      this.lobe = BY_DIFFUSE;
+    }
+    if (this.bounces >= this.scene.maxBounces) return false;
+    this.receive(this.ox, this.oy, this.oz, 0, 0, 0, false, -1);
+    this.bent = false;
+    this.roomSampled = this.lights.hasRoom && this.bounces == 0;
+    const lights = this.lights;
+    sampler.next();
+    const choice = sampler.u;
+    sampler.next();
+    if (this.scene.lightCount > 0 && lights.sample(this.from, choice, sampler.u, sampler.v)) this.connectSmoke();
+    if (this.roomSampled) {
+      sampler.next();
+      if (lights.sampleRoom(sampler.u, sampler.v)) this.connectSmoke();
+    }
+    sampler.next();
+    this.pdf = volumes.scatter(this.dx, this.dy, this.dz, sampler.u, sampler.v);
+    this.dx = volumes.dx;
+    this.dy = volumes.dy;
+    this.dz = volumes.dz;
+    this.passed = false;
+    this.mask = RAY_LIGHTING;
+    this.lastThing = -1;
+    this.scatters++;
+    this.bounces++;
     return true;
   }
 
-  microNormal(nx: f64, ny: f64, nz: f64, alpha: f64, u: f64, v: f64): void {
-    const sign: f64 = nz >= 0 ? 1.0 : -1.0;
-    const a = -1.0 / (sign + nz);
-    const b = nx * ny * a;
-    const tx = 1 + sign * nx * nx * a;
-    const ty = sign * b;
-    const tz = -sign * nx;
-    const by = sign + ny * ny * a;
-    sampleGgxNormal(
-      -(this.dx * tx + this.dy * ty + this.dz * tz),
-      -(this.dx * b + this.dy * by - this.dz * ny),
-      -(this.dx * nx + this.dy * ny + this.dz * nz),
-      alpha,
-      u,
-      v,
-      changetype<usize>(this) + offsetof<Path>('h0'),
+  connectSmoke(): void {
+    const lights = this.lights;
+    const value = this.volumes.phaseValue(lights.dx * this.dx + lights.dy * this.dy + lights.dz * this.dz);
+    if (!this.reaches()) return;
+    const weight = this.weigh(value) * value;
+    this.addFrom(
+      lights.r * this.through0 * weight,
+      lights.g * this.through1 * weight,
+      lights.b * this.through2 * weight,
+      this.passOf(),
+      this.lobe,
     );
-    const x = tx * this.h0 + b * this.h1 + nx * this.h2;
-    const y = ty * this.h0 + by * this.h1 + ny * this.h2;
-    const z = tz * this.h0 - ny * this.h1 + nz * this.h2;
-    this.h0 = x;
-    this.h1 = y;
-    this.h2 = z;
   }
 
-  /** Light sampled at an opaque surface: one panel, and the environment at the first bounce. */
-  sampleLights(s: Surface, flip: f64, environment: bool, bounces: i32): void {
+  /** Light pass of the light sample at hand. */
+  // @ts-ignore: decorator
+  @inline
+  passOf(): i32 {
+    const light = this.lights.light;
+    return light < 0 ? this.scene.lightPasses - 2 : this.lights.passOf(light);
+  }
+
+  /** One over the density of the light sample at hand, times its share against a lobe of density `pdf`. */
+  // @ts-ignore: decorator
+  @inline
+  weigh(pdf: f64): f64 {
+    const lights = this.lights;
+    if (lights.only || this.straight) return 1.0 / lights.pdf;
+    return 1.0 / (lights.pdf + pdf);
+  }
+
+  /** Light sampled at an opaque surface: one light, and the room at the first bounce. */
+  sampleLights(s: Surface, flip: f64, caught: bool): void {
     const lights = this.lights;
     const sampler = this.sampler;
+    sampler.next();
+    const choice = sampler.u;
+    this.pick = sampler.v;
     if (this.scene.lightCount > 0) {
       sampler.next();
-      const choice = sampler.u;
-      sampler.next();
-      if (lights.samplePanel(s.x, s.y, s.z, choice, sampler.u, sampler.v))
-        this.connect(s, flip, lights.distance * (1 - 1e-4), bounces);
+      if (lights.sample(this.from, choice, sampler.u, sampler.v)) this.connect(s, flip, caught);
     }
-    if (environment) {
+    if (this.roomSampled) {
       sampler.next();
-      if (lights.sampleEnvironment(sampler.u, sampler.v)) this.connect(s, flip, Infinity, bounces);
+      if (lights.sampleRoom(sampler.u, sampler.v)) this.connect(s, flip, caught);
     }
   }
 
-  connect(s: Surface, flip: f64, far: f64, bounces: i32): void {
+  connect(s: Surface, flip: f64, caught: bool): void {
     const lights = this.lights;
     const bsdf = this.bsdf;
+    const pixel = this.pixel;
     if ((lights.dx * s.gx + lights.dy * s.gy + lights.dz * s.gz) * flip <= 0) return;
     bsdf.evaluate(lights.dx, lights.dy, lights.dz);
     if (bsdf.pdf <= 0) return;
-    const blocked = walk(this.scene, this.hit, s.x, s.y, s.z, lights.dx, lights.dy, lights.dz, NEAR, far, true);
-    if (blocked == 1) return;
-    this.through0 = 1;
-    this.through1 = 1;
-    this.through2 = 1;
-    if (blocked == 2 && !this.passThrough(s, far)) return;
-    // The bent path through glass is left out by follow(), so the straight one carries all of the light.
-    const weight = (blocked == 2 ? 1.0 : lights.pdf / (lights.pdf + bsdf.pdf)) / lights.pdf;
-    this.add(
-      lights.r * bsdf.r * this.through0 * weight,
-      lights.g * bsdf.g * this.through1 * weight,
-      lights.b * bsdf.b * this.through2 * weight,
-      bounces,
+    const pdf = bsdf.pdf;
+    let gloss = bsdf.mirror;
+    if (gloss > 0) {
+      const reach = material(this.scene, s.material, M_MIRROR_REACH);
+      if (reach > 0) gloss *= decayWithin(lights.distance, reach);
+    }
+    const mask = lights.mask();
+    const matt = mask & RAY_LIGHTING ? 1.0 : 0.0;
+    const shiny = mask & RAY_REFLECTION ? 1.0 : 0.0;
+    const dr = bsdf.dr * matt;
+    const dg = bsdf.dg * matt;
+    const db = bsdf.db * matt;
+    const gr = (bsdf.gr + gloss) * shiny;
+    const gg = (bsdf.gg + gloss) * shiny;
+    const gb = (bsdf.gb + gloss) * shiny;
+    const first = this.scatters == 0;
+    let open: f64 = 0;
+    if (first) {
+      open = luminance(lights.r * (dr + gr), lights.g * (dg + gg), lights.b * (db + gb)) / lights.pdf;
+      pixel.open += open;
+    }
+    if (!this.reaches()) return;
+    if (first) pixel.shaded += open * luminance(this.through0, this.through1, this.through2);
+    if (caught) return;
+    const weight = this.weigh(pdf);
+    const r = lights.r * this.through0 * weight;
+    const g = lights.g * this.through1 * weight;
+    const b = lights.b * this.through2 * weight;
+    const pass = this.passOf();
+    if (!first) {
+      this.addFrom(r * (dr + gr), g * (dg + gg), b * (db + gb), pass, this.lobe);
+      return;
+    }
+    this.addFrom(r * dr, g * dg, b * db, pass, BY_DIFFUSE);
+    this.addFrom(r * gr, g * gg, b * gb, pass, BY_GLOSS);
+  }
+
+  /** Adds light sampled at the surface at hand, which is one scattering more than the path has made. */
+  // @ts-ignore: decorator
+  @inline
+  addFrom(r: f64, g: f64, b: f64, light: i32, lobe: i32): void {
+    this.scatters++;
+    this.add(r, g, b, light, lobe);
+    this.scatters--;
+  }
+
+  sampleLightsAtGlass(s: Surface): void {
+    const lights = this.lights;
+    const sampler = this.sampler;
+    sampler.next();
+    const choice = sampler.u;
+    sampler.next();
+    if (this.scene.lightCount > 0 && lights.sample(this.from, choice, sampler.u, sampler.v)) this.connectGlass(s);
+    if (this.roomSampled) {
+      sampler.next();
+      if (lights.sampleRoom(sampler.u, sampler.v)) this.connectGlass(s);
+    }
+  }
+
+  connectGlass(s: Surface): void {
+    const lights = this.lights;
+    const glass = this.glass;
+    glass.evaluate(lights.dx, lights.dy, lights.dz);
+    if (glass.pdf <= 0) return;
+    const value = glass.value;
+    const through = glass.through;
+    const pdf = glass.pdf;
+    if (!this.reaches()) return;
+    const weight = this.weigh(pdf) * value;
+    const pass = this.passOf();
+    const lobe = this.scatters > 0 ? this.lobe : through ? BY_TRANSMISSION : BY_GLOSS;
+    this.addFrom(
+      lights.r * this.through0 * weight * (through ? s.r : 1.0),
+      lights.g * this.through1 * weight * (through ? s.g : 1.0),
+      lights.b * this.through2 * weight * (through ? s.b : 1.0),
+      pass,
+      lobe,
     );
   }
 
-  /** What see-through surfaces between a point and the light leave of it, into `through`. */
-  passThrough(from: Surface, far: f64): bool {
+  /** Casts the shadow ray for the light sample at hand; what comes through goes into `through`. */
+  reaches(): bool {
+    const lights = this.lights;
+    const p = this.from;
+    const far = lights.distance * (1 - 1e-4);
+    const blocked = walk(this.scene, this.hit, p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, NEAR, far, RAY_SHADOW, true);
+    if (blocked == 1) return false;
+    this.through0 = 1;
+    this.through1 = 1;
+    this.through2 = 1;
+    this.straight = false;
+    if (blocked == 2 && !this.passThrough(far)) return false;
+    if (this.bent && this.straight) return false;
+    if (this.scene.volumeCount > 0) {
+      const share = this.volumes.transmittance(p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, far);
+      if (share <= 0) return false;
+      this.through0 *= share;
+      this.through1 *= share;
+      this.through2 *= share;
+    }
+    return true;
+  }
+
+  /** What see-through surfaces between the last receiver and the light leave of it, into `through`. */
+  passThrough(far: f64): bool {
     const lights = this.lights;
     const scene = this.scene;
     const hit = this.hit;
     const shade = this.shade;
+    const p = this.from;
     let near = NEAR;
     let enteredAt: f64 = 0;
+    let glassy = false;
     for (let step = 0; step < 24; step++) {
-      if (walk(scene, hit, from.x, from.y, from.z, lights.dx, lights.dy, lights.dz, near, far, false) == 0) return true;
+      if (walk(scene, hit, p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, near, far, RAY_SHADOW, false) == 0) {
+        this.straight = glassy;
+        return true;
+      }
       const t = hit.t;
-      shade.at(hit.triangle, hit.u, hit.v);
+      near = t + NEAR;
+      // Light shapes cast no shadow.
+      if (word(instance(scene, hit.instance), I_KIND) == KIND_LIGHT) continue;
+      shade.at(hit.instance, hit.triangle, hit.u, hit.v, this.time, 0);
       const m = shade.material;
       const mode = material(scene, m, M_ALPHA_MODE);
       const open = mode == 1 ? (shade.alpha < material(scene, m, M_ALPHA_CUTOFF) ? 1.0 : 0.0) : mode == 2 ? 1.0 - shade.alpha : 0.0;
       const cos = shade.gx * lights.dx + shade.gy * lights.dy + shade.gz * lights.dz;
-      const glass = shade.transmission * (1.0 - shade.metallic) * (1.0 - fresnelDielectric(cos, material(scene, m, M_IOR)));
+      const clear = shade.transmission * (1.0 - shade.metallic);
+      if (clear > 0) glassy = true;
+      const glass = clear * (1.0 - fresnelDielectric(cos, material(scene, m, M_IOR)));
       if (cos < 0) enteredAt = t;
       const length = cos >= 0 ? t - enteredAt : 0.0;
       const solid = (1.0 - open) * glass;
@@ -443,20 +786,18 @@ export class Path {
       this.through1 *= (open + solid * shade.g) * Math.exp(-material(scene, m, M_ABSORPTION + 1) * length);
       this.through2 *= (open + solid * shade.b) * Math.exp(-material(scene, m, M_ABSORPTION + 2) * length);
       if (this.through0 + this.through1 + this.through2 < 1e-4) return false;
-      near = t + NEAR;
     }
     return false;
   }
 }
 
+// @ts-ignore: decorator
+@inline
+function luminance(r: f64, g: f64, b: f64): f64 {
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}
+
 /** Uniform 0..1 to a tent of radius 1: the pixel filter by importance sampling. */
 function tent(u: f64): f64 {
   return u < 0.5 ? Math.sqrt(2.0 * u) - 1.0 : 1.0 - Math.sqrt(2.0 - 2.0 * u);
-}
-
-function distance(ax: f64, ay: f64, az: f64, bx: f64, by: f64, bz: f64): f64 {
-  const x = ax - bx;
-  const y = ay - by;
-  const z = az - bz;
-  return Math.sqrt(x * x + y * y + z * z);
 }

@@ -1,32 +1,77 @@
-/** Owen-scrambled Sobol pairs, the same numbers as core's trace/sampler.ts (Burley 2020). */
+/**
+ * Sample points of a path: Owen-scrambled Sobol pairs (Burley 2020), the same sequence in every pixel, shifted round by
+ * a blue-noise mask (Georgiev and Fajardo 2016), so that what noise is left has no low frequencies to see. All pairs of
+ * a picture are made once, at its beginning; a path only looks them up.
+ */
 const TO_UNIT: f64 = 1.0 / 4294967296.0;
+/** Pairs of one sample in the table; a longer path goes on with hashed pairs. */
+export const PAIRS: i32 = 96;
+export const BLUE_SIZE: i32 = 64;
 
 @unmanaged
 export class Sampler {
   u: f64;
   v: f64;
-  base: u32;
-  sample: u32;
-  dimension: u32;
+  points: usize;
+  blue: usize;
+  x: i32;
+  y: i32;
+  dimension: i32;
+  sample: i32;
   seed: u32;
 
-  start(pixel: u32, index: u32): void {
-    this.base = hash(pixel ^ hash(this.seed));
-    this.sample = index;
+  /** @param row of the sample in the table; its number is that plus the job's first. */
+  // @ts-ignore: decorator
+  @inline
+  start(x: i32, y: i32, row: i32): void {
+    this.x = x;
+    this.y = y;
+    this.sample = row;
     this.dimension = 0;
   }
 
   next(): void {
-    const key = hash(this.base + this.dimension++ * 0x9e3779b9);
-    const index = scramble(this.sample, key);
-    this.u = <f64>scramble(reverse(index), hash(key ^ 0x68bc21eb)) * TO_UNIT;
-    this.v = <f64>scramble(secondDimension(index), hash(key ^ 0x02e5be93)) * TO_UNIT;
+    const d = this.dimension++;
+    if (d >= PAIRS) {
+      const h = hash(hash(this.seed ^ <u32>(this.x * 7919 + this.y * 104729)) ^ hash(<u32>(this.sample * 613 + d)));
+      this.u = <f64>h * TO_UNIT;
+      this.v = <f64>hash(h ^ 0x2c1b3c6d) * TO_UNIT;
+      return;
+    }
+    const p = this.points + (<usize>(this.sample * PAIRS + d) << 3);
+    // Each dimension looks at the mask from elsewhere (steps of the plastic number), or they would move together.
+    const ox = this.x + d * 48 + ((d * 5) >> 2);
+    const oy = this.y + d * 36 + d;
+    const a = <f64>load<u16>(this.blue + (<usize>(((oy & 63) << 6) | (ox & 63)) << 1));
+    const b = <f64>load<u16>(this.blue + (<usize>((((oy + 29) & 63) << 6) | ((ox + 23) & 63)) << 1));
+    let u = <f64>load<f32>(p) + a * (1.0 / 4096.0);
+    let v = <f64>load<f32>(p, 4) + b * (1.0 / 4096.0);
+    if (u >= 1) u -= 1.0;
+    if (v >= 1) v -= 1.0;
+    this.u = u;
+    this.v = v;
   }
 }
 
-// @ts-ignore: decorator
-@inline
-function hash(v: u32): u32 {
+/** Fills the table for samples `first` to `first + count`. */
+export function makePoints(out: usize, first: i32, count: i32, seed: u32): void {
+  for (let d = 0; d < PAIRS; d++) {
+    const key = hash(hash(seed) + <u32>d * 0x9e3779b9);
+    const keyU = hash(key ^ 0x68bc21eb);
+    const keyV = hash(key ^ 0x02e5be93);
+    for (let i = 0; i < count; i++) {
+      const p = permute(reverse(<u32>(first + i)), key);
+      const index = reverse(p);
+      const u = reverse(permute(index, keyU));
+      const v = reverse(permute(fold(index), keyV));
+      const at = out + (<usize>(i * PAIRS + d) << 3);
+      store<f32>(at, <f32>(<f64>(u >> 8) * (1.0 / 16777216.0)));
+      store<f32>(at, <f32>(<f64>(v >> 8) * (1.0 / 16777216.0)), 4);
+    }
+  }
+}
+
+export function hash(v: u32): u32 {
   let x = v;
   x ^= x >> 16;
   x *= 0x21f0aaad;
@@ -35,8 +80,6 @@ function hash(v: u32): u32 {
   return x ^ (x >> 15);
 }
 
-// @ts-ignore: decorator
-@inline
 function reverse(v: u32): u32 {
   let x = v;
   x = ((x >> 1) & 0x55555555) | ((x & 0x55555555) << 1);
@@ -47,8 +90,6 @@ function reverse(v: u32): u32 {
 }
 
 /** Laine-Karras permutation of a bit-reversed number. */
-// @ts-ignore: decorator
-@inline
 function permute(v: u32, seed: u32): u32 {
   let x = v + seed;
   x ^= x * 0x6c50b47c;
@@ -58,19 +99,13 @@ function permute(v: u32, seed: u32): u32 {
   return x;
 }
 
-// @ts-ignore: decorator
-@inline
-function scramble(x: u32, seed: u32): u32 {
-  return reverse(permute(reverse(x), seed));
-}
-
-/** The second Sobol dimension: Pascal's triangle modulo two, by five folds; core's sampler explains it. */
-function secondDimension(index: u32): u32 {
+/** The second Sobol dimension, bit-reversed: Pascal's triangle modulo two, by five folds. */
+function fold(index: u32): u32 {
   let x = index;
   x ^= (x >> 1) & 0x55555555;
   x ^= (x >> 2) & 0x33333333;
   x ^= (x >> 4) & 0x0f0f0f0f;
   x ^= (x >> 8) & 0x00ff00ff;
   x ^= (x >> 16) & 0x0000ffff;
-  return reverse(x);
+  return x;
 }

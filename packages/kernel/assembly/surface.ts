@@ -1,7 +1,19 @@
 import {
   at,
+  FLAG_MOVING,
+  I_FLAGS,
+  I_INVERSE,
+  I_MESH,
+  I_OPEN,
+  I_SLOTS,
+  I_THING,
+  instance,
   M_ALPHA,
+  M_ANISOTROPY,
+  M_ANISOTROPY_ROTATION,
   M_BASE_TEXTURE,
+  M_CLEARCOAT,
+  M_CLEARCOAT_TEXTURE,
   M_EMISSION,
   M_EMISSIVE_TEXTURE,
   M_METALLIC,
@@ -9,17 +21,18 @@ import {
   M_NORMAL_TEXTURE,
   M_ORM_TEXTURE,
   M_ROUGHNESS,
+  M_TEXTURED,
   M_TRANSMISSION,
   M_TRANSMISSION_TEXTURE,
   material,
+  Mesh,
   Scene,
-  TEXTURE_STRIDE,
+  word,
 } from './scene';
+import { sampleTexture } from './texture';
+import { blended, inverseAt } from './traverse';
 
-const WRAP_MIRROR: i32 = 1;
-const WRAP_CLAMP: i32 = 2;
-
-/** The surface at a hit, as core's trace/surface.ts has it. */
+/** The surface at a hit, with everything its textures say, in world space. */
 @unmanaged
 export class Surface {
   scene: Scene;
@@ -34,6 +47,10 @@ export class Surface {
   nx: f64;
   ny: f64;
   nz: f64;
+  /** Tangent along which a brushed finish shines least; only set when anisotropy is. */
+  tx: f64;
+  ty: f64;
+  tz: f64;
   r: f64;
   g: f64;
   b: f64;
@@ -41,6 +58,8 @@ export class Surface {
   metallic: f64;
   roughness: f64;
   transmission: f64;
+  coat: f64;
+  anisotropy: f64;
   er: f64;
   eg: f64;
   eb: f64;
@@ -49,43 +68,70 @@ export class Surface {
   t1: f64;
   t2: f64;
   t3: f64;
+  /** Width of the ray here over the root of triangle's world area per uv area. */
+  coverage: f64;
+  /** Twelve doubles for a moving instance's inverse. */
+  moved: usize;
   material: i32;
+  thing: i32;
+  number: i32;
+  triangle: i32;
+  u: f64;
+  v: f64;
+  time: f64;
 
-  /** Fills the fields for a hit on `triangle` at barycentrics (u, v). */
-  at(triangle: i32, u: f64, v: f64): void {
+  /** Fills the fields for a hit. @param width of the ray there, metres, for filtering textures; 0: none. */
+  at(number: i32, triangle: i32, u: f64, v: f64, time: f64, width: f64): void {
     const scene = this.scene;
-    const tri = scene.triangles;
-    const normals = scene.normals;
-    const uvs = scene.uvs;
-    const colors = scene.colors;
+    const it = instance(scene, number);
+    const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
+    const tri = mesh.triangles;
+    const normals = mesh.normals;
     const p = triangle * 9;
     const w = 1.0 - u - v;
-    this.x = at(tri, p) + at(tri, p + 3) * u + at(tri, p + 6) * v;
-    this.y = at(tri, p + 1) + at(tri, p + 4) * u + at(tri, p + 7) * v;
-    this.z = at(tri, p + 2) + at(tri, p + 5) * u + at(tri, p + 8) * v;
+    this.number = number;
+    this.triangle = triangle;
+    this.u = u;
+    this.v = v;
+    this.time = time;
+    const lx = at(tri, p) + at(tri, p + 3) * u + at(tri, p + 6) * v;
+    const ly = at(tri, p + 1) + at(tri, p + 4) * u + at(tri, p + 7) * v;
+    const lz = at(tri, p + 2) + at(tri, p + 5) * u + at(tri, p + 8) * v;
     const gx = at(tri, p + 4) * at(tri, p + 8) - at(tri, p + 5) * at(tri, p + 7);
     const gy = at(tri, p + 5) * at(tri, p + 6) - at(tri, p + 3) * at(tri, p + 8);
     const gz = at(tri, p + 3) * at(tri, p + 7) - at(tri, p + 4) * at(tri, p + 6);
-    const area = Math.sqrt(gx * gx + gy * gy + gz * gz);
-    const gl = area > 0 ? 1.0 / area : 1.0;
-    this.gx = gx * gl;
-    this.gy = gy * gl;
-    this.gz = gz * gl;
     let nx = at(normals, p) * w + at(normals, p + 3) * u + at(normals, p + 6) * v;
     let ny = at(normals, p + 1) * w + at(normals, p + 4) * u + at(normals, p + 7) * v;
     let nz = at(normals, p + 2) * w + at(normals, p + 5) * u + at(normals, p + 8) * v;
-    let nl = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    if (nl < 1e-9) {
-      nx = this.gx;
-      ny = this.gy;
-      nz = this.gz;
-      nl = 1;
+    if (nx * nx + ny * ny + nz * nz < 1e-12) {
+      nx = gx;
+      ny = gy;
+      nz = gz;
     }
-    this.nx = nx / nl;
-    this.ny = ny / nl;
-    this.nz = nz / nl;
-    this.material = <i32>load<u16>(scene.triangleMaterial + (<usize>triangle << 1));
-    const m = this.material;
+    const moving = (word(it, I_FLAGS) & FLAG_MOVING) != 0;
+    if (moving) inverseAt(it, time, this.moved);
+    this.x = this.forward(it, moving, 0, lx, ly, lz) + this.element(it, moving, 3);
+    this.y = this.forward(it, moving, 4, lx, ly, lz) + this.element(it, moving, 7);
+    this.z = this.forward(it, moving, 8, lx, ly, lz) + this.element(it, moving, 11);
+    // Normals go by the inverse transposed, so that stretched and mirrored things keep theirs.
+    const wx = this.normal(it, moving, 0, gx, gy, gz);
+    const wy = this.normal(it, moving, 1, gx, gy, gz);
+    const wz = this.normal(it, moving, 2, gx, gy, gz);
+    const gl = 1.0 / Math.max(1e-300, Math.sqrt(wx * wx + wy * wy + wz * wz));
+    this.gx = wx * gl;
+    this.gy = wy * gl;
+    this.gz = wz * gl;
+    const sx = this.normal(it, moving, 0, nx, ny, nz);
+    const sy = this.normal(it, moving, 1, nx, ny, nz);
+    const sz = this.normal(it, moving, 2, nx, ny, nz);
+    const nl = 1.0 / Math.max(1e-300, Math.sqrt(sx * sx + sy * sy + sz * sz));
+    this.nx = sx * nl;
+    this.ny = sy * nl;
+    this.nz = sz * nl;
+    const slot = <usize>load<u16>(mesh.slots + (<usize>triangle << 1));
+    const m = <i32>load<u16>(<usize>word(it, I_SLOTS) + (slot << 1));
+    this.material = m;
+    this.thing = word(it, I_THING);
     this.r = material(scene, m, 0);
     this.g = material(scene, m, 1);
     this.b = material(scene, m, 2);
@@ -93,25 +139,112 @@ export class Surface {
     this.metallic = material(scene, m, M_METALLIC);
     this.roughness = material(scene, m, M_ROUGHNESS);
     this.transmission = material(scene, m, M_TRANSMISSION);
+    this.coat = material(scene, m, M_CLEARCOAT);
+    this.anisotropy = material(scene, m, M_ANISOTROPY);
     this.er = material(scene, m, M_EMISSION);
     this.eg = material(scene, m, M_EMISSION + 1);
     this.eb = material(scene, m, M_EMISSION + 2);
-    if (colors != 0) {
+    if (mesh.colors != 0) {
+      const colors = mesh.colors;
       const c = triangle * 12;
       this.r *= at(colors, c) * w + at(colors, c + 4) * u + at(colors, c + 8) * v;
       this.g *= at(colors, c + 1) * w + at(colors, c + 5) * u + at(colors, c + 9) * v;
       this.b *= at(colors, c + 2) * w + at(colors, c + 6) * u + at(colors, c + 10) * v;
       this.alpha *= at(colors, c + 3) * w + at(colors, c + 7) * u + at(colors, c + 11) * v;
     }
-    this.lookUp(
-      m,
-      triangle,
-      at(uvs, triangle * 6) * w + at(uvs, triangle * 6 + 2) * u + at(uvs, triangle * 6 + 4) * v,
-      at(uvs, triangle * 6 + 1) * w + at(uvs, triangle * 6 + 3) * u + at(uvs, triangle * 6 + 5) * v,
-    );
+    const textured = material(scene, m, M_TEXTURED) != 0;
+    if (textured || this.anisotropy > 0) this.lookUp(it, moving, mesh, m, textured, width, w, u, v, gx, gy, gz);
   }
 
-  lookUp(m: i32, triangle: i32, s: f64, t: f64): void {
+  // @ts-ignore: decorator
+  @inline
+  element(it: usize, moving: bool, k: i32): f64 {
+    return moving ? blended(it, k, this.time) : at(it, I_OPEN + k);
+  }
+
+  // @ts-ignore: decorator
+  @inline
+  forward(it: usize, moving: bool, k: i32, x: f64, y: f64, z: f64): f64 {
+    return this.element(it, moving, k) * x + this.element(it, moving, k + 1) * y + this.element(it, moving, k + 2) * z;
+  }
+
+  // @ts-ignore: decorator
+  @inline
+  normal(it: usize, moving: bool, k: i32, x: f64, y: f64, z: f64): f64 {
+    if (moving) {
+      const m = this.moved + (<usize>k << 3);
+      return load<f64>(m) * x + load<f64>(m, 32) * y + load<f64>(m, 64) * z;
+    }
+    return at(it, I_INVERSE + k) * x + at(it, I_INVERSE + 4 + k) * y + at(it, I_INVERSE + 8 + k) * z;
+  }
+
+  lookUp(
+    it: usize,
+    moving: bool,
+    mesh: Mesh,
+    m: i32,
+    textured: bool,
+    width: f64,
+    w: f64,
+    u: f64,
+    v: f64,
+    gx: f64,
+    gy: f64,
+    gz: f64,
+  ): void {
+    const scene = this.scene;
+    const uvs = mesh.uvs;
+    const tri = mesh.triangles;
+    const p = this.triangle * 9;
+    const q = this.triangle * 6;
+    const du1 = at(uvs, q + 2) - at(uvs, q);
+    const dv1 = at(uvs, q + 3) - at(uvs, q + 1);
+    const du2 = at(uvs, q + 4) - at(uvs, q);
+    const dv2 = at(uvs, q + 5) - at(uvs, q + 1);
+    const det = du1 * dv2 - du2 * dv1;
+    if (this.anisotropy > 0 || (textured && material(scene, m, M_NORMAL_TEXTURE) >= 0)) {
+      const bad = Math.abs(det) < 1e-14;
+      // Where uvs say nothing the first edge is as good a direction as any.
+      const a1 = bad ? 1.0 : dv2 / det;
+      const a2 = bad ? 0.0 : dv1 / det;
+      const ex = at(tri, p + 3) * a1 - at(tri, p + 6) * a2;
+      const ey = at(tri, p + 4) * a1 - at(tri, p + 7) * a2;
+      const ez = at(tri, p + 5) * a1 - at(tri, p + 8) * a2;
+      this.tx = this.forward(it, moving, 0, ex, ey, ez);
+      this.ty = this.forward(it, moving, 4, ex, ey, ez);
+      this.tz = this.forward(it, moving, 8, ex, ey, ez);
+    }
+    if (textured) {
+      const s = at(uvs, q) * w + at(uvs, q + 2) * u + at(uvs, q + 4) * v;
+      const t = at(uvs, q + 1) * w + at(uvs, q + 3) * u + at(uvs, q + 5) * v;
+      if (width > 0) {
+        // World area: the local one times how much the transform stretches its normal direction's plane.
+        const volume = this.determinant(it, moving);
+        const nx = this.normal(it, moving, 0, gx, gy, gz);
+        const ny = this.normal(it, moving, 1, gx, gy, gz);
+        const nz = this.normal(it, moving, 2, gx, gy, gz);
+        const area = Math.sqrt(nx * nx + ny * ny + nz * nz) * Math.abs(volume);
+        this.coverage = area > 0 ? width * Math.sqrt(Math.abs(det) / area) : 0.0;
+      } else this.coverage = 0;
+      this.textures(m, s, t, det);
+    }
+    if (this.anisotropy > 0) this.turnTangent(material(scene, m, M_ANISOTROPY_ROTATION), det);
+  }
+
+  determinant(it: usize, moving: bool): f64 {
+    const a = this.element(it, moving, 0);
+    const b = this.element(it, moving, 1);
+    const c = this.element(it, moving, 2);
+    const d = this.element(it, moving, 4);
+    const e = this.element(it, moving, 5);
+    const f = this.element(it, moving, 6);
+    const g = this.element(it, moving, 8);
+    const h = this.element(it, moving, 9);
+    const i = this.element(it, moving, 10);
+    return a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  }
+
+  textures(m: i32, s: f64, t: f64, det: f64): void {
     const scene = this.scene;
     const base = material(scene, m, M_BASE_TEXTURE);
     if (base >= 0) {
@@ -132,6 +265,11 @@ export class Surface {
       this.sample(<i32>transmission, s, t);
       this.transmission *= this.t0;
     }
+    const coat = material(scene, m, M_CLEARCOAT_TEXTURE);
+    if (coat >= 0) {
+      this.sample(<i32>coat, s, t);
+      this.coat *= this.t0;
+    }
     const emissive = material(scene, m, M_EMISSIVE_TEXTURE);
     if (emissive >= 0) {
       this.sample(<i32>emissive, s, t);
@@ -140,100 +278,59 @@ export class Surface {
       this.eb *= this.t2;
     }
     const normal = material(scene, m, M_NORMAL_TEXTURE);
-    if (normal >= 0) {
+    if (normal >= 0 && Math.abs(det) >= 1e-14) {
       this.sample(<i32>normal, s, t);
-      this.bend(
-        triangle,
-        (this.t0 * 2 - 1) * material(scene, m, M_NORMAL_STRENGTH),
-        (this.t1 * 2 - 1) * material(scene, m, M_NORMAL_STRENGTH),
-        this.t2 * 2 - 1,
-      );
+      const strength = material(scene, m, M_NORMAL_STRENGTH);
+      this.bend(det, (this.t0 * 2 - 1) * strength, (this.t1 * 2 - 1) * strength, this.t2 * 2 - 1);
     }
-  }
-
-  /** Tilts the shading normal by a tangent-space one; the tangent comes from the triangle's uv gradient. */
-  bend(triangle: i32, tx: f64, ty: f64, tz: f64): void {
-    const tri = this.scene.triangles;
-    const uvs = this.scene.uvs;
-    const p = triangle * 9;
-    const q = triangle * 6;
-    const du1 = at(uvs, q + 2) - at(uvs, q);
-    const dv1 = at(uvs, q + 3) - at(uvs, q + 1);
-    const du2 = at(uvs, q + 4) - at(uvs, q);
-    const dv2 = at(uvs, q + 5) - at(uvs, q + 1);
-    const det = du1 * dv2 - du2 * dv1;
-    if (Math.abs(det) < 1e-14) return;
-    let ax = (at(tri, p + 3) * dv2 - at(tri, p + 6) * dv1) / det;
-    let ay = (at(tri, p + 4) * dv2 - at(tri, p + 7) * dv1) / det;
-    let az = (at(tri, p + 5) * dv2 - at(tri, p + 8) * dv1) / det;
-    const d = ax * this.nx + ay * this.ny + az * this.nz;
-    ax -= this.nx * d;
-    ay -= this.ny * d;
-    az -= this.nz * d;
-    const l = Math.max(1e-30, Math.sqrt(ax * ax + ay * ay + az * az));
-    ax /= l;
-    ay /= l;
-    az /= l;
-    // v points down in glTF images, so the bitangent's sign follows the uv winding.
-    const h = det < 0 ? 1.0 : -1.0;
-    const bx = (this.ny * az - this.nz * ay) * h;
-    const by = (this.nz * ax - this.nx * az) * h;
-    const bz = (this.nx * ay - this.ny * ax) * h;
-    const x = ax * tx + bx * ty + this.nx * tz;
-    const y = ay * tx + by * ty + this.ny * tz;
-    const z = az * tx + bz * ty + this.nz * tz;
-    const n = Math.max(1e-30, Math.sqrt(x * x + y * y + z * z));
-    this.nx = x / n;
-    this.ny = y / n;
-    this.nz = z / n;
-  }
-
-  /** Bilinear lookup into t0..t3. */
-  sample(texture: i32, s: f64, t: f64): void {
-    const e = this.scene.textures + <usize>(texture * TEXTURE_STRIDE) * 4;
-    const texels = this.scene.texels + <usize>load<i32>(e);
-    const width = load<i32>(e, 4);
-    const height = load<i32>(e, 8);
-    const wrapU = load<i32>(e, 12);
-    const wrapV = load<i32>(e, 16);
-    const srgb = load<i32>(e, 20) != 0;
-    const x = (<f64>load<f32>(e, 24) * s + <f64>load<f32>(e, 28) * t + <f64>load<f32>(e, 32)) * <f64>width - 0.5;
-    const y = (<f64>load<f32>(e, 36) * s + <f64>load<f32>(e, 40) * t + <f64>load<f32>(e, 44)) * <f64>height - 0.5;
-    const x0 = Math.floor(x);
-    const y0 = Math.floor(y);
-    const fx = x - x0;
-    const fy = y - y0;
-    const xa = wrapped(<i32>x0, width, wrapU);
-    const xb = wrapped(<i32>x0 + 1, width, wrapU);
-    const ya = wrapped(<i32>y0, height, wrapV) * width;
-    const yb = wrapped(<i32>y0 + 1, height, wrapV) * width;
-    const p00 = texels + <usize>((ya + xa) << 2);
-    const p10 = texels + <usize>((ya + xb) << 2);
-    const p01 = texels + <usize>((yb + xa) << 2);
-    const p11 = texels + <usize>((yb + xb) << 2);
-    const w00 = (1.0 - fx) * (1.0 - fy);
-    const w10 = fx * (1.0 - fy);
-    const w01 = (1.0 - fx) * fy;
-    const w11 = fx * fy;
-    this.t0 = this.decode(srgb, p00, 0) * w00 + this.decode(srgb, p10, 0) * w10 + this.decode(srgb, p01, 0) * w01 + this.decode(srgb, p11, 0) * w11;
-    this.t1 = this.decode(srgb, p00, 1) * w00 + this.decode(srgb, p10, 1) * w10 + this.decode(srgb, p01, 1) * w01 + this.decode(srgb, p11, 1) * w11;
-    this.t2 = this.decode(srgb, p00, 2) * w00 + this.decode(srgb, p10, 2) * w10 + this.decode(srgb, p01, 2) * w01 + this.decode(srgb, p11, 2) * w11;
-    this.t3 = this.decode(false, p00, 3) * w00 + this.decode(false, p10, 3) * w10 + this.decode(false, p01, 3) * w01 + this.decode(false, p11, 3) * w11;
   }
 
   // @ts-ignore: decorator
   @inline
-  decode(srgb: bool, pixel: usize, channel: usize): f64 {
-    const byte = <i32>load<u8>(pixel + channel);
-    return srgb ? at(this.scene.srgb, byte) : <f64>byte / 255.0;
+  sample(texture: i32, s: f64, t: f64): void {
+    sampleTexture(this.scene, texture, s, t, this.coverage, changetype<usize>(this) + offsetof<Surface>('t0'));
   }
-}
 
-function wrapped(i: i32, size: i32, mode: i32): i32 {
-  if (mode == WRAP_CLAMP) return i < 0 ? 0 : i >= size ? size - 1 : i;
-  if (mode == WRAP_MIRROR) {
-    const n = ((i % (2 * size)) + 2 * size) % (2 * size);
-    return n < size ? n : 2 * size - 1 - n;
+  /** Makes the tangent perpendicular to the shading normal and of length one. */
+  squareTangent(): void {
+    const d = this.tx * this.nx + this.ty * this.ny + this.tz * this.nz;
+    this.tx -= this.nx * d;
+    this.ty -= this.ny * d;
+    this.tz -= this.nz * d;
+    const l = 1.0 / Math.max(1e-300, Math.sqrt(this.tx * this.tx + this.ty * this.ty + this.tz * this.tz));
+    this.tx *= l;
+    this.ty *= l;
+    this.tz *= l;
   }
-  return ((i % size) + size) % size;
+
+  /** Tilts the shading normal by a tangent-space one. */
+  bend(det: f64, tx: f64, ty: f64, tz: f64): void {
+    this.squareTangent();
+    // v points down in glTF images, so the bitangent's sign follows the uv winding.
+    const h = det < 0 ? 1.0 : -1.0;
+    const bx = (this.ny * this.tz - this.nz * this.ty) * h;
+    const by = (this.nz * this.tx - this.nx * this.tz) * h;
+    const bz = (this.nx * this.ty - this.ny * this.tx) * h;
+    const x = this.tx * tx + bx * ty + this.nx * tz;
+    const y = this.ty * tx + by * ty + this.ny * tz;
+    const z = this.tz * tx + bz * ty + this.nz * tz;
+    const n = 1.0 / Math.max(1e-300, Math.sqrt(x * x + y * y + z * z));
+    this.nx = x * n;
+    this.ny = y * n;
+    this.nz = z * n;
+  }
+
+  /** Turns the tangent round the normal, counter-clockwise in uv space (KHR_materials_anisotropy). */
+  turnTangent(angle: f64, det: f64): void {
+    this.squareTangent();
+    const h = det < 0 ? 1.0 : -1.0;
+    const c = Math.cos(angle);
+    const s = Math.sin(angle) * h;
+    const bx = this.ny * this.tz - this.nz * this.ty;
+    const by = this.nz * this.tx - this.nx * this.tz;
+    const bz = this.nx * this.ty - this.ny * this.tx;
+    this.tx = this.tx * c + bx * s;
+    this.ty = this.ty * c + by * s;
+    this.tz = this.tz * c + bz * s;
+  }
 }

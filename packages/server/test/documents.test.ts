@@ -106,7 +106,10 @@ describe('server: documents', () => {
   it('refuses what the schema does not know, by the name of the field, and changes nothing', async () => {
     const cases: Array<[object, RegExp]> = [
       [{ ...campaign.set.document, surprise: 1 }, /not known here: surprise/],
-      [{ ...campaign.set.document, environment: { id: 'environment', intensity: null, rotation: 0 } }, /Room light/],
+      [
+        { ...campaign.set.document, environment: { id: 'environment', intensity: null, rotation: 0, seen: true } },
+        /Room light/,
+      ],
       [{ ...campaign.set.document, cameras: [] }, /at least one camera/],
     ];
     for (const [document, message] of cases) {

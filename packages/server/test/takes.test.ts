@@ -1,6 +1,9 @@
-import { rename } from 'node:fs/promises';
+import { readdir, rename } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import { expect } from 'chai';
+import parseExr from 'parse-exr';
 import sharp from 'sharp';
+import { seenByAll } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
 import type { RunningServer, TakeSummary } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
@@ -41,6 +44,7 @@ describe('server: takes', () => {
             roll: 0,
             seated: true,
             visible: true,
+            seenBy: seenByAll(),
           },
         ],
       },
@@ -100,6 +104,66 @@ describe('server: takes', () => {
         (t) => t.state === 'done',
       );
     expect((await frame(ids[0], 2)).equals(await frame(ids[1], 2))).equal(true);
+  });
+
+  it('final: steadied with their neighbours, the same bytes on one thread as on two, with layers when asked', async () => {
+    const values = { quality: 'final', samples: 3, passes: true };
+    const done = async (): Promise<string> => {
+      const id = await start(values);
+      const take = await until(
+        () => find(id),
+        (t) => t.state !== 'rendering',
+      );
+      expect(take.error ?? '').equal('');
+      expect(take.state).equal('done');
+      return id;
+    };
+    const first = await done();
+    await server.stop();
+    server = await startTestServer({ ...config, renderWorkers: 1 });
+    client = Object.assign(new Client(server.address), { cookie: client.cookie, csrf: client.csrf });
+    const second = await done();
+    await server.stop();
+    server = await startTestServer(config);
+    client = Object.assign(new Client(server.address), { cookie: client.cookie, csrf: client.csrf });
+    for (const n of [0, 2]) {
+      expect((await frame(first, n)).equals(await frame(second, n))).equal(true);
+      const layers = await client.send('GET', `/takes/${first}/frames/${n}/layers`);
+      expect(layers.status).equal(200);
+      expect(layers.bytes.equals((await client.send('GET', `/takes/${second}/frames/${n}/layers`)).bytes)).equal(true);
+      const picture = parseExr(new Uint8Array(layers.bytes).buffer, 1015);
+      expect([picture.width, picture.height]).deep.equal([48, 28]);
+    }
+    // What was traced only to be developed is cleared away.
+    const left = await readdir(dirname(server.context.takeFiles.path(first, 0)));
+    expect(left.filter((name) => !/\.(webp|exr)$/.test(name))).deep.equal([]);
+    const clay = await start();
+    await until(
+      () => find(clay),
+      (t) => t.state === 'done',
+    );
+    expect((await client.send('GET', `/takes/${clay}/frames/0/layers`)).status).equal(404);
+  });
+
+  it('of a region: the rest of the picture is left black', async () => {
+    const id = await start({ region: { x0: 0.25, y0: 0, x1: 0.75, y1: 0.5 } });
+    await until(
+      () => find(id),
+      (t) => t.state === 'done',
+    );
+    const { data } = await sharp(await frame(id, 0))
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const light = (x: number, y: number): number => data[(y * 48 + x) * 3];
+    expect(light(24, 5)).above(20);
+    expect(light(4, 5)).below(4);
+    expect(light(24, 24)).below(4);
+    const wrong = await client.send('POST', '/takes', {
+      ...{ shot: campaign.shot.id, quality: 'clay', width: 48 },
+      region: { x0: 0.5, y0: 0, x1: 0.5, y1: 1 },
+    });
+    expect(wrong.status).equal(422);
   });
 
   it('are made from the set as it was when they were started', async () => {

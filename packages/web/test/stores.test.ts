@@ -1,10 +1,19 @@
 import { expect } from 'chai';
 import { createPinia, setActivePinia } from 'pinia';
-import { newSet, newShot, type SetDocument } from '@tender-orbit/core/document';
+import { get } from 'lodash-es';
+import { LIGHT_SHAPES, newSet, newShot, type SetDocument } from '@tender-orbit/core/document';
 import { useDocuments } from '../src/stores/documents.ts';
-import { duplicateThing, freshName, newLight, newSetProduct, nextCamera, removeThing } from '../src/things/edit-set.ts';
+import {
+  duplicateThing,
+  freshName,
+  newLight,
+  newSetProduct,
+  nextCamera,
+  nextCard,
+  removeThing,
+} from '../src/things/edit-set.ts';
 import { kindOf } from '../src/things/kind-of.ts';
-import { fieldOf, propertyLabel, THING_FIELDS } from '../src/things/fields.ts';
+import { fieldOf, fieldsOf, propertyLabel, THING_FIELDS } from '../src/things/fields.ts';
 
 /** A server that remembers one revision a document and does as it is told. */
 class FakeServer {
@@ -214,25 +223,26 @@ describe('web: things of a set', () => {
     expect(duplicateThing(set, 'light', 'nobody')).equal(null);
   });
 
-  it('every field of every kind names a number that is there, and a property path that may be keyed', () => {
+  it('every field of every kind and shape names a number that is there, and a property path that may be keyed', () => {
     const set = { ...newSet('Studio'), products: [newSetProduct(newSet('x'), 'p', 'Jar')] };
-    const sample = {
-      product: set.products[0],
-      surface: set.surfaces[0],
-      light: set.lights[0],
-      environment: set.environment,
-      camera: set.cameras[0],
-    };
-    for (const kind of Object.keys(THING_FIELDS) as Array<keyof typeof THING_FIELDS>) {
-      for (const { path, label } of THING_FIELDS[kind].flatMap((g) => g.fields)) {
-        const value = path
-          .split('.')
-          .reduce<unknown>((at, step) => (at as Record<string, unknown>)[step], sample[kind]);
-        expect(typeof value, `${kind}.${path}`).equal('number');
-        expect(propertyLabel(kind, path)).equal(label.toLowerCase());
+    const samples: Array<[keyof typeof THING_FIELDS, object]> = [
+      ['product', set.products[0]],
+      ['surface', set.surfaces[0]],
+      ['surface', nextCard(set, 'flag')],
+      ...LIGHT_SHAPES.map((shape) => ['light', { ...set.lights[0], shape }] as ['light', object]),
+      ['environment', set.environment],
+      ['camera', set.cameras[0]],
+    ];
+    for (const [kind, sample] of samples) {
+      const fields = fieldsOf(kind, sample).flatMap((g) => g.fields);
+      expect(fields.length).above(0);
+      for (const { path } of fields) {
+        expect(typeof get(sample, path), `${kind}.${path}`).equal('number');
+        expect(propertyLabel(kind, path)).match(/^[a-z]/);
         expect(fieldOf(kind, path)!.min).below(fieldOf(kind, path)!.max);
       }
     }
+    expect(fieldsOf('light', { ...set.lights[0], shape: 'sun' }).flatMap((g) => g.fields)[0].unit).equal('lx');
     expect(newShot('x', 'set', 'hero', 1).tracks).deep.equal([]);
   });
 });

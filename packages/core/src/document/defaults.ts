@@ -1,10 +1,13 @@
 import type {
   CampaignDocument,
   PromoDocument,
+  CardSurface,
+  Gobo,
+  SeenBy,
   SetCamera,
   SetDocument,
+  SetLight,
   ShotDocument,
-  SoftboxLight,
   SweepSurface,
   Title,
 } from './types.ts';
@@ -23,6 +26,49 @@ export function newCampaign(name: string, values: Partial<CampaignDocument> = {}
   };
 }
 
+export function seenByAll(): SeenBy {
+  return { camera: true, reflections: true, shadows: true, lighting: true };
+}
+
+export function noGobo(): Gobo {
+  return { pattern: 'none', distance: 0.3, width: 0.6, height: 0.6, repeat: 4, seed: 1 };
+}
+
+/** What a light has besides its place, power and size. */
+export function plainLight(): Pick<
+  SetLight,
+  'on' | 'seen' | 'spread' | 'cone' | 'softness' | 'gradient' | 'gobo' | 'touches'
+> {
+  return {
+    on: true,
+    seen: false,
+    spread: 0,
+    cone: 40,
+    softness: 0.3,
+    gradient: 'even',
+    gobo: noGobo(),
+    touches: { mode: 'all', things: [] },
+  };
+}
+
+/** A flag (black) or bounce card (white) out of the camera's sight. */
+export function newCard(id: string, name: string, colour: string, values: Partial<CardSurface> = {}): CardSurface {
+  return {
+    id,
+    name,
+    kind: 'card',
+    width: 0.4,
+    height: 0.6,
+    position: [-0.4, 0.3, 0.3],
+    aim: [0, 0.06, 0],
+    colour,
+    roughness: 0.9,
+    visible: true,
+    seenBy: { ...seenByAll(), camera: false },
+    ...values,
+  };
+}
+
 export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): SweepSurface {
   return {
     id,
@@ -35,16 +81,23 @@ export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): Swee
     colour: '#8C8378',
     roughness: 0.6,
     visible: true,
+    seenBy: seenByAll(),
+    mirror: { strength: 0, blur: 0.1, reach: 0.15 },
+    catcher: false,
     ...values,
   };
 }
 
 /** Key, fill and rim as a small-product table set-up wants them: big and close key, weak fill, narrow rim behind. */
-export function threeSoftboxes(): SoftboxLight[] {
-  const base = { shape: 'softbox' as const, aim: [0, 0.06, 0] as [number, number, number], on: true, seen: false };
+export function threeSoftboxes(): SetLight[] {
+  const base = (): Omit<SetLight, 'id' | 'name' | 'role' | 'width' | 'height' | 'position' | 'kelvin' | 'lumens'> => ({
+    ...plainLight(),
+    shape: 'softbox',
+    aim: [0, 0.06, 0],
+  });
   return [
     {
-      ...base,
+      ...base(),
       id: 'key',
       name: 'Key',
       role: 'key',
@@ -55,7 +108,7 @@ export function threeSoftboxes(): SoftboxLight[] {
       lumens: 2600,
     },
     {
-      ...base,
+      ...base(),
       id: 'fill',
       name: 'Fill',
       role: 'fill',
@@ -66,7 +119,7 @@ export function threeSoftboxes(): SoftboxLight[] {
       lumens: 700,
     },
     {
-      ...base,
+      ...base(),
       id: 'rim',
       name: 'Rim',
       role: 'rim',
@@ -89,7 +142,12 @@ export function newCamera(id: string, name: string, values: Partial<SetCamera> =
     sensorWidth: 36,
     fNumber: 5.6,
     focus: 0,
+    focusOn: '',
     exposure: 0,
+    blades: 0,
+    shiftX: 0,
+    shiftY: 0,
+    shutter: 180,
     ...values,
   };
 }
@@ -97,13 +155,14 @@ export function newCamera(id: string, name: string, values: Partial<SetCamera> =
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 1,
+    version: 2,
     name,
     products: [],
     surfaces: [newSweep()],
     lights: threeSoftboxes(),
-    environment: { id: 'environment', intensity: 150, rotation: 0 },
+    environment: { id: 'environment', intensity: 150, rotation: 0, seen: true },
     cameras: [newCamera('hero', 'Hero')],
+    view: 'neutral',
   };
 }
 

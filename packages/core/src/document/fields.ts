@@ -15,6 +15,9 @@ export const finite = (label: string, min: number, max: number): yup.NumberSchem
     )
     .label(label);
 
+/** 0..1. */
+export const share = (label: string): yup.NumberSchema<number> => finite(label, 0, 1);
+
 export const whole = (label: string, min: number, max: number): yup.NumberSchema<number> =>
   finite(label, min, max).integer(`${label} must be a whole number between ${min} and ${max}.`);
 

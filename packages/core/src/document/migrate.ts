@@ -1,13 +1,32 @@
 import { Problem } from '../problem/index.ts';
+import { newCamera, newSweep, plainLight, seenByAll } from './defaults.ts';
 import type { DocumentKind } from './types.ts';
 
 type Stored = Record<string, unknown>;
+
+/** Version 2 of a set: light shapes and controls, what sees what, lens and shutter; all as they were before by default. */
+function richerSet(old: Stored): Stored {
+  const each = (key: string, values: () => Stored): Stored[] =>
+    ((old[key] as Stored[] | undefined) ?? []).map((thing) => ({ ...values(), ...thing }));
+  const { focusOn, blades, shiftX, shiftY } = newCamera('', '');
+  return {
+    ...old,
+    version: 2,
+    products: each('products', () => ({ seenBy: seenByAll() })),
+    surfaces: each('surfaces', () => ({ seenBy: seenByAll(), mirror: newSweep().mirror, catcher: false })),
+    lights: each('lights', () => ({ ...plainLight() })),
+    environment: { ...(old.environment as Stored), seen: true },
+    // Takes made before had no motion blur: they stay as they were.
+    cameras: each('cameras', () => ({ focusOn, blades, shiftX, shiftY, shutter: 0 })),
+    view: 'neutral',
+  };
+}
 
 /** For each kind, the step from version n to n + 1 at index n - 1. */
 const STEPS: Record<DocumentKind, Array<(old: Stored) => Stored>> = {
   campaign: [],
   product: [],
-  set: [],
+  set: [richerSet],
   shot: [],
   promo: [],
 };

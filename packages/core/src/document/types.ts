@@ -56,38 +56,102 @@ export interface SetProduct {
   /** When true the lowest point touches the floor and position[1] is a lift above it. */
   seated: boolean;
   visible: boolean;
+  seenBy: SeenBy;
 }
 
-export interface SweepSurface {
+/** Which rays meet a thing: those of the camera, of mirrors and glass, of shadows, and of light bounced off matt things. */
+export interface SeenBy {
+  camera: boolean;
+  reflections: boolean;
+  shadows: boolean;
+  lighting: boolean;
+}
+
+interface SurfaceLook {
   id: string;
   name: string;
+  /** sRGB hex. */
+  colour: string;
+  roughness: number;
+  visible: boolean;
+  seenBy: SeenBy;
+}
+
+/** A floor that curves up into a wall behind. */
+export interface SweepSurface extends SurfaceLook {
   kind: 'sweep';
   width: number;
   depth: number;
   height: number;
   radius: number;
-  /** sRGB hex. */
-  colour: string;
-  roughness: number;
-  visible: boolean;
+  /** Mirror image on the floor besides what its finish reflects: strength 0..1, blur 0..1, and metres up to which it reaches (0: endless). */
+  mirror: { strength: number; blur: number; reach: number };
+  /** Only the shadows and mirror images that fall on it are in the picture: for laying over other footage. */
+  catcher: boolean;
 }
 
-export type LightRole = 'key' | 'fill' | 'rim' | 'top' | 'background';
+/** A flat panel: black it is a flag that takes light away, white it bounces some back. */
+export interface CardSurface extends SurfaceLook {
+  kind: 'card';
+  width: number;
+  height: number;
+  position: Point;
+  aim: Point;
+}
 
-export interface SoftboxLight {
+export type SetSurface = SweepSurface | CardSurface;
+
+export type LightRole = 'key' | 'fill' | 'rim' | 'top' | 'background';
+export const LIGHT_SHAPES = ['softbox', 'disc', 'sphere', 'spot', 'point', 'sun'] as const;
+export type LightShape = (typeof LIGHT_SHAPES)[number];
+/** How the brightness of a softbox or disc runs over its face. */
+export const GRADIENTS = ['even', 'round', 'across', 'down'] as const;
+export type Gradient = (typeof GRADIENTS)[number];
+export const GOBO_PATTERNS = ['none', 'blinds', 'window', 'leaves', 'dots', 'breakup'] as const;
+export type GoboPattern = (typeof GOBO_PATTERNS)[number];
+
+/** A cut-out slide in front of a light. Metres. */
+export interface Gobo {
+  pattern: GoboPattern;
+  distance: number;
+  width: number;
+  height: number;
+  /** How many times the pattern fits. */
+  repeat: number;
+  seed: number;
+}
+
+/** Which things a light touches. */
+export interface Touches {
+  mode: 'all' | 'only' | 'except';
+  things: string[];
+}
+
+export interface SetLight {
   id: string;
   name: string;
   role: LightRole;
-  shape: 'softbox';
+  shape: LightShape;
+  /** Of a softbox; for discs, spheres and spots the width is the diameter. */
   width: number;
   height: number;
   position: Point;
   aim: Point;
   kelvin: number;
+  /** Lumens; for a sun lux on what faces it. */
   lumens: number;
   on: boolean;
-  /** Whether the camera sees the panel itself; reflections always do. */
+  /** Whether the camera sees the light itself; reflections always do. */
   seen: boolean;
+  /** Degrees off axis at which a honeycomb on the front cuts off; 0: none. */
+  spread: number;
+  /** Full angle in degrees of a spot's beam; apparent size of a sun. */
+  cone: number;
+  /** Share of a spot's beam that fades out, 0..1. */
+  softness: number;
+  gradient: Gradient;
+  gobo: Gobo;
+  touches: Touches;
 }
 
 export interface EnvironmentLight {
@@ -96,6 +160,8 @@ export interface EnvironmentLight {
   intensity: number;
   /** Degrees about the vertical. */
   rotation: number;
+  /** Whether the camera sees the room behind the set. */
+  seen: boolean;
 }
 
 export interface SetCamera {
@@ -110,17 +176,31 @@ export interface SetCamera {
   fNumber: number;
   /** Metres; 0 focuses on the aim point. */
   focus: number;
+  /** Id of a thing whose middle is kept in focus; empty: by `focus`. */
+  focusOn: string;
   exposure: number;
+  /** Edges of the aperture; 0: round. */
+  blades: number;
+  /** How far the lens is shifted, in picture widths and heights: keeps verticals straight. */
+  shiftX: number;
+  shiftY: number;
+  /** Shutter angle in degrees: 180 keeps it open for half a frame, 0 freezes all motion. */
+  shutter: number;
 }
 
+/** How scene light becomes display values. */
+export const VIEW_TRANSFORMS = ['neutral', 'filmic', 'plain'] as const;
+export type ViewTransform = (typeof VIEW_TRANSFORMS)[number];
+
 export interface SetDocument {
-  version: 1;
+  version: 2;
   name: string;
   products: SetProduct[];
-  surfaces: SweepSurface[];
-  lights: SoftboxLight[];
+  surfaces: SetSurface[];
+  lights: SetLight[];
   environment: EnvironmentLight;
   cameras: SetCamera[];
+  view: ViewTransform;
 }
 
 export type Ease = 'eased' | 'linear' | 'hold';

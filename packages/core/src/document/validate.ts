@@ -2,7 +2,8 @@ import * as yup from 'yup';
 import { Problem } from '../problem/index.ts';
 import { TEXTURE_SLOTS } from '../finish/index.ts';
 import type { DocumentKind, DocumentKinds } from './types.ts';
-import { finite, flag, hash, hex, id, list, name, numbers, oneOf, point, shape, text, whole } from './fields.ts';
+import { setSchema } from './validate-set.ts';
+import { finite, flag, hash, hex, id, list, name, numbers, oneOf, shape, share, text, whole } from './fields.ts';
 import { migrate } from './migrate.ts';
 
 const version = whole('Version', 1, 1);
@@ -22,7 +23,6 @@ const campaign = shape({
 });
 
 const rgb = (label: string, max = 1): yup.AnySchema => numbers(label, 3, 0, max);
-const share = (label: string): yup.AnySchema => finite(label, 0, 1);
 
 const textureUse = shape({
   image: whole('Texture image', 0, 10000),
@@ -90,80 +90,6 @@ const product = shape({
   finishes: list('Finishes', finish, 1000),
 });
 
-const set = shape({
-  version,
-  name: name('Set name'),
-  products: list(
-    'Products in the set',
-    shape({
-      id: id('Id'),
-      name: name('Product name'),
-      product: id('Product'),
-      position: point('Position'),
-      turn: finite('Turn', -1e6, 1e6),
-      tilt: finite('Tilt', -1e6, 1e6),
-      roll: finite('Roll', -1e6, 1e6),
-      seated: flag('Seated'),
-      visible: flag('Visible'),
-    }),
-    500,
-  ),
-  surfaces: list(
-    'Surfaces',
-    shape({
-      id: id('Id'),
-      name: name('Surface name'),
-      kind: oneOf('Kind', ['sweep']),
-      width: finite('Width', 0.05, 100),
-      depth: finite('Depth', 0.05, 100),
-      height: finite('Height', 0, 100),
-      radius: finite('Radius', 0, 100),
-      colour: hex('Colour'),
-      roughness: share('Roughness'),
-      visible: flag('Visible'),
-    }),
-    50,
-  ),
-  lights: list(
-    'Lights',
-    shape({
-      id: id('Id'),
-      name: name('Light name'),
-      role: oneOf('Role', ['key', 'fill', 'rim', 'top', 'background']),
-      shape: oneOf('Shape', ['softbox']),
-      width: finite('Width', 0.01, 20),
-      height: finite('Height', 0.01, 20),
-      position: point('Position'),
-      aim: point('Aim'),
-      kelvin: finite('Colour', 1000, 25000),
-      lumens: finite('Power', 0, 1e6),
-      on: flag('On'),
-      seen: flag('Seen by camera'),
-    }),
-    200,
-  ),
-  environment: shape({
-    id: oneOf('Id', ['environment']),
-    intensity: finite('Room light', 0, 100000),
-    rotation: finite('Room rotation', -1e6, 1e6),
-  }),
-  cameras: list(
-    'Cameras',
-    shape({
-      id: id('Id'),
-      name: name('Camera name'),
-      position: point('Position'),
-      aim: point('Aim'),
-      focalLength: finite('Focal length', 4, 1200),
-      sensorWidth: finite('Sensor width', 1, 100),
-      fNumber: finite('Aperture', 0, 128),
-      focus: finite('Focus distance', 0, 1000),
-      exposure: finite('Exposure', -20, 20),
-    }),
-    50,
-  ).test('some', 'A set needs at least one camera.', (v) => (v as unknown[])?.length > 0),
-});
-
 const shot = shape({
   version,
   name: name('Shot name'),
@@ -175,7 +101,7 @@ const shot = shape({
     'Tracks',
     shape({
       thing: id('Thing'),
-      path: text('Property', 64).matches(/^[A-Za-z]+(\.[0-9])?$/, 'Property is not a number of a thing.'),
+      path: text('Property', 64).matches(/^[A-Za-z]+(\.[A-Za-z0-9]+)?$/, 'Property is not a number of a thing.'),
       keys: list(
         'Keys',
         shape({
@@ -240,7 +166,7 @@ const promo = shape({
   }).nullable(),
 });
 
-const SCHEMAS: Record<DocumentKind, yup.AnySchema> = { campaign, product, set, shot, promo };
+const SCHEMAS: Record<DocumentKind, yup.AnySchema> = { campaign, product, set: setSchema, shot, promo };
 
 /**
  * Brings `input` to the current version and checks it.

@@ -6,3 +6,4 @@ export * from './build-box.ts';
 export * from './build-sweep.ts';
 export * from './build-relief.ts';
 export * from './fillet-profile.ts';
+export * from './build-card.ts';

@@ -2,3 +2,4 @@ export * from './model.ts';
 export * from './read-model.ts';
 export * from './import-model.ts';
 export * from './write-model.ts';
+export * from './exr.ts';

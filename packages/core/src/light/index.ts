@@ -1,3 +1,4 @@
 export * from './colour-temperature.ts';
 export * from './photometry.ts';
 export * from './environment.ts';
+export * from './patterns.ts';

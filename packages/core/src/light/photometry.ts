@@ -21,28 +21,22 @@ export function exposureScale(ev: number): number {
   return Math.pow(2, ev) / 1000;
 }
 
-/** What panelIlluminance() needs of a softbox. Metres, lumens. */
-export interface PanelShape {
-  position: readonly number[];
-  aim: readonly number[];
-  width: number;
-  height: number;
-  lumens: number;
+/** Luminance (cd/m2) of a sphere that emits `lumens` evenly: L = flux / (4 pi^2 r^2). */
+export function sphereLuminance(lumens: number, radius: number): number {
+  return lumens / (4 * Math.PI * Math.PI * Math.max(1e-9, radius * radius));
 }
 
 /**
- * Illuminance in lux on a surface at `point` that faces the panel: Lambertian emission over the inverse square,
- * E = L A cos(theta) / d^2, softened near the panel by its own area (E = L A cos(theta) / (d^2 + A / pi), exact on the
- * axis of a disc of the same area). Light reflected by the set and blockers in between are not taken into account.
+ * Luminance (cd/m2) on the axis of a spot's front of area pi r^2 whose `lumens` fill its beam: intensity is flux over the
+ * solid angle of the cone half-way down the soft edge.
+ * @param inner, outer half angles in radians between which the beam fades.
  */
-export function panelIlluminance(panel: PanelShape, point: readonly number[]): number {
-  const to = point.map((v, a) => v - panel.position[a]);
-  const axis = panel.aim.map((v, a) => v - panel.position[a]);
-  const distance = Math.hypot(...to);
-  const cosine = (to[0] * axis[0] + to[1] * axis[1] + to[2] * axis[2]) / (distance * Math.hypot(...axis) || 1);
-  if (cosine <= 0) return 0;
-  const area = panel.width * panel.height;
-  return (
-    (panelLuminance(panel.lumens, panel.width, panel.height) * area * cosine) / (distance * distance + area / Math.PI)
-  );
+export function spotLuminance(lumens: number, radius: number, inner: number, outer: number): number {
+  const solid = 2 * Math.PI * (1 - Math.cos((inner + outer) / 2));
+  return lumens / Math.max(1e-9, solid) / (Math.PI * Math.max(1e-9, radius * radius));
+}
+
+/** Luminance (cd/m2) of a sun of apparent diameter `angle` (radians) that gives `lux` on what faces it. */
+export function sunLuminance(lux: number, angle: number): number {
+  return lux / (2 * Math.PI * (1 - Math.cos(Math.max(1e-4, angle) / 2)));
 }

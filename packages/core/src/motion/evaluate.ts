@@ -2,19 +2,33 @@ import { vec3 } from 'gl-matrix';
 import { get, set as assign } from 'lodash-es';
 import { Problem } from '../problem/index.ts';
 import { hexToLinear, makeFinish } from '../finish/index.ts';
-import { aimMatrix, placementMatrix, seatOffset, type Mesh, type Vec3 } from '../geometry/index.ts';
-import { exposureScale, kelvinToRgb, panelLuminance } from '../light/index.ts';
+import {
+  aimMatrix,
+  boundsCentre,
+  boundsOf,
+  emptyBounds,
+  identity,
+  placementMatrix,
+  seatOffset,
+  transformPoint,
+  type Bounds,
+  type Mat4,
+  type Mesh,
+  type Vec3,
+} from '../geometry/index.ts';
+import { exposureScale } from '../light/index.ts';
 import { apertureRadius, verticalFov } from '../camera/index.ts';
 import type {
   ProductDocument,
   SetCamera,
   SetDocument,
   SetProduct,
+  SetSurface,
   ShotDocument,
-  SoftboxLight,
 } from '../document/index.ts';
+import { placeLight } from './place-light.ts';
 import { sampleTrack } from './sample-track.ts';
-import type { Tableau, TableauCamera, TableauInstance, TableauLight } from './tableau.ts';
+import type { Moves, Tableau, TableauCamera, TableauInstance, TableauSurface } from './tableau.ts';
 
 /** What evaluate() looks things up in. */
 export interface EvaluateContext {
@@ -70,21 +84,68 @@ export function evaluate(set: SetDocument, shot: ShotDocument, frame: number, co
       shot.name,
     );
   }
+  const instances = at.products.filter((p) => p.visible).flatMap((p) => placeProduct(p, context));
   return {
     frame,
     seed: shot.seed,
-    instances: at.products.filter((p) => p.visible).flatMap((p) => placeProduct(p, context)),
-    surfaces: at.surfaces
-      .filter((s) => s.visible)
-      .map(({ id, name, kind, width, depth, height, radius, colour, roughness }) => ({
-        id,
-        shape: { kind, width, depth, height, radius },
-        finish: makeFinish(name, { baseColor: hexToLinear(colour) ?? [0.5, 0.5, 0.5], roughness, doubleSided: true }),
-      })),
+    instances,
+    surfaces: at.surfaces.filter((s) => s.visible).map(placeSurface),
     lights: at.lights.filter((l) => l.on && l.lumens > 0).map(placeLight),
-    environment: { intensity: at.environment.intensity, rotation: (at.environment.rotation * Math.PI) / 180 },
-    camera: placeCamera(camera, context.aspect),
+    environment: {
+      intensity: at.environment.intensity,
+      rotation: (at.environment.rotation * Math.PI) / 180,
+      seen: at.environment.seen,
+    },
+    camera: placeCamera(camera, context.aspect, focusPoint(camera, at, instances, context)),
+    volumes: [],
+    view: at.view,
   };
+}
+
+/**
+ * The same with everything's place as the shutter closes (it opens at `frame`) and one frame before: what motion blur and
+ * motion vectors need. Things that do not move are left without.
+ */
+export function evaluateMotion(set: SetDocument, shot: ShotDocument, frame: number, context: EvaluateContext): Tableau {
+  const open = evaluate(set, shot, frame, context);
+  if (shot.tracks.length === 0) return open;
+  const shutter = applyTracks(set, shot, frame).cameras.find((c) => c.id === shot.camera)!.shutter / 360;
+  const close = shutter > 0 ? evaluate(set, shot, frame + shutter, context) : open;
+  const before = evaluate(set, shot, frame - 1, context);
+  const moved = <T extends Moves & { id: string; matrix: Mat4 }>(list: T[], of: (tableau: Tableau) => T[]): T[] => {
+    const find = (tableau: Tableau, id: string): Mat4 | undefined => of(tableau).find((t) => t.id === id)?.matrix;
+    return list.map((thing) => withMoves(thing, find(close, thing.id), find(before, thing.id)));
+  };
+  const { camera } = open;
+  return {
+    ...open,
+    instances: moved(open.instances, (t) => t.instances),
+    surfaces: moved(open.surfaces, (t) => t.surfaces),
+    lights: moved(open.lights, (t) => t.lights),
+    camera: { ...withMoves(camera, close.camera.matrix, before.camera.matrix), fovBefore: before.camera.verticalFov },
+  };
+}
+
+function withMoves<T extends Moves & { matrix: Mat4 }>(thing: T, close?: Mat4, before?: Mat4): T {
+  const differs = (other?: Mat4): Mat4 | undefined =>
+    other && other.some((v, i) => Math.abs(v - thing.matrix[i]) > 1e-9) ? other : undefined;
+  return { ...thing, close: differs(close), before: differs(before) };
+}
+
+function placeSurface(surface: SetSurface): TableauSurface {
+  const { id, name, colour, roughness, seenBy } = surface;
+  const look = {
+    id,
+    name,
+    seenBy,
+    finish: makeFinish(name, { baseColor: hexToLinear(colour) ?? [0.5, 0.5, 0.5], roughness, doubleSided: true }),
+  };
+  if (surface.kind === 'card') {
+    const { kind, width, height, position, aim } = surface;
+    return { ...look, shape: { kind, width, height }, matrix: aimMatrix(position, aim) };
+  }
+  const { kind, width, depth, height, radius, mirror, catcher } = surface;
+  return { ...look, shape: { kind, width, depth, height, radius }, matrix: identity(), mirror, catcher };
 }
 
 function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstance[] {
@@ -105,36 +166,58 @@ function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstan
   return [
     {
       id: item.id,
+      name: item.name,
       model: product.model,
       matrix: placed(position),
       parts: parts.map((p) => ({ index: p.index, finish: product.finishes[p.finish] ?? makeFinish('Default') })),
+      seenBy: item.seenBy,
     },
   ];
 }
 
-function placeLight(light: SoftboxLight): TableauLight {
-  const luminance = panelLuminance(light.lumens, light.width, light.height);
-  const [r, g, b] = kelvinToRgb(light.kelvin);
-  return {
-    id: light.id,
-    matrix: aimMatrix(light.position, light.aim),
-    width: light.width,
-    height: light.height,
-    radiance: [r * luminance, g * luminance, b * luminance],
-    seen: light.seen,
-  };
+const boxes = new WeakMap<Mesh, Bounds>();
+
+/** What the camera keeps in focus: the middle of a product, the place of another thing, or null for its own distance. */
+function focusPoint(
+  camera: SetCamera,
+  set: SetDocument,
+  instances: TableauInstance[],
+  context: EvaluateContext,
+): Vec3 | null {
+  if (!camera.focusOn) return null;
+  const instance = instances.find((i) => i.id === camera.focusOn);
+  if (!instance) {
+    const other = thingsOf(set).find((t) => t.id === camera.focusOn)?.thing as { position?: Vec3 } | undefined;
+    return other?.position ?? null;
+  }
+  const all = emptyBounds();
+  for (const { index } of instance.parts) {
+    const mesh = context.meshes(instance.model)![index];
+    // Meshes outlive frames, so each is measured once.
+    const box = boxes.get(mesh) ?? boundsOf([mesh]);
+    boxes.set(mesh, box);
+    for (let a = 0; a < 3; a++) {
+      all.min[a] = Math.min(all.min[a], box.min[a]);
+      all.max[a] = Math.max(all.max[a], box.max[a]);
+    }
+  }
+  return Number.isFinite(all.min[0]) ? transformPoint(instance.matrix, boundsCentre(all)) : null;
 }
 
-function placeCamera(camera: SetCamera, aspect: number): TableauCamera {
+function placeCamera(camera: SetCamera, aspect: number, focus: Vec3 | null): TableauCamera {
+  const matrix = aimMatrix(camera.position, camera.aim);
+  const depth = focus ? -[0, 1, 2].reduce((d, a) => d + (focus[a] - camera.position[a]) * matrix[8 + a], 0) : 0;
   return {
     id: camera.id,
     position: camera.position,
     aim: camera.aim,
-    matrix: aimMatrix(camera.position, camera.aim),
+    matrix,
     verticalFov: verticalFov(camera.focalLength, camera.sensorWidth, aspect),
     aspect,
     apertureRadius: apertureRadius(camera.focalLength, camera.fNumber),
-    focusDistance: camera.focus > 0 ? camera.focus : vec3.distance(camera.position, camera.aim),
+    blades: camera.blades,
+    focusDistance: depth > 0.01 ? depth : camera.focus > 0 ? camera.focus : vec3.distance(camera.position, camera.aim),
+    shift: [camera.shiftX * 2, camera.shiftY * 2],
     exposureScale: exposureScale(camera.exposure),
   };
 }

@@ -1,7 +1,7 @@
 import type { Mat4, Vec3 } from '../geometry/index.ts';
 import type { Finish } from '../finish/index.ts';
 import type { LightColour } from '../light/index.ts';
-import type { SweepSurface } from '../document/index.ts';
+import type { Gobo, Gradient, SeenBy, SweepSurface, Touches, ViewTransform } from '../document/index.ts';
 
 /** The set at one frame, with nothing left to look up but the models' meshes. */
 export interface Tableau {
@@ -10,36 +10,81 @@ export interface Tableau {
   instances: TableauInstance[];
   surfaces: TableauSurface[];
   lights: TableauLight[];
-  environment: { /** cd/m2 */ intensity: number; /** radians */ rotation: number };
+  environment: { /** cd/m2 */ intensity: number; /** radians */ rotation: number; seen: boolean };
   camera: TableauCamera;
+  volumes: TableauVolume[];
+  view: ViewTransform;
 }
 
-export interface TableauInstance {
+/** Where a thing is, when it moves: as the shutter closes (it opens at the frame) and one frame before. */
+export interface Moves {
+  close?: Mat4;
+  before?: Mat4;
+}
+
+export interface TableauInstance extends Moves {
   id: string;
+  name: string;
   /** SHA-256 of the model. */
   model: string;
   matrix: Mat4;
   parts: Array<{ index: number; finish: Finish }>;
+  seenBy: SeenBy;
 }
 
-export interface TableauSurface {
-  id: string;
-  shape: Pick<SweepSurface, 'kind' | 'width' | 'depth' | 'height' | 'radius'>;
-  finish: Finish;
-}
+export type TableauShape =
+  | ({ kind: 'sweep' } & Pick<SweepSurface, 'width' | 'depth' | 'height' | 'radius'>)
+  | { kind: 'card'; width: number; height: number };
 
-/** A rectangular panel centred at its matrix's origin that emits towards -Z. */
-export interface TableauLight {
+export interface TableauSurface extends Moves {
   id: string;
+  name: string;
+  shape: TableauShape;
   matrix: Mat4;
+  finish: Finish;
+  seenBy: SeenBy;
+  mirror?: SweepSurface['mirror'];
+  catcher?: boolean;
+}
+
+/** A light centred at its matrix's origin that emits towards -Z. */
+export interface TableauLight extends Moves {
+  id: string;
+  name: string;
+  kind: 'rect' | 'disc' | 'sphere' | 'point' | 'sun';
+  matrix: Mat4;
+  /** Metres; the diameter of discs and spheres. */
   width: number;
   height: number;
-  /** Luminance-weighted linear Rec.709, cd/m2. */
+  /** Linear Rec.709: luminance (cd/m2) of panels, discs, spheres and suns, intensity (cd) of points. */
   radiance: LightColour;
   seen: boolean;
+  /** Radians off axis at which a honeycomb cuts off; 0: none. */
+  spread?: number;
+  /** Half angles in radians between which the beam fades out. */
+  cone?: { inner: number; outer: number };
+  /** Apparent diameter of a sun, radians. */
+  angle?: number;
+  gradient?: Gradient;
+  gobo?: Gobo;
+  touches?: Touches;
 }
 
-export interface TableauCamera {
+/** A box of smoke or haze: density in a grid, or 1 everywhere. */
+export interface TableauVolume {
+  /** The unit cube to the world. */
+  matrix: Mat4;
+  /** Extinction per metre at density 1. */
+  extinction: number;
+  /** Share of what is met that is scattered on, linear Rec.709. */
+  colour: LightColour;
+  /** Henyey-Greenstein: -1 back, 0 even, 1 forward. */
+  phase: number;
+  /** Cells along x, y, z, x fastest. */
+  grid?: { size: Vec3; density: Float32Array };
+}
+
+export interface TableauCamera extends Moves {
   id: string;
   position: Vec3;
   aim: Vec3;
@@ -47,10 +92,16 @@ export interface TableauCamera {
   matrix: Mat4;
   /** Radians, at `aspect`. */
   verticalFov: number;
+  fovBefore?: number;
   aspect: number;
   /** Metres; 0 is a pinhole. */
   apertureRadius: number;
+  blades: number;
   focusDistance: number;
+  /** In half pictures, right and up. */
+  shift: [number, number];
   /** Scene luminance times this is what the view transform gets. */
   exposureScale: number;
 }
+
+export type { SeenBy, Touches };

@@ -49,19 +49,48 @@ export function encodeSrgb(v: number): number {
   return ENCODE[i] + (ENCODE[i + 1] - ENCODE[i]) * (x - i);
 }
 
-/** Scene-linear to display: exposure, PBR Neutral, sRGB. NaN and negative light come out black. */
-export function toDisplay(linear: LinearPicture, exposureScale: number): Picture {
+/**
+ * A filmic curve: a toe that deepens shadows, a straight middle and a long shoulder, by the rational function of Narkowicz
+ * (2015) on each channel after a little of the light is shared between them, as film's layers do, so that strong colours
+ * turn pale when they are bright. In place at `at`.
+ */
+export function filmic(rgb: Float32Array | number[], at = 0): void {
+  const mean = (rgb[at] + rgb[at + 1] + rgb[at + 2]) / 3;
+  for (let c = at; c < at + 3; c++) {
+    // 0.8 sets middle grey where the neutral transform has it.
+    const v = (rgb[c] * 0.94 + mean * 0.06) * 0.8;
+    rgb[c] = Math.min(1, (v * (2.51 * v + 0.03)) / (v * (2.43 * v + 0.59) + 0.14));
+  }
+}
+
+const TRANSFORMS: Record<'neutral' | 'filmic' | 'plain', (rgb: number[]) => void> = {
+  neutral: pbrNeutral,
+  filmic,
+  plain: () => undefined,
+};
+
+/**
+ * Scene-linear to display: exposure, then a view transform (Khronos PBR Neutral, filmic, or none: light over 1 is cut
+ * off), then sRGB. NaN and negative light come out black.
+ */
+export function toDisplay(
+  linear: LinearPicture,
+  exposureScale: number,
+  view: 'neutral' | 'filmic' | 'plain' = 'neutral',
+): Picture {
   const { width, height, data: source } = linear;
   const data = new Uint8ClampedArray(width * height * 4);
+  const transform = TRANSFORMS[view];
   const rgb = [0, 0, 0];
   for (let i = 0, o = 0; i < source.length; i += 3, o += 4) {
     rgb[0] = Math.max(0, source[i] * exposureScale || 0);
     rgb[1] = Math.max(0, source[i + 1] * exposureScale || 0);
     rgb[2] = Math.max(0, source[i + 2] * exposureScale || 0);
-    pbrNeutral(rgb);
-    data[o] = encodeSrgb(rgb[0]) + 0.5;
-    data[o + 1] = encodeSrgb(rgb[1]) + 0.5;
-    data[o + 2] = encodeSrgb(rgb[2]) + 0.5;
+    transform(rgb);
+    // A clamped array rounds by itself.
+    data[o] = encodeSrgb(rgb[0]);
+    data[o + 1] = encodeSrgb(rgb[1]);
+    data[o + 2] = encodeSrgb(rgb[2]);
     data[o + 3] = 255;
   }
   return { width, height, data };

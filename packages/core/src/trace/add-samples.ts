@@ -1,8 +1,9 @@
-import type { Passes } from './trace-frame.ts';
+import type { Passes } from './passes.ts';
 
 /**
- * The picture of all samples of `a` and `b`, two pictures of the same scene and size with different samples. Variance is
- * that of the joint mean: the two own variances weighted by the squares of their shares.
+ * The picture of all samples of `a` and `b`, two pictures of the same scene and size with different samples, without
+ * passes for compositing. Variance is that of the joint mean: the two own variances weighted by the squares of their
+ * shares.
  */
 export function addSamples(a: Passes, b: Passes): Passes {
   const samples = a.samples + b.samples;
@@ -15,11 +16,14 @@ export function addSamples(a: Passes, b: Passes): Passes {
     height: a.height,
     samples,
     beauty: mix(a.beauty, b.beauty),
+    half: mix(a.half, b.half),
     albedo: mix(a.albedo, b.albedo),
     normal: mix(a.normal, b.normal),
     variance: a.variance.map((v, i) => v * wa * wa + b.variance[i] * wb * wb),
     alpha: cover,
     // Depth is a mean over what was hit, so it is weighted by cover.
     depth: a.depth.map((v, i) => (cover[i] > 0 ? (v * a.alpha[i] * wa + b.depth[i] * b.alpha[i] * wb) / cover[i] : 0)),
+    sampleCount: a.sampleCount.map((v, i) => v + b.sampleCount[i]),
+    detail: null,
   };
 }

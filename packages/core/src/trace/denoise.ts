@@ -1,53 +1,187 @@
-import type { Passes } from './trace-frame.ts';
+import type { KernelExports } from './kernel-exports.ts';
+import type { KernelMemory } from './kernel-memory.ts';
+import type { Passes } from './passes.ts';
 
-export interface DenoiseOptions {
-  /** Passes of the filter; its reach doubles with each. */
-  iterations?: number;
-  /** How many standard deviations of noise two pixels may differ by and still count as alike. */
-  tolerance?: number;
+/** Words of the kernel's Filter, in order. */
+const FILTER_WORDS = [
+  'stride',
+  'border',
+  'width',
+  'height',
+  'reach',
+  'patch',
+  'light',
+  'variance',
+  'tolerance',
+  'features',
+  'featureCount',
+  'input',
+  'output',
+  'channels',
+  'outVariance',
+];
+const ALBEDO_FLOOR = 0.02;
+const BAND = 16;
+/** How far two pixels' surfaces may differ before they count as different: albedo, normal, depth over depth. */
+const ALIKE = { albedo: 0.08, normal: 0.22, depth: 0.06 };
+/** The first pass finds out what the light is, the second filters by it. */
+const GUIDE = { reach: 5, patch: 2, tolerance: 0.45 };
+const FINAL = { reach: 8, patch: 1, tolerance: 1.1 };
+
+/** Planes with a border, in the kernel's memory. */
+interface Frame {
+  width: number;
+  height: number;
+  border: number;
+  stride: number;
+  /** Floats of a plane. */
+  size: number;
 }
 
-const DEFAULTS = { iterations: 4, tolerance: 3 };
-const KERNEL = [3 / 8, 1 / 4, 1 / 16];
-const ALBEDO_FLOOR = 0.02;
+/** What came out: light without noise, and that of each light pass when they were given. */
+export interface Denoised {
+  beauty: Float32Array;
+  lights: Float32Array[];
+}
 
 /**
- * Edge-avoiding a-trous wavelet filter (Dammertz et al. 2010) with variance-guided luminance weights as in SVGF
- * (Schied et al. 2017), on light divided by albedo, so that label art stays sharp. Guides: albedo, normal, depth.
- * Works on one frame alone; does not use neighbouring frames. Texture seen through glass is only kept as far as it
- * stands out of the noise.
- *
- * @returns beauty with less noise, 3 floats a pixel.
+ * Takes the noise out of a traced picture in steps (a band of rows each), for who must listen to others in between.
+ * Light is filtered apart from albedo, so that label art stays sharp; all light passes go through the same weights, so
+ * that they still add up to the beauty.
  */
-export function denoise(passes: Passes, options: DenoiseOptions = {}): Float32Array {
-  const steps = denoiseSteps(passes, options);
-  for (;;) {
-    const { done, value } = steps.next();
-    if (done) return value;
+export function* denoiseSteps(
+  memory: KernelMemory,
+  kernel: KernelExports,
+  passes: Passes,
+  lights: readonly Float32Array[] = [],
+): Generator<void, Denoised> {
+  const { width, height } = passes;
+  const border = Math.max(FINAL.reach + FINAL.patch, GUIDE.reach + GUIDE.patch) + 4;
+  const stride = Math.ceil((width + 2 * border) / 4) * 4;
+  const frame: Frame = { width, height, border, stride, size: stride * (height + 2 * border) };
+  const light = demodulate(despeckle(passes), passes);
+  const luminance = luminanceOf(light);
+  const features = storePlanes(memory, frame, featurePlanes(passes));
+  const variance = storePlanes(memory, frame, [demodulatedVariance(passes)]);
+  const noisy = storePlanes(memory, frame, [luminance]);
+  const guide = memory.reserve(frame.size * 4);
+  const guideVariance = memory.reserve(frame.size * 4);
+  const shared = { ...frame, features, featureCount: 7 };
+  yield* filter(memory, kernel, frame, {
+    ...{ ...shared, ...GUIDE, light: noisy, variance, input: noisy, output: guide, channels: 1 },
+    outVariance: guideVariance,
+  });
+  spreadBorder(memory, frame, guide);
+  spreadBorder(memory, frame, guideVariance);
+  const split = [light, ...lights.map((l) => demodulate(l, passes))];
+  const planes = split.flatMap((l) => [0, 1, 2].map((c) => channelOf(l, c)));
+  const input = storePlanes(memory, frame, planes);
+  const output = memory.reserve(frame.size * 4 * planes.length);
+  yield* filter(memory, kernel, frame, {
+    ...{ ...shared, ...FINAL, light: guide, variance: guideVariance, input, output, channels: planes.length },
+  });
+  const clean = split.map((_, i) => remodulate(readRgb(memory, frame, output, i * 3), passes));
+  return { beauty: clean[0], lights: clean.slice(1) };
+}
+
+function* filter(
+  memory: KernelMemory,
+  kernel: KernelExports,
+  frame: Frame,
+  words: Record<string, number>,
+): Generator<void> {
+  const address = memory.store(new Uint32Array(FILTER_WORDS.length));
+  const room = memory.reserve(kernel.bandBytes(frame.stride, BAND, words.patch));
+  memory.words(address, FILTER_WORDS, words, ['tolerance']);
+  for (let y = 0; y < frame.height; y += BAND) {
+    kernel.filterBand(address, y, Math.min(frame.height, y + BAND), room);
+    yield;
   }
 }
 
-/** The same filter, pausing after every row, for who must listen to others in between. */
-export function* denoiseSteps(passes: Passes, options: DenoiseOptions = {}): Generator<void, Float32Array> {
-  const { iterations, tolerance } = { ...DEFAULTS, ...options };
-  const { width, height, albedo } = passes;
-  const beauty = despeckle(passes);
-  const count = width * height;
-  let light: Float32Array = new Float32Array(count * 3);
-  for (let i = 0; i < count * 3; i++) light[i] = beauty[i] / Math.max(ALBEDO_FLOOR, albedo[i] || 1);
-  let variance: Float32Array = demodulatedVariance(passes);
-  let nextLight: Float32Array = new Float32Array(count * 3);
-  let nextVariance: Float32Array = new Float32Array(count);
-  for (let pass = 0; pass < iterations; pass++) {
+/** Stores planes one after the other, each with its edge repeated in the border. */
+function storePlanes(memory: KernelMemory, frame: Frame, planes: readonly Float32Array[]): number {
+  const { width, height, border, stride, size } = frame;
+  const address = memory.reserve(size * 4 * planes.length);
+  const all = new Float32Array(memory.buffer, address, size * planes.length);
+  planes.forEach((plane, k) => {
     for (let y = 0; y < height; y++) {
-      filterRow(passes, light, variance, nextLight, nextVariance, 1 << pass, tolerance, y);
-      yield;
+      all.set(plane.subarray(y * width, (y + 1) * width), k * size + (y + border) * stride + border);
     }
-    [light, nextLight] = [nextLight, light];
-    [variance, nextVariance] = [nextVariance, variance];
+    spreadBorder(memory, frame, address + k * size * 4);
+  });
+  return address;
+}
+
+function spreadBorder(memory: KernelMemory, { width, height, border, stride, size }: Frame, address: number): void {
+  const plane = new Float32Array(memory.buffer, address, size);
+  for (let y = border; y < border + height; y++) {
+    const row = y * stride;
+    plane.fill(plane[row + border], row, row + border);
+    plane.fill(plane[row + border + width - 1], row + border + width, row + stride);
   }
-  for (let i = 0; i < count * 3; i++) light[i] *= Math.max(ALBEDO_FLOOR, albedo[i] || 1);
-  return light;
+  for (let y = 0; y < border; y++) {
+    plane.copyWithin(y * stride, border * stride, (border + 1) * stride);
+    const last = border + height - 1;
+    plane.copyWithin((last + 1 + y) * stride, last * stride, (last + 1) * stride);
+  }
+}
+
+function readRgb(
+  memory: KernelMemory,
+  { width, height, border, stride, size }: Frame,
+  address: number,
+  first: number,
+): Float32Array {
+  const out = new Float32Array(width * height * 3);
+  for (let c = 0; c < 3; c++) {
+    const plane = new Float32Array(memory.buffer, address + (first + c) * size * 4, size);
+    for (let y = 0; y < height; y++) {
+      const row = (y + border) * stride + border;
+      for (let x = 0; x < width; x++) out[(y * width + x) * 3 + c] = plane[row + x];
+    }
+  }
+  return out;
+}
+
+function channelOf(rgb: Float32Array, channel: number): Float32Array {
+  return Float32Array.from({ length: rgb.length / 3 }, (_, i) => rgb[i * 3 + channel]);
+}
+
+function luminanceOf(rgb: Float32Array): Float32Array {
+  const out = new Float32Array(rgb.length / 3);
+  for (let i = 0; i < out.length; i++) {
+    out[i] = 0.2126 * rgb[i * 3] + 0.7152 * rgb[i * 3 + 1] + 0.0722 * rgb[i * 3 + 2];
+  }
+  return out;
+}
+
+// Where nothing was hit the albedo is 0, and the light is what it is.
+function albedoAt(albedo: Float32Array, i: number): number {
+  return Math.max(ALBEDO_FLOOR, albedo[i] || 1);
+}
+
+function demodulate(beauty: Float32Array, { albedo }: Passes): Float32Array {
+  return beauty.map((v, i) => v / albedoAt(albedo, i));
+}
+
+function remodulate(light: Float32Array, { albedo }: Passes): Float32Array {
+  return light.map((v, i) => v * albedoAt(albedo, i));
+}
+
+/** Albedo, normal and depth, scaled so that a difference of one matters. */
+function featurePlanes({ width, height, albedo, normal, depth }: Passes): Float32Array[] {
+  const count = width * height;
+  const planes = [0, 1, 2, 3, 4, 5, 6].map(() => new Float32Array(count));
+  for (let i = 0; i < count; i++) {
+    for (let c = 0; c < 3; c++) {
+      planes[c][i] = albedo[i * 3 + c] / ALIKE.albedo;
+      planes[3 + c][i] = normal[i * 3 + c] / ALIKE.normal;
+    }
+    // Differences of logarithms are relative differences.
+    planes[6][i] = Math.log(Math.max(0.01, depth[i] || 100)) / ALIKE.depth;
+  }
+  return planes;
 }
 
 /** How much brighter than its second brightest neighbour a pixel may be. */
@@ -56,8 +190,7 @@ const SPECK = 1.4;
 /** Beauty with lone sparks (one lucky path in one pixel) brought down to their neighbourhood, colour kept. */
 function despeckle({ width, height, beauty }: Passes): Float32Array {
   const out = beauty.slice();
-  const luminance = (p: number): number =>
-    0.2126 * beauty[p * 3] + 0.7152 * beauty[p * 3 + 1] + 0.0722 * beauty[p * 3 + 2];
+  const luminance = luminanceOf(beauty);
   for (let y = 1; y < height - 1; y++) {
     for (let x = 1; x < width - 1; x++) {
       let first = 0;
@@ -65,7 +198,7 @@ function despeckle({ width, height, beauty }: Passes): Float32Array {
       for (let j = -1; j <= 1; j++) {
         for (let i = -1; i <= 1; i++) {
           if (i === 0 && j === 0) continue;
-          const l = luminance((y + j) * width + x + i);
+          const l = luminance[(y + j) * width + x + i];
           if (l > first) {
             second = first;
             first = l;
@@ -73,7 +206,7 @@ function despeckle({ width, height, beauty }: Passes): Float32Array {
         }
       }
       const p = y * width + x;
-      const own = luminance(p);
+      const own = luminance[p];
       if (own > second * SPECK && second > 0) for (let c = 0; c < 3; c++) out[p * 3 + c] *= (second * SPECK) / own;
     }
   }
@@ -83,10 +216,8 @@ function despeckle({ width, height, beauty }: Passes): Float32Array {
 /** Variance of luminance over albedo, blurred 3 x 3: a few samples alone estimate their own variance badly. */
 function demodulatedVariance({ width, height, variance, albedo }: Passes): Float32Array {
   const own = variance.map((v, i) => {
-    const a = Math.max(
-      ALBEDO_FLOOR,
-      0.2126 * (albedo[i * 3] || 1) + 0.7152 * (albedo[i * 3 + 1] || 1) + 0.0722 * (albedo[i * 3 + 2] || 1),
-    );
+    const a =
+      0.2126 * albedoAt(albedo, i * 3) + 0.7152 * albedoAt(albedo, i * 3 + 1) + 0.0722 * albedoAt(albedo, i * 3 + 2);
     return v / (a * a);
   });
   const out = new Float32Array(own.length);
@@ -104,68 +235,4 @@ function demodulatedVariance({ width, height, variance, albedo }: Passes): Float
     }
   }
   return out;
-}
-
-function filterRow(
-  passes: Passes,
-  light: Float32Array,
-  variance: Float32Array,
-  outLight: Float32Array,
-  outVariance: Float32Array,
-  step: number,
-  tolerance: number,
-  y: number,
-): void {
-  const { width, height, normal, depth, albedo } = passes;
-  for (let x = 0; x < width; x++) {
-    const p = y * width + x;
-    const lp = 0.2126 * light[p * 3] + 0.7152 * light[p * 3 + 1] + 0.0722 * light[p * 3 + 2];
-    const reach = tolerance * Math.sqrt(variance[p]) + 1e-3 * lp + 1e-6;
-    const slope = depthSlope(depth, width, height, x, y);
-    let sum = 0;
-    let r = 0;
-    let g = 0;
-    let b = 0;
-    let v = 0;
-    for (let j = -2; j <= 2; j++) {
-      const qy = y + j * step;
-      if (qy < 0 || qy >= height) continue;
-      for (let i = -2; i <= 2; i++) {
-        const qx = x + i * step;
-        if (qx < 0 || qx >= width) continue;
-        const q = qy * width + qx;
-        const lq = 0.2126 * light[q * 3] + 0.7152 * light[q * 3 + 1] + 0.0722 * light[q * 3 + 2];
-        let exponent = Math.abs(lp - lq) / reach;
-        exponent +=
-          Math.abs(depth[p] - depth[q]) / (slope * step * (Math.abs(i) + Math.abs(j)) + 0.002 * depth[p] + 1e-4);
-        const da =
-          (albedo[p * 3] - albedo[q * 3]) ** 2 +
-          (albedo[p * 3 + 1] - albedo[q * 3 + 1]) ** 2 +
-          (albedo[p * 3 + 2] - albedo[q * 3 + 2]) ** 2;
-        exponent += da * 40;
-        const dn =
-          (normal[p * 3] - normal[q * 3]) ** 2 +
-          (normal[p * 3 + 1] - normal[q * 3 + 1]) ** 2 +
-          (normal[p * 3 + 2] - normal[q * 3 + 2]) ** 2;
-        exponent += dn * 24;
-        const w = KERNEL[Math.abs(i)] * KERNEL[Math.abs(j)] * Math.exp(-exponent);
-        sum += w;
-        r += light[q * 3] * w;
-        g += light[q * 3 + 1] * w;
-        b += light[q * 3 + 2] * w;
-        v += variance[q] * w * w;
-      }
-    }
-    outLight[p * 3] = r / sum;
-    outLight[p * 3 + 1] = g / sum;
-    outLight[p * 3 + 2] = b / sum;
-    outVariance[p] = v / (sum * sum);
-  }
-}
-
-function depthSlope(depth: Float32Array, width: number, height: number, x: number, y: number): number {
-  const p = y * width + x;
-  const across = x > 0 && x < width - 1 ? Math.abs(depth[p + 1] - depth[p - 1]) / 2 : 0;
-  const down = y > 0 && y < height - 1 ? Math.abs(depth[p + width] - depth[p - width]) / 2 : 0;
-  return Math.min(0.05, Math.max(across, down));
 }

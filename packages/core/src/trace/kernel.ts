@@ -1,215 +1,382 @@
 import { srgbToLinear } from '../finish/index.ts';
-import { LIGHT, MATERIAL, type PackedScene } from './layout.ts';
-import { frameSeed, type Passes, type TraceOptions } from './trace-frame.ts';
-import { widenBvh } from './wide-bvh.ts';
+import { blueNoise } from './blue-noise.ts';
+import { denoiseSteps, type Denoised } from './denoise.ts';
+import type { KernelExports, KernelInstance, Share } from './kernel-exports.ts';
+import { KernelMemory } from './kernel-memory.ts';
+import {
+  BASIC_PLANES,
+  INSTANCE,
+  INSTANCE_FLAG,
+  JOB_WORDS,
+  LIGHT,
+  PLANES,
+  SCENE_FLOATS,
+  SCENE_WORDS,
+  TILE,
+  VOLUME_STRIDE,
+  type PackedInstance,
+  type PackedMesh,
+  type PackedScene,
+} from './layout.ts';
+import { tablesFor } from './pack-materials.ts';
+import { invertRows } from './matrix-rows.ts';
+import { frameSeed, type DetailPasses, type Passes, type TraceOptions } from './passes.ts';
 
-/** What the kernel module exports; addresses are bytes. */
-interface KernelExports {
-  scratchBytes(panels: number): number;
-  begin(scene: number, scratch: number, seed: number): void;
-  traceRow(
-    scratch: number,
-    ...rest: [
-      y: number,
-      x0: number,
-      x1: number,
-      width: number,
-      height: number,
-      first: number,
-      samples: number,
-      ...planes: number[],
-    ]
-  ): void;
-  castRays(scratch: number, rays: number, out: number, count: number): void;
-  raysCast(scratch: number): number;
-}
-
-/** The kernel with a memory of its own. Core has no host objects, so each host instantiates the module for it. */
-export interface KernelInstance {
-  memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
-  exports: unknown;
-}
-
-const PAGE = 65536;
-/** The module keeps nothing of its own below this address. */
-const BASE = 65536;
-const ALIGN = 64;
 const SRGB = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
+const MESH_BYTES = 64;
+const ROOM = 256;
+/** Pairs of sample points that the kernel keeps for each sample (PAIRS in its sampler.ts). */
+const PAIRS = 96;
+const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
+/** When what is kept of earlier scenes grows beyond this, it is let go. */
+const KEEP_BYTES = 192 * 2 ** 20;
 
-/** What scenes under different lights share. */
-const SHARED = [
-  'nodes',
-  'triangles',
-  'normals',
-  'uvs',
-  'colors',
-  'triangleMaterial',
-  'materials',
-  'textures',
-  'texels',
-] as const;
-/**
- * The scene header is the kernel's Scene class (assembly/scene.ts), 32-bit words in its order: twelve addresses of
- * geometry and finishes, eight words of lights, environment and camera, then the limits.
- */
-const LIMITS_WORD = 20;
-/** Byte offset of the four doubles at the header's end: 22 words before them, aligned to eight. */
-const DOUBLES = 88;
-const HEADER = 128;
+/** A picture under way. */
+export interface TraceJob {
+  /** Tiles in all. */
+  tiles: number;
+  /** Traces up to `limit` tiles; false when none are left. */
+  run(limit: number): boolean;
+  /** What another thread needs to help: pass it to helpTrace() there. */
+  share(thread: number): Share;
+  cancel(): void;
+  /** The passes, once every thread is done. */
+  finish(): Passes;
+}
 
 /**
- * The path tracer as WebAssembly with SIMD: the same algorithm as PathTracer, on the same packed scene, several times as
- * fast. One tracer holds one scene at a time in the memory of its instance.
+ * The path tracer: WebAssembly with SIMD. One tracer holds one scene at a time in the memory of its instance. Meshes and
+ * textures that the next scene has too stay where they are: a frame in which things only move costs its top level.
  */
 export class KernelTracer {
-  private readonly memory: KernelInstance['memory'];
+  private readonly memory: KernelMemory;
   private readonly kernel: KernelExports;
+  private readonly room: number;
+  private readonly fixed: Record<string, number>;
+  private readonly base: number;
+  /** Whether the tables of sheen and of rough glass are filled: most scenes need neither. */
+  private readonly filled = { sheen: false, glass: false };
+  /** Tables of brushed finishes by strength. */
+  private brushes = new Map<number, number>();
+  /** Addresses of meshes and texels by the object they came from. */
+  private kept = new Map<object, number>();
+  private keptEnd: number;
+  private header = 0;
+  private scratch: number[] = [];
   private scene: PackedScene | null = null;
-  private scratch = 0;
-  private header = BASE;
-  private top = BASE;
+  private words: Record<string, number> = {};
   /** Where the scene ends: pictures lie behind it and are written over by the next. */
-  private loaded = BASE;
-  private geometryEnd = BASE;
-  private geometry: number[] = [];
+  private loaded = 0;
+  /** Milliseconds that the last load() took for meshes and for the top level. */
+  readonly timing = { meshes: 0, top: 0 };
 
-  constructor(instance: KernelInstance) {
-    this.memory = instance.memory;
+  /** @param threads that may work on one picture, each with its own instance on the same memory. */
+  constructor(
+    instance: KernelInstance,
+    private readonly threads = 1,
+    private readonly now: () => number = () => 0,
+  ) {
+    this.memory = new KernelMemory(instance.memory);
     this.kernel = instance.exports as KernelExports;
+    this.room = this.memory.reserve(ROOM);
+    const tables = this.memory.reserve(this.kernel.tableBytes());
+    this.kernel.fillTables(tables, this.room);
+    this.fixed = { tables, srgb: this.memory.store(SRGB), blueNoise: this.memory.store(blueNoise()) };
+    this.base = this.keptEnd = this.memory.top;
   }
 
-  /**
-   * Takes a scene in the place of the one before; the memory is used again. Geometry and finishes that are the very
-   * arrays of the one before (see relight()) stay where they are.
-   */
+  /** Takes a scene in the place of the one before. */
   load(scene: PackedScene): this {
-    const same = this.scene !== null && SHARED.every((name) => this.scene![name] === scene[name]);
-    if (!same) {
-      this.top = BASE;
-      this.header = this.reserve(HEADER);
-      this.geometry = this.storeGeometry(scene);
-      this.geometryEnd = this.top;
-    }
-    this.top = this.geometryEnd;
+    const { memory } = this;
     this.scene = scene;
-    const lights = this.store(scene.lights);
-    const environment = this.store(scene.environment);
-    const environmentCdf = this.store(scene.environmentCdf);
-    const camera = this.store(scene.camera);
-    const panels = scene.lights.length / LIGHT.stride;
-    this.scratch = this.reserve(this.kernel.scratchBytes(panels));
-    const { environmentWidth, environmentHeight, triangleMaterial } = scene;
-    const rest = [
-      lights,
-      panels,
-      environment,
-      environmentCdf,
-      environmentWidth,
-      environmentHeight,
-      camera,
-      triangleMaterial.length,
-    ];
-    new Uint32Array(this.memory.buffer, this.header, HEADER / 4).set([...this.geometry, ...rest]);
-    this.loaded = this.top;
+    const started = this.now();
+    const wanted: object[] = [...scene.meshes, scene.texels];
+    const stale = [...this.kept.keys()].some((k) => !wanted.includes(k));
+    if (stale && this.keptEnd - this.base > KEEP_BYTES) {
+      this.kept.clear();
+      this.brushes.clear();
+      this.keptEnd = this.base;
+    }
+    memory.top = this.keptEnd;
+    const meshes = scene.meshes.map((mesh) => this.keep(mesh, () => this.storeMesh(mesh)));
+    const texels = this.keep(scene.texels, () => memory.store(scene.texels));
+    this.fillTables(scene.materials);
+    const brushes = scene.brushed.map((strength) => this.brushTable(strength));
+    this.keptEnd = memory.top;
+    this.timing.meshes = this.now() - started;
+    const { room, tree } = scene;
+    this.header = memory.reserve(SCENE_WORDS.length * 4);
+    this.words = {
+      ...this.fixed,
+      instances: this.storeInstances(scene.instances, meshes),
+      instanceCount: scene.instances.length,
+      materials: memory.store(scene.materials),
+      textures: memory.store(scene.textures),
+      texels,
+      lights: memory.store(scene.lights),
+      lightCount: scene.lights.length / LIGHT.stride,
+      tree: memory.store(tree.nodes),
+      treeNodes: tree.nodes.length / 16,
+      sunCount: scene.sunCount,
+      trails: memory.store(tree.trails),
+      links: memory.store(scene.links),
+      thingCount: scene.things.length,
+      environment: memory.store(room.cells),
+      environmentAlias: memory.store(room.alias),
+      environmentWidth: room.width,
+      environmentHeight: room.height,
+      environmentSum: room.sum,
+      environmentCos: Math.cos(room.rotation),
+      environmentSin: Math.sin(room.rotation),
+      environmentSeen: room.seen ? 1 : 0,
+      camera: memory.store(scene.camera),
+      brushed: memory.store(Uint32Array.from(brushes)),
+      volumes: this.storeVolumes(scene),
+      volumeCount: scene.volumes.length,
+      lightPasses: scene.lightPasses.length,
+      moving: scene.moving ? 1 : 0,
+    };
+    this.buildTop(scene.instances.length);
+    this.scratch = Array.from({ length: this.threads }, () =>
+      memory.reserve(this.kernel.scratchBytes(scene.lightPasses.length)),
+    );
+    this.loaded = memory.top;
     return this;
   }
 
   /** Bytes of memory the scene and its results take. */
   get bytes(): number {
-    return this.top;
+    return this.memory.top;
   }
 
-  /** Traces one picture, as traceFrame() does. @returns null when stopped by `onRow`. */
-  traceFrame(options: TraceOptions): Passes | null {
-    const rows = this.begin(options);
-    for (let y = 0; y < options.height; y++) {
-      rows.trace(y);
-      if (options.onRow?.((y + 1) / options.height) === false) return null;
+  /** Builds the top level anew, as every frame in which something moves must. */
+  buildTop(count = this.scene?.instances.length ?? 0): void {
+    const { memory, kernel } = this;
+    const started = this.now();
+    // Two children a node at least: there are fewer nodes than instances.
+    this.words.nodes ??= memory.reserve(Math.max(1, count) * 128);
+    memory.words(this.header, SCENE_WORDS, this.words, SCENE_FLOATS);
+    if (count > 0) {
+      const back = memory.top;
+      const work = memory.reserve(kernel.workBytes(count));
+      kernel.buildInstances(this.header, this.room, work, this.words.nodes);
+      memory.top = back;
     }
-    return rows.finish();
+    this.timing.top = this.now() - started;
   }
 
-  /**
-   * A picture row by row, for who must listen to others in between. Only one picture can be under way; load() and
-   * another begin() end it.
-   */
-  begin(options: Omit<TraceOptions, 'onRow'>): { trace: (y: number) => void; finish: () => Passes } {
+  /** Traces one picture on this thread. @returns null when `onTiles`, told the share done, says false. */
+  traceFrame(options: TraceOptions & { onTiles?: (share: number) => boolean | void }): Passes | null {
+    const job = this.begin(options);
+    const step = options.onTiles ? Math.max(1, Math.round(job.tiles / 64)) : job.tiles;
+    for (let done = step; job.run(step); done += step) {
+      if (options.onTiles?.(Math.min(1, done / job.tiles)) === false) return null;
+    }
+    return job.finish();
+  }
+
+  /** Starts a picture. Only one can be under way; load() and another begin() end it. */
+  begin(options: TraceOptions): TraceJob {
     if (!this.scene) throw new Error('The tracer holds no scene yet: load() one first.');
-    const { width, height, samples, firstSample = 0, limits, frame } = options;
-    const { environmentRotation, seed } = this.scene;
-    const count = width * height;
-    this.top = this.loaded;
-    const planes = [3, 3, 3, 1, 1, 1].map((channels) => this.reserve(count * channels * 4));
-    new Uint32Array(this.memory.buffer, this.header, HEADER / 4).set([limits.maxDepth, limits.maxBounces], LIMITS_WORD);
-    new Float64Array(this.memory.buffer, this.header + DOUBLES, 4).set([
-      Math.cos(environmentRotation),
-      Math.sin(environmentRotation),
-      limits.clamp,
-      limits.exposureScale,
-    ]);
-    this.kernel.begin(this.header, this.scratch, frameSeed(seed, frame));
+    const { memory, kernel, scene } = this;
+    const { width, height, samples, adapt, firstSample = 0, limits, frame, detail = false } = options;
+    const region = options.region ?? { x0: 0, y0: 0, x1: width, y1: height };
+    const [w, h] = [region.x1 - region.x0, region.y1 - region.y0];
+    const most = Math.max(samples, adapt?.most ?? samples);
+    const seed = frameSeed(scene.seed, frame);
+    memory.top = this.loaded;
+    const channels = [
+      ...PLANES.slice(0, detail ? undefined : BASIC_PLANES).map(([, c]) => c),
+      ...(detail ? scene.lightPasses.map(() => 3) : []),
+    ];
+    const planes = channels.map((c) => memory.reserve(w * h * c * 4));
+    const points = memory.reserve(most * PAIRS * 8);
+    const words = {
+      ...{ width, height, ...region, first: firstSample, samples, most, target: adapt?.target ?? 0 },
+      ...{ seed, points, detail: detail ? 1 : 0, planes: memory.store(Uint32Array.from(planes)) },
+    };
+    const job = memory.reserve(JOB_WORDS.length * 4);
+    memory.words(job, JOB_WORDS, words, ['target']);
+    Object.assign(this.words, { ...limits });
+    memory.words(this.header, SCENE_WORDS, this.words, SCENE_FLOATS);
+    kernel.makePoints(points, firstSample, most, seed);
+    this.scratch.forEach((scratch) => kernel.begin(this.header, job, scratch));
+    const view = (plane: number): Float32Array => memory.floats(planes[plane], w * h * channels[plane]);
     return {
-      trace: (y) => this.kernel.traceRow(this.scratch, y, 0, width, width, height, firstSample, samples, ...planes),
-      finish: () => {
-        const [beauty, albedo, normal, variance, alpha, depth] = planes.map((address, i) =>
-          new Float32Array(this.memory.buffer, address, count * (i < 3 ? 3 : 1)).slice(),
-        );
-        return { width, height, samples, beauty, albedo, normal, variance, alpha, depth };
-      },
+      tiles: Math.ceil(w / TILE) * Math.ceil(h / TILE),
+      run: (limit) => kernel.traceTiles(job, this.scratch[0], limit) === limit,
+      share: (thread) => ({ job, scratch: this.scratch[thread] }),
+      cancel: () => Atomics.store(new Int32Array(memory.buffer, job, 2), 1, 1),
+      finish: () => ({
+        width: w,
+        height: h,
+        samples,
+        beauty: view(0),
+        half: view(1),
+        variance: view(2),
+        alpha: view(3),
+        albedo: view(4),
+        normal: view(5),
+        depth: view(6),
+        sampleCount: view(7),
+        detail: detail ? readDetail(view, channels.length) : null,
+      }),
     };
   }
 
-  /** Nearest hits of rays (8 floats each: origin, direction, near, far): distances and triangle numbers, -1 for none. */
-  castRays(rays: Float32Array): { t: Float32Array; triangle: Int32Array } {
-    const count = rays.length / 8;
-    this.top = this.loaded;
-    const from = this.store(rays);
-    const out = this.reserve(count * 8);
-    this.kernel.begin(this.header, this.scratch, 0);
-    this.kernel.castRays(this.scratch, from, out, count);
-    const floats = new Float32Array(this.memory.buffer, out, count * 2);
-    const ints = new Int32Array(this.memory.buffer, out, count * 2);
-    const t = new Float32Array(count);
-    const triangle = new Int32Array(count);
-    for (let i = 0; i < count; i++) {
-      t[i] = floats[i * 2];
-      triangle[i] = ints[i * 2 + 1];
+  /** Takes the noise out of a picture; see denoiseSteps(). Ends a picture that is under way. */
+  denoise(passes: Passes, lights: readonly Float32Array[] = []): Denoised {
+    const steps = this.denoiseSteps(passes, lights);
+    for (;;) {
+      const { done, value } = steps.next();
+      if (done) return value;
     }
-    return { t, triangle };
   }
 
-  /** Rays cast since the last picture began. */
+  denoiseSteps(passes: Passes, lights: readonly Float32Array[] = []): Generator<void, Denoised> {
+    this.memory.top = Math.max(this.keptEnd, this.loaded);
+    return denoiseSteps(this.memory, this.kernel, passes, lights);
+  }
+
+  /** Nearest hits of rays (8 floats each: origin, direction, near, far): distances, instances and triangles, -1 for none. */
+  castRays(rays: Float32Array): { t: Float32Array; instance: Int32Array; triangle: Int32Array } {
+    const { memory, kernel } = this;
+    const count = rays.length / 8;
+    memory.top = this.loaded;
+    const from = memory.store(rays);
+    const out = memory.reserve(count * 12);
+    const job = memory.reserve(JOB_WORDS.length * 4);
+    memory.words(job, JOB_WORDS, {}, []);
+    kernel.begin(this.header, job, this.scratch[0]);
+    kernel.castRays(this.scratch[0], from, out, count);
+    const floats = new Float32Array(memory.buffer, out, count * 3);
+    const ints = new Int32Array(memory.buffer, out, count * 3);
+    const t = new Float32Array(count);
+    const [instance, triangle] = [new Int32Array(count), new Int32Array(count)];
+    for (let i = 0; i < count; i++) {
+      t[i] = floats[i * 3];
+      instance[i] = ints[i * 3 + 1];
+      triangle[i] = instance[i] < 0 ? -1 : ints[i * 3 + 2];
+    }
+    return { t, instance, triangle };
+  }
+
+  /**
+   * Calls one of the kernel's probes for tests: `input` (doubles) goes in, `perItem` doubles for each of `count` items
+   * come out.
+   */
+  probe(
+    call: (kernel: KernelExports, scratch: number, input: number, out: number) => void,
+    input: readonly number[],
+    count: number,
+    perItem: number,
+  ): Float64Array {
+    const { memory, kernel } = this;
+    memory.top = this.loaded;
+    const from = memory.store(Float64Array.from(input));
+    const out = memory.reserve(count * perItem * 8);
+    const job = memory.reserve(JOB_WORDS.length * 4);
+    memory.words(job, JOB_WORDS, {}, []);
+    kernel.begin(this.header, job, this.scratch[0]);
+    call(kernel, this.scratch[0], from, out);
+    return Float64Array.from(new Float64Array(memory.buffer, out, count * perItem));
+  }
+
+  /** Rays cast by this thread since the last picture began. */
   get rays(): number {
-    return this.kernel.raysCast(this.scratch) >>> 0;
+    return this.kernel.raysCast(this.scratch[0]) >>> 0;
   }
 
-  /** Stores what moves rarely; addresses in the order of the header's first words. */
-  private storeGeometry(scene: PackedScene): number[] {
-    const wide = widenBvh(scene);
-    const passes = Uint8Array.from(scene.triangleMaterial, (m) => {
-      const at = m * MATERIAL.stride;
-      return scene.materials[at + MATERIAL.transmission] > 0 || scene.materials[at + MATERIAL.alphaMode] > 0 ? 1 : 0;
+  private fillTables(materials: Float32Array): void {
+    const { sheen, glass } = tablesFor(materials);
+    if (sheen && !this.filled.sheen) this.kernel.fillSheen(this.fixed.tables);
+    if (glass && !this.filled.glass) this.kernel.fillGlass(this.fixed.tables, this.room);
+    this.filled.sheen ||= sheen;
+    this.filled.glass ||= glass;
+  }
+
+  private brushTable(strength: number): number {
+    const known = this.brushes.get(strength);
+    if (known !== undefined) return known;
+    const table = this.memory.reserve(this.kernel.brushedBytes());
+    this.kernel.fillBrushed(table, strength, this.room);
+    this.brushes.set(strength, table);
+    return table;
+  }
+
+  private keep(thing: object, store: () => number): number {
+    const address = this.kept.get(thing) ?? store();
+    this.kept.set(thing, address);
+    return address;
+  }
+
+  /** Stores a mesh and builds its tree behind it. @returns the address of the kernel's Mesh. */
+  private storeMesh(mesh: PackedMesh): number {
+    const { memory, kernel } = this;
+    const header = memory.reserve(MESH_BYTES);
+    const { triangles, normals, uvs, colors, slots, count } = mesh;
+    const arrays = [triangles, normals, uvs].map((a) => memory.store(a));
+    const coloured = colors.length > 0 ? memory.store(colors) : 0;
+    const slotted = memory.store(slots);
+    // The last vertex is read as a vector of four.
+    memory.reserve(16);
+    new Uint32Array(memory.buffer, header, 8).set([0, 0, ...arrays, coloured, slotted, count]);
+    const target = memory.top;
+    const work = memory.reserve(kernel.workBytes(count));
+    const most = kernel.planMesh(header, work);
+    const out = memory.reserve(most);
+    const bytes = kernel.emitMesh(header, work, out, target);
+    memory.top = target;
+    memory.reserve(bytes);
+    return header;
+  }
+
+  private storeInstances(instances: readonly PackedInstance[], meshes: readonly number[]): number {
+    const { memory } = this;
+    const stride = INSTANCE.stride;
+    const table = memory.reserve(instances.length * stride * 4);
+    instances.forEach((instance, i) => {
+      const slots = memory.store(instance.slots);
+      const lights = instance.lights ? memory.store(instance.lights) : 0;
+      const ints = new Int32Array(memory.buffer, table + i * stride * 4, stride);
+      const floats = new Float32Array(memory.buffer, table + i * stride * 4, stride);
+      const plain = !instance.close && instance.open.every((v, k) => v === IDENTITY[k]);
+      ints[INSTANCE.kind] = instance.kind === 'mesh' ? 0 : 1;
+      ints[INSTANCE.mesh] = instance.kind === 'mesh' ? meshes[instance.index] : instance.index;
+      ints[INSTANCE.mask] = instance.mask;
+      ints[INSTANCE.flags] = (instance.close ? INSTANCE_FLAG.moving : 0) | (plain ? INSTANCE_FLAG.identity : 0);
+      ints[INSTANCE.slots] = slots;
+      ints[INSTANCE.thing] = instance.thing;
+      ints[INSTANCE.lights] = lights;
+      const inverse = invertRows(instance.open);
+      floats.set(inverse, INSTANCE.inverse);
+      for (let k = 0; k < 12; k++) floats[INSTANCE.columns + (k % 4) * 4 + (k >> 2)] = inverse[k];
+      floats.set(instance.open, INSTANCE.open);
+      floats.set(instance.close ?? instance.open, INSTANCE.close);
+      floats.set(instance.before, INSTANCE.before);
     });
-    const { triangles, normals, uvs, colors, triangleMaterial, materials, textures, texels } = scene;
-    const before = [wide.nodes, wide.packets, triangles, normals, uvs].map((array) => this.store(array));
-    const coloured = colors.length > 0 ? this.store(colors) : 0;
-    const after = [triangleMaterial, passes, materials, textures, texels, SRGB].map((array) => this.store(array));
-    return [...before, coloured, ...after];
+    return table;
   }
 
-  private store(array: Float32Array | Int32Array | Uint16Array | Uint8Array): number {
-    const address = this.reserve(array.byteLength);
-    new Uint8Array(this.memory.buffer, address, array.byteLength).set(
-      new Uint8Array(array.buffer, array.byteOffset, array.byteLength),
-    );
-    return address;
+  private storeVolumes({ volumes }: PackedScene): number {
+    const { memory } = this;
+    const table = memory.reserve(volumes.length * VOLUME_STRIDE * 4);
+    volumes.forEach(({ header, size, density, majorantSize, majorants }, i) => {
+      const [grid, coarse] = [memory.store(density), memory.store(majorants)];
+      new Float32Array(memory.buffer, table + i * VOLUME_STRIDE * 4, 17).set(header);
+      new Int32Array(memory.buffer, table + i * VOLUME_STRIDE * 4 + 68, 8).set([
+        ...size,
+        grid,
+        coarse,
+        ...majorantSize,
+      ]);
+    });
+    return table;
   }
+}
 
-  private reserve(bytes: number): number {
-    const address = this.top;
-    this.top = address + Math.ceil(bytes / ALIGN) * ALIGN;
-    const missing = Math.ceil((this.top - this.memory.buffer.byteLength) / PAGE);
-    if (missing > 0) this.memory.grow(missing);
-    return address;
-  }
+function readDetail(view: (plane: number) => Float32Array, planes: number): DetailPasses {
+  const named = PLANES.slice(BASIC_PLANES).map(([name], i) => [name, view(BASIC_PLANES + i)]);
+  const lights = Array.from({ length: planes - PLANES.length }, (_, i) => view(PLANES.length + i));
+  return { ...Object.fromEntries(named), lights } as DetailPasses;
 }

@@ -1,51 +1,97 @@
 /**
- * The packed scene: everything the tracer reads, in flat arrays that can be shared between threads or handed to a
- * WebAssembly kernel as they are. World space, metres, linear Rec.709, luminance in cd/m2.
+ * The packed scene: everything the tracer reads, in flat arrays that go into the kernel's memory as they are. Metres,
+ * linear Rec.709, luminance in cd/m2. Field tables are those of packages/kernel/assembly/scene.ts (a test compares).
  */
 export interface PackedScene {
-  /** 9 a triangle: first vertex, then the edges to the second and third. Ordered by BVH leaf. */
-  triangles: Float32Array;
-  /** 9 a triangle: vertex normals. */
-  normals: Float32Array;
-  /** 6 a triangle: vertex uvs. */
-  uvs: Float32Array;
-  /** 12 a triangle (linear RGBA a vertex), or empty when no part has vertex colours. */
-  colors: Float32Array;
-  /** Material and thing number of each triangle. */
-  triangleMaterial: Uint16Array;
-  triangleThing: Uint16Array;
-  /** NODE_STRIDE a node, see NODE. Node 0 is the root. */
-  nodes: Float32Array;
+  /** Each mesh once, in its own space; the same object from frame to frame is kept in the kernel's memory. */
+  meshes: PackedMesh[];
+  instances: PackedInstance[];
   /** MATERIAL.stride a material. */
   materials: Float32Array;
   /** TEXTURE.stride a texture: where its pixels are. */
   textures: Int32Array;
-  /** RGBA bytes of all textures. */
+  /** RGBA bytes of all textures with their smaller levels. */
   texels: Uint8Array;
-  /** LIGHT.stride a light. */
+  /** LIGHT.stride a light; suns first. */
   lights: Float32Array;
-  /** Equirectangular panorama: 3 floats a pixel, already times intensity. */
-  environment: Float32Array;
-  environmentWidth: number;
-  environmentHeight: number;
-  /** Cumulative rows (height + 1), then cumulative columns of every row (height x (width + 1)). */
-  environmentCdf: Float32Array;
-  /** Radians added to the azimuth. */
-  environmentRotation: number;
-  /** CAMERA.size floats. */
+  sunCount: number;
+  tree: LightTree;
+  /** One row of bytes a thing for each light that is linked. */
+  links: Uint8Array;
+  room: PackedRoom;
   camera: Float32Array;
+  volumes: PackedVolume[];
+  /** Names by number: things and finishes of the id passes, lights of the light passes. */
+  things: string[];
+  finishes: string[];
+  lightPasses: string[];
+  /** Whether anything moves while the shutter is open. */
+  moving: boolean;
+  /** Strengths of brushed finishes, by the number their materials have: each needs a table of its own. */
+  brushed: number[];
   seed: number;
 }
 
-/**
- * BVH node, 8 x 32 bit:
- * | 0..2 min (f32) | 3 first triangle or left child (i32) | 4..6 max (f32) | 7 triangle count, 0 for an inner node (i32) |
- * The right child follows the left one.
- */
-export const NODE_STRIDE = 8;
+/** Triangles with what is interpolated over them. */
+export interface PackedMesh {
+  count: number;
+  /** 9 a triangle: first vertex, then the edges to the second and third. */
+  triangles: Float32Array;
+  /** 9, 6 and (or none) 12 a triangle: vertex normals, uvs, linear RGBA. */
+  normals: Float32Array;
+  uvs: Float32Array;
+  colors: Float32Array;
+  /** Which of its instance's slots each triangle takes its material from. */
+  slots: Uint16Array;
+}
+
+export interface PackedInstance {
+  /** Index into meshes, or of the light that this is the shape of. */
+  kind: 'mesh' | 'light';
+  index: number;
+  mask: number;
+  thing: number;
+  /** Material numbers by slot. */
+  slots: Uint16Array;
+  /** Rows of the 3 x 4 matrices to the world: as the shutter opens, closes, and one frame before. */
+  open: number[];
+  close: number[] | null;
+  before: number[];
+  /** Light number of each triangle, -1 for none; null when nothing glows. */
+  lights: Int32Array | null;
+}
+
+export interface LightTree {
+  /** 16 words a node, see the kernel's light-tree.ts. */
+  nodes: Float32Array;
+  /** Path from the root to each light, a bit a level. */
+  trails: Uint32Array;
+}
+
+/** Equirectangular panorama, 4 floats a cell: light times intensity, and weight in sampling. */
+export interface PackedRoom {
+  width: number;
+  height: number;
+  cells: Float32Array;
+  /** (f32 threshold, i32 alias) a cell. */
+  alias: Float32Array;
+  sum: number;
+  /** Radians added to the azimuth. */
+  rotation: number;
+  seen: boolean;
+}
+
+export interface PackedVolume {
+  /** The 16 floats before the grid of a kernel entry, phase last but one. */
+  header: Float32Array;
+  size: [number, number, number];
+  density: Float32Array;
+  majorantSize: [number, number, number];
+  majorants: Float32Array;
+}
 
 export const MATERIAL = {
-  stride: 40,
+  stride: 56,
   baseColor: 0,
   alpha: 3,
   metallic: 4,
@@ -66,30 +112,183 @@ export const MATERIAL = {
   alphaCutoff: 22,
   /** Nested dielectrics: the medium with the higher number wins where two overlap. */
   priority: 23,
-  /** Texture numbers, -1 for none; each is followed by nothing: transforms are baked into the texture table. */
+  /** Texture numbers, -1 for none. */
   baseTexture: 24,
   ormTexture: 25,
   normalTexture: 26,
   emissiveTexture: 27,
   normalStrength: 28,
   transmissionTexture: 29,
+  clearcoatTexture: 30,
+  sheenColor: 31,
+  sheenRoughness: 34,
+  iridescence: 35,
+  iridescenceIor: 36,
+  iridescenceThickness: 37,
+  anisotropy: 38,
+  anisotropyRotation: 39,
+  /** The artist's mirror: strength, blur, reach (0: endless). */
+  mirror: 40,
+  mirrorBlur: 41,
+  mirrorReach: 42,
+  catcher: 43,
+  passes: 44,
+  textured: 45,
+  finish: 46,
+  brushed: 47,
 } as const;
 
-/** Texture entry: | 0 byte offset | 1 width | 2 height | 3 wrap u | 4 wrap v | 5 sRGB | 6..11 uv matrix (f32 bits) | */
-export const TEXTURE = { stride: 12, wrapRepeat: 0, wrapMirror: 1, wrapClamp: 2 } as const;
+/** Texture entry: | 0 byte offset | 1 width | 2 height | 3 wrap u | 4 wrap v | 5 sRGB | 6..11 uv matrix (f32 bits) | 12 levels | */
+export const TEXTURE = { stride: 14, wrapRepeat: 0, wrapMirror: 1, wrapClamp: 2 } as const;
 
-/** Panel light: | 0..2 centre | 3..5 half side u | 6..8 half side v | 9..11 normal | 12..14 radiance | 15 area | 16 seen | 17 thing | */
-export const LIGHT = { stride: 18, u: 3, v: 6, normal: 9, radiance: 12, area: 15, seen: 16, thing: 17 } as const;
+export const LIGHT = {
+  stride: 52,
+  kind: 0,
+  pass: 1,
+  centre: 2,
+  u: 5,
+  v: 8,
+  normal: 11,
+  radiance: 14,
+  area: 17,
+  radius: 18,
+  spread: 19,
+  coneInner: 20,
+  coneOuter: 21,
+  texture: 23,
+  gobo: 24,
+  goboDistance: 25,
+  goboWidth: 26,
+  goboHeight: 27,
+  link: 28,
+  instance: 30,
+  triangle: 31,
+  close: 32,
+  moving: 44,
+} as const;
+export const LIGHT_KIND = { rect: 0, disc: 1, sphere: 2, point: 3, sun: 4, triangle: 5 } as const;
 
-/** | 0..11 right, up, back, position | 12 half height of the picture at distance 1 | 13 aspect | 14 aperture radius | 15 focus distance | */
+export const INSTANCE = {
+  stride: 76,
+  kind: 0,
+  mesh: 1,
+  mask: 2,
+  flags: 3,
+  slots: 4,
+  thing: 5,
+  lights: 6,
+  inverse: 8,
+  open: 20,
+  close: 32,
+  before: 44,
+  columns: 56,
+} as const;
+export const INSTANCE_FLAG = { moving: 1, identity: 2 } as const;
+export const RAY = { camera: 1, reflection: 2, shadow: 4, lighting: 8 } as const;
+
 export const CAMERA = {
-  size: 16,
-  right: 0,
-  up: 3,
-  back: 6,
-  position: 9,
-  tangent: 12,
-  aspect: 13,
-  aperture: 14,
-  focus: 15,
+  size: 45,
+  open: 0,
+  close: 12,
+  before: 24,
+  tangent: 36,
+  aspect: 37,
+  aperture: 38,
+  focus: 39,
+  blades: 40,
+  bladeRotation: 41,
+  shiftX: 42,
+  shiftY: 43,
+  tangentBefore: 44,
 } as const;
+
+export const VOLUME_STRIDE = 32;
+/** Edge of the square of pixels that a thread traces at a time. */
+export const TILE = 16;
+
+/** The kernel's planes in order, with floats a pixel; the light passes follow, three floats each. */
+export const PLANES = [
+  ['beauty', 3],
+  ['half', 3],
+  ['variance', 1],
+  ['alpha', 1],
+  ['albedo', 3],
+  ['normal', 3],
+  ['depth', 1],
+  ['samples', 1],
+  ['direct', 3],
+  ['indirect', 3],
+  ['diffuse', 3],
+  ['glossy', 3],
+  ['transmission', 3],
+  ['emission', 3],
+  ['reflection', 3],
+  ['open', 1],
+  ['shaded', 1],
+  ['motion', 2],
+  ['thing', 4],
+  ['thingCover', 4],
+  ['finish', 4],
+  ['finishCover', 4],
+] as const;
+/** How many of them every picture has. */
+export const BASIC_PLANES = 8;
+
+/** Words of the kernel's Scene header, in order. f: a float, the rest integers. */
+export const SCENE_WORDS = [
+  'nodes',
+  'instances',
+  'instanceCount',
+  'materials',
+  'textures',
+  'texels',
+  'srgb',
+  'lights',
+  'lightCount',
+  'tree',
+  'treeNodes',
+  'sunCount',
+  'trails',
+  'links',
+  'thingCount',
+  'environment',
+  'environmentAlias',
+  'environmentWidth',
+  'environmentHeight',
+  'environmentSum',
+  'environmentCos',
+  'environmentSin',
+  'environmentSeen',
+  'camera',
+  'volumes',
+  'volumeCount',
+  'tables',
+  'brushed',
+  'blueNoise',
+  'maxDepth',
+  'maxBounces',
+  'clamp',
+  'exposureScale',
+  'lightPasses',
+  'moving',
+] as const;
+export const SCENE_FLOATS = ['environmentSum', 'environmentCos', 'environmentSin', 'clamp', 'exposureScale'];
+/** Words of the kernel's Job, in order. */
+export const JOB_WORDS = [
+  'counter',
+  'cancelled',
+  'width',
+  'height',
+  'x0',
+  'y0',
+  'x1',
+  'y1',
+  'first',
+  'samples',
+  'most',
+  'target',
+  'seed',
+  'points',
+  'detail',
+  'planes',
+] as const;

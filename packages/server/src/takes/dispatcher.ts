@@ -1,10 +1,12 @@
 import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
+import { migrate, type TakeQuality } from '@tender-orbit/core/document';
+import { QUALITIES } from '@tender-orbit/core/trace';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { RenderJob } from './render-worker.ts';
-import type { TakeSnapshot } from './snapshot.ts';
+import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
 import type { TakeFiles } from './take-files.ts';
 
 /** Hands waiting frames to whoever renders them. This machine's threads are one way to serve it. */
@@ -26,7 +28,12 @@ const TRIES = 2;
 interface Claim {
   take: string;
   frame: number;
+  /** What is done with it: all, or one half of a frame that is steadied with its neighbours. */
+  task: 'frame' | 'trace' | 'develop';
 }
+
+/** States of a frame: waiting, working, (traced, developing,) done, failed. */
+const BACK: Record<Claim['task'], string> = { frame: 'waiting', trace: 'waiting', develop: 'traced' };
 
 /** Serves the queue with worker threads of this process. */
 export class ThreadDispatcher implements FrameDispatcher {
@@ -49,6 +56,7 @@ export class ThreadDispatcher implements FrameDispatcher {
 
   async start(): Promise<void> {
     await this.db.run("UPDATE take_frames SET state = 'waiting' WHERE state = 'working'");
+    await this.db.run("UPDATE take_frames SET state = 'traced' WHERE state = 'developing'");
     this.wake();
   }
 
@@ -87,7 +95,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     workers.forEach(stopListening);
     await Promise.all(workers.map((w) => w.terminate()));
     await Promise.all(this.finishing);
-    for (const { claim } of this.busy.values()) await this.setState(claim, 'waiting');
+    for (const { claim } of this.busy.values()) await this.setState(claim, BACK[claim.task]);
     this.busy.clear();
   }
 
@@ -99,20 +107,37 @@ export class ThreadDispatcher implements FrameDispatcher {
     }
   }
 
-  /** Marks the oldest waiting frame as taken. Other claimants skip rows that are being claimed. */
+  /**
+   * Marks the next frame as taken: one whose neighbours are all traced is developed first, or else the oldest waiting one
+   * begun. Other claimants skip rows that are being claimed.
+   */
   private async claim(): Promise<Claim | null> {
     return this.db.transaction(async (connection) => {
-      const [rows] = await connection.query(
-        `SELECT f.take_id AS take, f.frame FROM take_frames f JOIN takes t ON t.id = f.take_id
-         WHERE f.state = 'waiting' AND t.state = 'rendering' ORDER BY t.created_at, f.frame LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      const next = async (where: string, state: string): Promise<(Claim & { quality: string }) | undefined> => {
+        const [rows] = await connection.query(
+          `SELECT f.take_id AS take, f.frame, t.quality FROM take_frames f JOIN takes t ON t.id = f.take_id
+           WHERE t.state = 'rendering' AND ${where} ORDER BY t.created_at, f.frame LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        );
+        const found = (rows as Array<Claim & { quality: string }>)[0];
+        if (found) {
+          await connection.query('UPDATE take_frames SET state = ? WHERE take_id = ? AND frame = ?', [
+            state,
+            found.take,
+            found.frame,
+          ]);
+        }
+        return found;
+      };
+      const ready = await next(
+        `f.state = 'traced' AND NOT EXISTS (SELECT 1 FROM take_frames n WHERE n.take_id = f.take_id
+           AND n.frame BETWEEN f.frame - 2 AND f.frame + 2 AND n.state IN ('waiting', 'working', 'failed'))`,
+        'developing',
       );
-      const claim = (rows as Claim[])[0];
-      if (!claim) return null;
-      await connection.query("UPDATE take_frames SET state = 'working' WHERE take_id = ? AND frame = ?", [
-        claim.take,
-        claim.frame,
-      ]);
-      return claim;
+      if (ready) return { take: ready.take, frame: ready.frame, task: 'develop' };
+      const waiting = await next("f.state = 'waiting'", 'working');
+      if (!waiting) return null;
+      const { take, frame, quality } = waiting;
+      return { take, frame, task: QUALITIES[quality as TakeQuality].detail ? 'trace' : 'frame' };
     });
   }
 
@@ -138,7 +163,14 @@ export class ThreadDispatcher implements FrameDispatcher {
       end(() => this.finish(claim, reply, (performance.now() - started) / 1000), true),
     );
     worker.on('error', (error: Error) => end(() => this.retry(claim, error.message), false));
-    const job: RenderJob = { task: 'frame', frame: claim.frame, ...work };
+    const { take, frame, task } = claim;
+    await this.files.makeFolder(take);
+    const around = neighboursOf(frame, work.snapshot.shot.length);
+    const job: RenderJob = {
+      ...work,
+      ...{ task, frame, exr: this.files.exrPath(take, frame) },
+      raw: Object.fromEntries(around.map((f) => [f, this.files.rawPath(take, f)])),
+    };
     worker.postMessage(job);
   }
 
@@ -147,15 +179,37 @@ export class ThreadDispatcher implements FrameDispatcher {
       await this.fail(claim, reply.problem.message);
       return;
     }
-    await this.files.write(claim.take, claim.frame, reply.value);
+    const { take, frame, task } = claim;
+    if (task === 'trace') {
+      await this.db.run(
+        "UPDATE take_frames SET state = 'traced', seconds = ?, error = NULL WHERE take_id = ? AND frame = ? AND state = 'working'",
+        [seconds, take, frame],
+      );
+      return;
+    }
+    await this.files.write(take, frame, reply.value);
     await this.db.run(
-      "UPDATE take_frames SET state = 'done', seconds = ?, error = NULL WHERE take_id = ? AND frame = ?",
-      [seconds, claim.take, claim.frame],
+      "UPDATE take_frames SET state = 'done', seconds = ? + IF(state = 'developing', seconds, 0), error = NULL WHERE take_id = ? AND frame = ?",
+      [seconds, take, frame],
     );
+    if (task === 'develop') await this.clearRaw(take, frame);
     await this.db.run(
       "UPDATE takes SET state = 'done' WHERE id = ? AND state = 'rendering' AND NOT EXISTS (SELECT 1 FROM take_frames WHERE take_id = takes.id AND state <> 'done')",
       [claim.take],
     );
+  }
+
+  /** Traced passes that no frame needs any more. */
+  private async clearRaw(take: string, frame: number): Promise<void> {
+    const rows = await this.db.rows<{ frame: number; state: string }>(
+      'SELECT frame, state FROM take_frames WHERE take_id = ? AND frame BETWEEN ? AND ?',
+      [take, frame - 4, frame + 4],
+    );
+    const done = new Map(rows.map((r) => [r.frame, r.state === 'done']));
+    for (let f = Math.max(0, frame - 2); f <= frame + 2; f++) {
+      if (!done.has(f)) continue;
+      if ([-2, -1, 0, 1, 2].every((d) => done.get(f + d) ?? true)) await this.files.removeRaw(take, f);
+    }
   }
 
   /** A worker died: its frame goes back, unless it has broken workers before. */
@@ -163,7 +217,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     const key = `${claim.take} ${claim.frame}`;
     const tries = (this.tries.get(key) ?? 0) + 1;
     this.tries.set(key, tries);
-    if (tries < TRIES) await this.setState(claim, 'waiting');
+    if (tries < TRIES) await this.setState(claim, BACK[claim.task]);
     else await this.fail(claim, message);
   }
 
@@ -180,18 +234,20 @@ export class ThreadDispatcher implements FrameDispatcher {
   }
 
   private async setState(claim: Claim, state: string): Promise<void> {
-    await this.db.run("UPDATE take_frames SET state = ? WHERE take_id = ? AND frame = ? AND state = 'working'", [
-      state,
-      claim.take,
-      claim.frame,
-    ]);
+    await this.db.run(
+      "UPDATE take_frames SET state = ? WHERE take_id = ? AND frame = ? AND state IN ('working', 'developing')",
+      [state, claim.take, claim.frame],
+    );
   }
 
   private async snapshotOf(take: string): Promise<{ snapshot: TakeSnapshot; paths: Record<string, string> }> {
     const known = this.snapshots.get(take);
     if (known) return known;
     const row = await this.db.one<{ snapshot: string }>('SELECT snapshot FROM takes WHERE id = ?', [take]);
-    const snapshot = JSON.parse(row!.snapshot) as TakeSnapshot;
+    const stored = JSON.parse(row!.snapshot) as TakeSnapshot;
+    // A take begun by an earlier version goes on with its set as it was then.
+    const set = migrate('set', { ...stored.set }) as unknown as TakeSnapshot['set'];
+    const snapshot = { ...stored, set };
     const work = { snapshot, paths: modelPaths(this.assets, snapshot) };
     this.snapshots.set(take, work);
     return work;

@@ -6,8 +6,12 @@ import { KernelTracer, type PackedScene } from '@tender-orbit/core/trace';
 const WASM = fileURLToPath(import.meta.resolve('@tender-orbit/kernel/trace.wasm'));
 let tracer: KernelTracer | null = null;
 
-/** This thread's tracer, holding `scene`; the kernel is compiled and given its memory once. */
+/** This thread's tracer; the kernel is compiled and given its memory once. */
+export function threadTracer(): KernelTracer {
+  return (tracer ??= new KernelTracer(instantiateKernel(new WebAssembly.Module(readFileSync(WASM)))));
+}
+
+/** This thread's tracer, holding `scene`. */
 export function tracerFor(scene: PackedScene): KernelTracer {
-  tracer ??= new KernelTracer(instantiateKernel(new WebAssembly.Module(readFileSync(WASM))));
-  return tracer.load(scene);
+  return threadTracer().load(scene);
 }

@@ -1,23 +1,31 @@
+import { rename, writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { evaluate } from '@tender-orbit/core/motion';
+import { writeExr } from '@tender-orbit/core/interchange';
+import { evaluateMotion, type Tableau } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
 import {
-  denoise,
+  exrOf,
+  PackCache,
   packScene,
+  placeRegion,
   QUALITIES,
+  steady,
   type KernelTracer,
   type ModelData,
+  type PackedScene,
   type Passes,
   type Quality,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
 import { loadModel } from '../workers/index.ts';
-import { tracerFor } from './kernel.ts';
-import type { TakeSnapshot } from './snapshot.ts';
+import { tracerFor, threadTracer } from './kernel.ts';
+import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
+import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
 
 const models = new Map<string, ModelData>();
 /** Models kept decoded between frames. */
 const KEEP = 12;
+const cache = new PackCache();
 
 async function modelsFor(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Map<string, ModelData>> {
   for (const { model } of Object.values(snapshot.products)) {
@@ -30,51 +38,134 @@ async function modelsFor(snapshot: TakeSnapshot, paths: Record<string, string>):
   return models;
 }
 
+interface OpenFrame {
+  tracer: KernelTracer;
+  tableau: Tableau;
+  scene: PackedScene;
+  options: TraceOptions;
+  quality: Quality;
+}
+
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
 async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<string, string>): Promise<OpenFrame> {
   const loaded = await modelsFor(snapshot, paths);
-  const tableau = evaluate(snapshot.set, snapshot.shot, frame, {
+  const { width, height } = snapshot;
+  const tableau = evaluateMotion(snapshot.set, snapshot.shot, frame, {
     products: new Map(Object.entries(snapshot.products)),
     meshes: (model) => loaded.get(model)?.meshes,
-    aspect: snapshot.width / snapshot.height,
+    aspect: width / height,
   });
   const quality = QUALITIES[snapshot.quality];
   const { exposureScale } = tableau.camera;
+  const scene = packScene(tableau, loaded, { clay: quality.clay, cache });
+  const samples = snapshot.samples || quality.samples;
+  // Asked for a number of samples, a take gets just that many.
+  const adapt = snapshot.samples ? undefined : quality.adapt;
   return {
-    tracer: tracerFor(packScene(tableau, loaded, { clay: quality.clay })),
-    options: { samples: snapshot.samples || quality.samples, limits: { ...quality.limits, exposureScale }, frame },
+    tracer: tracerFor(scene),
+    tableau,
+    scene,
+    options: {
+      ...{ width, height, samples, adapt, frame, detail: quality.detail },
+      limits: { ...quality.limits, exposureScale },
+      region: regionOf(snapshot),
+    },
     quality,
-    exposureScale,
   };
 }
 
-interface OpenFrame {
-  tracer: KernelTracer;
-  options: Pick<TraceOptions, 'samples' | 'limits' | 'frame'>;
-  quality: Quality;
-  exposureScale: number;
+/** The part of the picture that is rendered, in pixels. */
+function regionOf({ region, width, height }: TakeSnapshot): TraceOptions['region'] {
+  if (!region) return undefined;
+  const [x0, y0] = [Math.floor(region.x0 * width), Math.floor(region.y0 * height)];
+  return {
+    ...{ x0, y0 },
+    x1: Math.min(width, Math.max(x0 + 1, Math.ceil(region.x1 * width))),
+    y1: Math.min(height, Math.max(y0 + 1, Math.ceil(region.y1 * height))),
+  };
 }
 
-/** Cleans a traced picture of noise, brings it to display values and encodes it as lossless WebP. */
-function develop(passes: Passes, { quality, exposureScale }: OpenFrame): Promise<Uint8Array> {
-  const { width, height } = passes;
-  const data = quality.denoise ? denoise(passes) : passes.beauty;
-  const picture = toDisplay({ width, height, data }, exposureScale);
+function trace({ tracer, options }: OpenFrame): Passes {
+  const passes = tracer.traceFrame(options)!;
+  return options.region ? placeRegion(passes, options.region, options.width, options.height) : passes;
+}
+
+/** Display values as lossless WebP. */
+function encode(
+  data: Float32Array,
+  size: { width: number; height: number },
+  exposure: number,
+  view: Tableau['view'],
+): Promise<Uint8Array> {
+  const { width, height } = size;
+  const picture = toDisplay({ width, height, data }, exposure, view);
   return sharp(picture.data, { raw: { width, height, channels: 4 } })
     .removeAlpha()
     .webp({ lossless: true, effort: 4 })
     .toBuffer();
 }
 
-/** Traces one frame of a take. `paths` gives the file of each model by hash. @returns lossless WebP. */
+/** Cleans a traced picture of noise, brings it to display values and encodes it. */
+function develop(passes: Passes, { tracer, quality, tableau }: OpenFrame): Promise<Uint8Array> {
+  const data = quality.denoise ? tracer.denoise(passes).beauty : passes.beauty;
+  return encode(data, passes, tableau.camera.exposureScale, tableau.view);
+}
+
+/** Renders one frame whole. `paths` gives the file of each model by hash. @returns lossless WebP. */
 export async function renderFrame(
   snapshot: TakeSnapshot,
   frame: number,
   paths: Record<string, string>,
 ): Promise<Uint8Array> {
   const open = await openFrame(snapshot, frame, paths);
-  const { width, height } = snapshot;
-  return develop(open.tracer.traceFrame({ width, height, ...open.options })!, open);
+  return develop(trace(open), open);
+}
+
+/** First half of a frame that is steadied with its neighbours: its passes, written to `raw`. */
+export async function traceFrame(
+  snapshot: TakeSnapshot,
+  frame: number,
+  paths: Record<string, string>,
+  raw: string,
+): Promise<void> {
+  const open = await openFrame(snapshot, frame, paths);
+  const { scene, tableau } = open;
+  const named = new Map(
+    [...snapshot.set.products, ...snapshot.set.surfaces, ...snapshot.set.lights].map((t) => [t.id, t.name]),
+  );
+  const names = {
+    things: scene.things.map((id) => named.get(id) ?? id),
+    finishes: scene.finishes,
+    lights: scene.lightPasses.map((id) => named.get(id) ?? id),
+  };
+  const about = { exposureScale: tableau.camera.exposureScale, view: tableau.view, names };
+  await writeRaw(raw, trace(open), about, snapshot.passes ?? false);
+}
+
+/**
+ * Second half: steadies a frame with its traced neighbours, cleans it and encodes it.
+ * @param raw gives the passes' file of a frame, @param exr where the layers go when the take keeps them.
+ */
+export async function developFrame(
+  snapshot: TakeSnapshot,
+  frame: number,
+  raw: (frame: number) => string,
+  exr: string,
+): Promise<Uint8Array> {
+  const around = neighboursOf(frame, snapshot.shot.length);
+  const read = await Promise.all(around.map((f) => readRaw(raw(f), f === frame ? undefined : NEIGHBOUR_PLANES)));
+  const middle = around.indexOf(frame);
+  const { header, passes } = read[middle];
+  const still = steady(
+    read.map((r) => r.passes),
+    middle,
+  );
+  const clean = threadTracer().denoise(still, snapshot.passes ? passes.detail!.lights : []);
+  if (snapshot.passes) {
+    await writeFile(`${exr}.part`, writeExr(exrOf(passes, clean, header.names, header.exposureScale)));
+    await rename(`${exr}.part`, exr);
+  }
+  return encode(clean.beauty, passes, header.exposureScale, header.view);
 }
 
 export interface Probe {
@@ -92,26 +183,49 @@ const PROBE = { height: 90, samples: 3 };
 export async function probe(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Probe> {
   const { height, samples } = PROBE;
   const width = Math.round((height * snapshot.width) / snapshot.height);
+  const small = { ...snapshot, width, height };
   // The first run compiles the code and loads the models, so it is not counted.
-  await renderFrame({ ...snapshot, width, height, samples: 1 }, 0, paths);
+  await renderFrame({ ...small, samples: 1 }, 0, paths);
   const frames = [0, Math.floor(snapshot.shot.length / 2)];
   let [once, tracing, developing] = [0, 0, 0];
+  const wanted = snapshot.samples || QUALITIES[snapshot.quality].samples;
+  const { adapt } = QUALITIES[snapshot.quality];
+  let perPixelSamples = wanted;
   for (const frame of frames) {
     const times = [performance.now()];
-    const open = await openFrame(snapshot, frame, paths);
+    const open = await openFrame({ ...small, samples }, frame, paths);
     times.push(performance.now());
-    const passes = open.tracer.traceFrame({ width, height, ...open.options, samples })!;
+    const passes = trace(open);
     times.push(performance.now());
     await develop(passes, open);
     times.push(performance.now());
     once += times[1] - times[0];
     tracing += times[2] - times[1];
     developing += times[3] - times[2];
+    if (adapt && !snapshot.samples)
+      perPixelSamples = Math.max(perPixelSamples, samplesFor(passes, open, adapt, wanted));
   }
   const perFrame = once / frames.length;
-  const perPath = tracing / frames.length / (width * height * samples);
+  const share = snapshot.region
+    ? (snapshot.region.x1 - snapshot.region.x0) * (snapshot.region.y1 - snapshot.region.y0)
+    : 1;
+  const perPath = tracing / frames.length / (width * height * samples) / share;
   const perPixel = developing / frames.length / (width * height);
   const count = snapshot.width * snapshot.height;
-  const all = snapshot.samples || QUALITIES[snapshot.quality].samples;
-  return { secondsPerFrame: (perFrame + perPath * count * all + perPixel * count) / 1000 };
+  return { secondsPerFrame: (perFrame + perPath * count * share * perPixelSamples + perPixel * count) / 1000 };
+}
+
+/** Samples a pixel that tiles will need on average, by the noise of the probe's few: error falls with their root. */
+function samplesFor(passes: Passes, open: OpenFrame, adapt: { target: number; most: number }, least: number): number {
+  const { exposureScale } = open.tableau.camera;
+  let sum = 0;
+  for (let i = 0; i < passes.variance.length; i++) {
+    const l =
+      (0.2126 * passes.beauty[i * 3] + 0.7152 * passes.beauty[i * 3 + 1] + 0.0722 * passes.beauty[i * 3 + 2]) *
+      exposureScale;
+    const error = (Math.sqrt(passes.variance[i]) * exposureScale) / (l + 0.05);
+    const needed = passes.samples * (error / adapt.target) ** 2;
+    sum += Math.min(adapt.most, Math.max(least, needed));
+  }
+  return sum / passes.variance.length;
 }

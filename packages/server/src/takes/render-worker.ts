@@ -1,18 +1,36 @@
 import { parentPort } from 'node:worker_threads';
 import { replyOf } from '../workers/index.ts';
-import { probe, renderFrame } from './render-frame.ts';
+import { developFrame, probe, renderFrame, traceFrame } from './render-frame.ts';
 import type { TakeSnapshot } from './snapshot.ts';
 
-/** One job at a time: a frame to render, or a take to measure. */
+/**
+ * One job at a time: a frame whole, its first half (`trace`: passes written to a file) or second half (`develop`), or a
+ * take to measure.
+ */
 export interface RenderJob {
-  task: 'frame' | 'probe';
+  task: 'frame' | 'trace' | 'develop' | 'probe';
   snapshot: TakeSnapshot;
   frame: number;
+  /** Model files by hash. */
   paths: Record<string, string>;
+  /** Files of traced passes by frame, and of the frame's layers. */
+  raw: Record<number, string>;
+  exr: string;
+}
+
+function run({ task, snapshot, frame, paths, raw, exr }: RenderJob): Promise<unknown> {
+  switch (task) {
+    case 'frame':
+      return renderFrame(snapshot, frame, paths);
+    case 'trace':
+      return traceFrame(snapshot, frame, paths, raw[frame]);
+    case 'develop':
+      return developFrame(snapshot, frame, (f) => raw[f], exr);
+    case 'probe':
+      return probe(snapshot, paths);
+  }
 }
 
 parentPort!.on('message', (job: RenderJob) => {
-  void replyOf<unknown>(() =>
-    job.task === 'frame' ? renderFrame(job.snapshot, job.frame, job.paths) : probe(job.snapshot, job.paths),
-  ).then((reply) => parentPort!.postMessage(reply));
+  void replyOf<unknown>(() => run(job)).then((reply) => parentPort!.postMessage(reply));
 });

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { Router, type Request } from 'express';
 import * as yup from 'yup';
 import type { TakeQuality } from '@tender-orbit/core/document';
@@ -13,6 +14,7 @@ import type { RenderJob } from './render-worker.ts';
 import type { TakeSnapshot } from './snapshot.ts';
 
 const WORKER = new URL('./render-worker.ts', import.meta.url);
+const share = yup.number().strict().min(0).max(1).required();
 const body = yup.object({
   shot: yup.string().strict().required('Choose a shot.').max(16),
   quality: yup
@@ -33,6 +35,11 @@ const body = yup.object({
     .integer()
     .min(0, 'Samples cannot be below 0.')
     .max(4096, 'At most 4096 samples a pixel.'),
+  passes: yup.boolean().strict(),
+  region: yup
+    .object({ x0: share, y0: share, x1: share, y1: share })
+    .default(undefined)
+    .test('area', 'The part to render is empty: draw it larger.', (r) => !r || (r.x1! > r.x0! && r.y1! > r.y0!)),
 });
 
 interface TakeRow {
@@ -73,6 +80,8 @@ export function takeRoutes(ctx: AppContext): Router {
         // Even sizes only: video with subsampled colour has no odd ones.
         height: Math.max(2, Math.round((request.width * height) / width / 2) * 2),
         samples: request.samples ?? 0,
+        passes: request.quality === 'final' && (request.passes ?? false),
+        region: request.region as TakeSnapshot['region'],
       },
     };
   }
@@ -96,6 +105,8 @@ export function takeRoutes(ctx: AppContext): Router {
       snapshot,
       frame: 0,
       paths: modelPaths(ctx.assets, snapshot),
+      raw: {},
+      exr: '',
     });
     const frames = snapshot.shot.length;
     res.json({
@@ -140,6 +151,7 @@ export function takeRoutes(ctx: AppContext): Router {
     await ctx.db.run("UPDATE takes SET state = 'stopped' WHERE id = ? AND state = 'rendering'", [take.id]);
     ctx.dispatcher.drop(take.id);
     await ctx.db.run("UPDATE take_frames SET state = 'waiting' WHERE take_id = ? AND state = 'working'", [take.id]);
+    await ctx.db.run("UPDATE take_frames SET state = 'traced' WHERE take_id = ? AND state = 'developing'", [take.id]);
     res.status(204).end();
   });
 
@@ -174,6 +186,13 @@ export function takeRoutes(ctx: AppContext): Router {
     if (!row) throw notFound('frame');
     res.set('Cache-Control', 'private, max-age=31536000, immutable');
     res.type('image/webp').sendFile(ctx.takeFiles.path(take.id, frame), { dotfiles: 'allow' });
+  });
+  router.get('/takes/:id/frames/:frame/layers', async (req, res) => {
+    const take = await ownTake(req as unknown as Request<{ id: string }>);
+    const frame = Number(req.params.frame);
+    const path = ctx.takeFiles.exrPath(take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0);
+    if (!existsSync(path)) throw notFound('layers of this frame');
+    res.type('image/x-exr').download(path, `frame-${String(frame + 1).padStart(5, '0')}.exr`, { dotfiles: 'allow' });
   });
   return router;
 }

@@ -17,6 +17,10 @@ const camera = computed(() => stage.posed?.cameras.find((c) => c.id === id));
 function lens(path: 'focalLength' | 'sensorWidth', value: number): void {
   stage.setNumber(id, path, value, path === 'focalLength' ? 'Change lens' : 'Change sensor');
 }
+function focusOn(event: Event): void {
+  const thing = (event.target as HTMLSelectElement).value;
+  stage.change('Change focus', (set) => void (set.cameras.find((c) => c.id === id)!.focusOn = thing));
+}
 function use(): void {
   documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => void (shot.camera = id));
 }
@@ -83,6 +87,12 @@ function frameProducts(): void {
         <option v-for="sensor in SENSORS" :key="sensor.name" :value="sensor.width">{{ sensor.name }}</option>
         <option v-if="!SENSORS.some((s) => s.width === camera!.sensorWidth)" :value="camera.sensorWidth">
           {{ camera.sensorWidth }} mm wide
+        </option>
+      </select>
+      <select class="field sensor" aria-label="Focus on" :value="camera.focusOn" @change="focusOn">
+        <option value="">Focus by distance</option>
+        <option v-for="product in campaign.set?.products" :key="product.id" :value="product.id">
+          Focus on {{ product.name }}
         </option>
       </select>
       <button type="button" class="chip" @click="frameProducts">Frame products</button>

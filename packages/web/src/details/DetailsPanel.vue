@@ -3,12 +3,14 @@ import { computed } from 'vue';
 import type { SetDocument } from '@tender-orbit/core/document';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useStage } from '../stores/index.ts';
-import { THING_FIELDS, type NumberSpec } from '../things/fields.ts';
+import { fieldsOf, type NumberSpec } from '../things/fields.ts';
 import { kindOf } from '../things/kind-of.ts';
 import CameraDetails from './CameraDetails.vue';
 import LightBalance from './LightBalance.vue';
 import LightDetails from './LightDetails.vue';
 import ProductDetails from './ProductDetails.vue';
+import RoomDetails from './RoomDetails.vue';
+import SeenByDetails from './SeenByDetails.vue';
 import SurfaceDetails from './SurfaceDetails.vue';
 
 const { keys = false } = defineProps<{ /** Shows the bead that keys a number. */ keys?: boolean }>();
@@ -17,12 +19,13 @@ const campaign = useCampaign();
 const kind = computed(() =>
   stage.posed && stage.selected ? kindOf(stage.posed as SetDocument, stage.selected) : null,
 );
+const groups = computed(() => (kind.value && stage.thing ? fieldsOf(kind.value, stage.thing.thing) : []));
 const EXTRAS = {
   product: ProductDetails,
   surface: SurfaceDetails,
   light: LightDetails,
   camera: CameraDetails,
-  environment: null,
+  environment: RoomDetails,
 } as const;
 
 function change(field: NumberSpec, value: number, gesture: string): void {
@@ -40,8 +43,8 @@ function change(field: NumberSpec, value: number, gesture: string): void {
   <section class="card scroll details" aria-label="Details" data-test="details">
     <template v-if="kind && stage.thing">
       <h2 class="clip">{{ stage.thing.name }}</h2>
-      <component :is="EXTRAS[kind]" v-if="EXTRAS[kind]" :id="stage.selected" />
-      <fieldset v-for="group in THING_FIELDS[kind]" :key="group.title">
+      <component :is="EXTRAS[kind]" :id="stage.selected" />
+      <fieldset v-for="group in groups" :key="group.title">
         <legend>{{ group.title }}</legend>
         <NumberField
           v-for="field in group.fields"
@@ -59,6 +62,7 @@ function change(field: NumberSpec, value: number, gesture: string): void {
           @key="stage.toggleKey(stage.selected, field.path, field.label.toLowerCase())"
         />
       </fieldset>
+      <SeenByDetails v-if="kind === 'product' || kind === 'surface'" :id="stage.selected" />
     </template>
     <template v-else>
       <h2>{{ campaign.set?.name }}</h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { panelIlluminance } from '@tender-orbit/core/light';
+import { meterLight, placeLight } from '@tender-orbit/core/motion';
 import { useCampaign, useStage } from '../stores/index.ts';
 
 const campaign = useCampaign();
@@ -17,7 +17,12 @@ const meter = computed<[number, number, number]>(() => {
 const rows = computed(() =>
   (stage.posed?.lights ?? [])
     .filter((l) => l.on)
-    .map((light) => ({ id: light.id, name: light.name, role: light.role, lux: panelIlluminance(light, meter.value) }))
+    .map((light) => ({
+      id: light.id,
+      name: light.name,
+      role: light.role,
+      lux: meterLight(placeLight(light), meter.value),
+    }))
     .sort((a, b) => b.lux - a.lux),
 );
 const most = computed(() => Math.max(1, ...rows.value.map((r) => r.lux)));

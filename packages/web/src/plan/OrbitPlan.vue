@@ -31,6 +31,14 @@ function cameraShape(spot: Spot): string {
   return `translate(${x} ${y}) rotate(${angle})`;
 }
 
+/** A card seen from above: a line across the way it faces. */
+function cardLine(spot: Spot): Record<'x1' | 'y1' | 'x2' | 'y2', number> {
+  const { x, y } = at(spot.position);
+  const [dx, dy] = [spot.aim[0] - spot.position[0], spot.aim[2] - spot.position[2]];
+  const half = Math.max(6, (spot.size / 2) * scale.value) / (Math.hypot(dx, dy) || 1);
+  return { x1: x - dy * half, y1: y + dx * half, x2: x + dy * half, y2: y - dx * half };
+}
+
 let drag: { id: string; gesture: string; where: 'disc' | 'arc' } | null = null;
 
 function start(event: PointerEvent, spot: Spot, where: 'disc' | 'arc'): void {
@@ -79,7 +87,7 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
       <line v-for="wall in walls" :key="wall.id" :x1="-wall.x" :x2="wall.x" :y1="wall.y" :y2="wall.y" class="wall" />
       <polyline v-for="trail in trails" :key="trail.id" :points="trail.points" class="trail" :class="trail.kind" />
       <path
-        v-for="spot in spots.filter((s) => s.kind !== 'product' && s.on)"
+        v-for="spot in spots.filter((s) => s.half > 0 && s.on)"
         :key="`w-${spot.id}`"
         :d="wedge(spot)"
         class="wedge"
@@ -104,6 +112,7 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
           :cy="at(spot.position).y"
           :r="Math.max(3.5, spot.size * scale)"
         />
+        <line v-else-if="spot.kind === 'card'" v-bind="cardLine(spot)" />
         <g v-else-if="spot.kind === 'camera'" :transform="cameraShape(spot)"><path d="M8 0L-5 6L-5 -6Z" /></g>
         <circle v-else :cx="at(spot.position).x" :cy="at(spot.position).y" :r="spot.id === stage.selected ? 7 : 5.5" />
         <text
@@ -231,10 +240,19 @@ svg {
   fill: var(--bone);
   fill-opacity: 0.85;
 }
+.spot.card {
+  fill: var(--bone-dim);
+  stroke: var(--bone-dim);
+  stroke-width: 3;
+}
+.spot.card text {
+  stroke-width: 2.5px;
+}
 .spot.off {
-  fill-opacity: 0.3;
+  opacity: 0.4;
 }
 .spot.chosen > circle,
+.spot.chosen line,
 .spot.chosen path,
 circle.spot.chosen {
   stroke: #fff;

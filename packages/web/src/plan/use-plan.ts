@@ -8,7 +8,7 @@ import { fromPolar, toPolar, type Point3 } from './polar.ts';
 export interface Spot {
   id: string;
   name: string;
-  kind: 'light' | 'camera' | 'product';
+  kind: 'light' | 'camera' | 'product' | 'card';
   position: Point3;
   aim: Point3;
   on: boolean;
@@ -66,6 +66,18 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
         half: 0.32,
         size: Math.max(l.width, 0.05),
       })),
+      ...set.surfaces
+        .filter((s) => s.kind === 'card')
+        .map((s) => ({
+          id: s.id,
+          name: s.name,
+          kind: 'card' as const,
+          position: s.position,
+          aim: s.aim,
+          on: s.visible,
+          half: 0,
+          size: s.width,
+        })),
       ...set.cameras
         .filter((c) => c.id === campaign.shot?.camera || c.id === stage.selected)
         .map((c) => ({
@@ -101,6 +113,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
   /** The back wall of each sweep. */
   const walls = computed(() =>
     (stage.posed?.surfaces ?? [])
+      .filter((s) => s.kind === 'sweep')
       .filter((s) => s.visible)
       .map((s) => ({
         id: s.id,
@@ -121,7 +134,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
       kind: spots.value.find((s) => s.id === id)?.kind,
       points: poses
         .flatMap((pose) =>
-          [...pose.products, ...pose.lights, ...pose.cameras]
+          [...pose.products, ...pose.lights, ...pose.cameras, ...pose.surfaces.filter((s) => s.kind === 'card')]
             .filter((t) => t.id === id)
             .map((t) => `${at(t.position).x},${at(t.position).y}`),
         )

@@ -31,7 +31,7 @@ export function productTableau(product: ProductDocument, meshes: readonly Mesh[]
     light.height *= grow;
     light.lumens *= grow * grow * 1.6;
   }
-  for (const sweep of set.surfaces)
+  for (const sweep of set.surfaces.filter((s) => s.kind === 'sweep'))
     Object.assign(sweep, {
       colour: '#57515C',
       width: sweep.width * grow,

@@ -64,7 +64,10 @@ const groups = computed<Group[]>(() => {
         shown: s.visible,
         toggle: 'visible',
       })),
-      add: [],
+      add: [
+        { label: 'Flag (black card)', act: () => stage.addCard('flag') },
+        { label: 'Bounce card (white)', act: () => stage.addCard('bounce') },
+      ],
       empty: '',
     },
     {

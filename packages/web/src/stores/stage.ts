@@ -3,7 +3,15 @@ import { get, set as assign } from 'lodash-es';
 import { computed, ref } from 'vue';
 import { findTrack, keyAt, removeKey, setKey, type LightRole, type SetDocument } from '@tender-orbit/core/document';
 import { applyTracks, thingsOf } from '@tender-orbit/core/motion';
-import { duplicateThing, listOf, newLight, newSetProduct, nextCamera, removeThing } from '../things/edit-set.ts';
+import {
+  duplicateThing,
+  listOf,
+  newLight,
+  nextCard,
+  newSetProduct,
+  nextCamera,
+  removeThing,
+} from '../things/edit-set.ts';
 import { kindOf } from '../things/kind-of.ts';
 import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
@@ -69,9 +77,9 @@ export const useStage = defineStore('stage', () => {
     );
   }
 
-  /** Changes something other than a number. */
-  function change(label: string, recipe: (set: SetDocument) => void): void {
-    documents.edit('set', campaign.setId, label, (set) => recipe(set as SetDocument));
+  /** Changes something other than a number; one gesture is undone in one go. */
+  function change(label: string, recipe: (set: SetDocument) => void, gesture = ''): void {
+    documents.edit('set', campaign.setId, label, (set) => recipe(set as SetDocument), gesture);
   }
 
   /** Adds what `make` makes to the set and selects it. */
@@ -97,6 +105,13 @@ export const useStage = defineStore('stage', () => {
       'Add light',
       (set) => newLight(set, role),
       (set) => set.lights,
+    );
+  }
+  function addCard(kind: 'flag' | 'bounce'): void {
+    add(
+      kind === 'flag' ? 'Add flag' : 'Add bounce card',
+      (set) => nextCard(set, kind),
+      (set) => set.surfaces,
     );
   }
   function addCamera(): void {
@@ -149,6 +164,7 @@ export const useStage = defineStore('stage', () => {
     change,
     addProduct,
     addLight,
+    addCard,
     addCamera,
     remove,
     duplicate,

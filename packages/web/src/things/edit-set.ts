@@ -1,11 +1,15 @@
 import {
   newCamera,
+  newCard,
+  plainLight,
+  seenByAll,
   threeSoftboxes,
+  type CardSurface,
   type LightRole,
   type SetCamera,
   type SetDocument,
+  type SetLight,
   type SetProduct,
-  type SoftboxLight,
 } from '@tender-orbit/core/document';
 import type { ThingKind } from './fields.ts';
 
@@ -40,10 +44,12 @@ export function newSetProduct(set: SetDocument, product: string, name: string): 
     roll: 0,
     seated: true,
     visible: true,
+    seenBy: seenByAll(),
   };
 }
 
-const TOP: Omit<SoftboxLight, 'id' | 'name'> = {
+const TOP: Omit<SetLight, 'id' | 'name'> = {
+  ...plainLight(),
   role: 'top',
   shape: 'softbox',
   width: 0.6,
@@ -52,10 +58,8 @@ const TOP: Omit<SoftboxLight, 'id' | 'name'> = {
   aim: [0, 0.05, 0],
   kelvin: 5600,
   lumens: 1500,
-  on: true,
-  seen: false,
 };
-const BACKGROUND: Omit<SoftboxLight, 'id' | 'name'> = {
+const BACKGROUND: Omit<SetLight, 'id' | 'name'> = {
   ...TOP,
   role: 'background',
   width: 0.4,
@@ -73,16 +77,28 @@ const ROLE_NAMES: Record<LightRole, string> = {
 };
 
 /** A light where its job wants it, for a small product in the middle. */
-export function newLight(set: SetDocument, role: LightRole): SoftboxLight {
+export function newLight(set: SetDocument, role: LightRole): SetLight {
   const standard = threeSoftboxes().find((l) => l.role === role) ?? (role === 'top' ? TOP : BACKGROUND);
   return {
-    ...standard,
+    ...structuredClone(standard),
     id: freshId('light'),
     name: freshName(
       set.lights.map((l) => l.name),
       ROLE_NAMES[role],
     ),
   };
+}
+
+/** A flag to the left of the product, or a bounce card to its right, between it and where light usually is. */
+export function nextCard(set: SetDocument, kind: 'flag' | 'bounce'): CardSurface {
+  const flag = kind === 'flag';
+  const name = freshName(
+    set.surfaces.map((s) => s.name),
+    flag ? 'Flag' : 'Bounce card',
+  );
+  return newCard(freshId('card'), name, flag ? '#060606' : '#F2F0EC', {
+    position: [flag ? -0.3 : 0.3, 0.2, 0.15],
+  });
 }
 
 /** A camera where `from` stands, or at the usual place. */

@@ -7,11 +7,8 @@ import {
   Group,
   LinearFilter,
   LinearSRGBColorSpace,
-  Matrix4,
   Mesh,
-  MeshBasicMaterial,
   PMREMGenerator,
-  RectAreaLight,
   RGBAFormat,
   Scene,
   ShadowMaterial,
@@ -19,25 +16,24 @@ import {
   type Material,
   type WebGLRenderer,
 } from 'three';
-import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
 import { clayFinish } from '@tender-orbit/core/finish';
-import { buildSweep, type Mesh as CoreMesh } from '@tender-orbit/core/geometry';
+import { buildCard, buildSweep, type Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { studioPanorama } from '@tender-orbit/core/light';
 import type { Tableau, TableauLight } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
+import { StageLights } from './stage-lights.ts';
 import { disposeMaterial, materialOf } from './materials.ts';
 
 /** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
 export class StageScene {
   readonly scene = new Scene();
   private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
-  private readonly lights = new Map<string, { light: RectAreaLight; face: Mesh }>();
+  private readonly lights = new StageLights(this.scene);
   private readonly shadow = new SpotLight(0xffffff, 0);
   private readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 0.3 }));
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
 
   constructor(renderer: WebGLRenderer) {
-    RectAreaLightUniformsLib.init();
     const pmrem = new PMREMGenerator(renderer);
     this.scene.environment = pmrem.fromEquirectangular(panoramaTexture()).texture;
     pmrem.dispose();
@@ -74,14 +70,18 @@ export class StageScene {
     for (const surface of tableau.surfaces) {
       present.add(surface.id);
       const key = JSON.stringify([clay, surface.shape, surface.finish]);
-      this.thing(surface.id, key, (group) => {
+      const { shape } = surface;
+      const group = this.thing(surface.id, key, (made) => {
         const material = materialOf(clay ? clayFinish() : surface.finish, []);
-        const geometry = geometryOf(buildSweep(surface.shape));
-        group.add(new Mesh(geometry, material));
-        this.catcher.geometry.dispose();
-        this.catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
+        const geometry = geometryOf(shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height));
+        made.add(new Mesh(geometry, material));
+        if (shape.kind === 'sweep') {
+          this.catcher.geometry.dispose();
+          this.catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
+        }
         return [material];
       });
+      group.matrix.fromArray(surface.matrix);
     }
     for (const [id, { group, materials }] of this.things) {
       if (present.has(id)) continue;
@@ -89,8 +89,9 @@ export class StageScene {
       materials.forEach(disposeMaterial);
       this.things.delete(id);
     }
-    this.catcher.visible = tableau.surfaces.length > 0;
-    this.showLights(tableau.lights, selected);
+    this.catcher.visible = tableau.surfaces.some((s) => s.shape.kind === 'sweep');
+    this.lights.show(tableau.lights, selected);
+    this.placeShadow(tableau.lights);
     this.scene.environmentIntensity = tableau.environment.intensity;
     this.scene.environmentRotation.y = tableau.environment.rotation;
   }
@@ -101,12 +102,12 @@ export class StageScene {
   }
 
   lightFaces(): Mesh[] {
-    return [...this.lights.values()].map((l) => l.face);
+    return this.lights.faces();
   }
 
   /** Panels are drawn as faint outlines only while staging, never in a picture that stands for the result. */
   setPanelsVisible(visible: boolean): void {
-    for (const { face } of this.lights.values()) face.visible = visible;
+    for (const face of this.lights.faces()) face.visible = visible;
   }
 
   dispose(): void {
@@ -140,38 +141,6 @@ export class StageScene {
     return geometry;
   }
 
-  private showLights(lights: TableauLight[], selected: string): void {
-    const matrix = new Matrix4();
-    for (const light of lights) {
-      let known = this.lights.get(light.id);
-      if (!known) {
-        known = {
-          light: new RectAreaLight(),
-          face: new Mesh(panelGeometry(), new MeshBasicMaterial({ toneMapped: false })),
-        };
-        known.face.userData.thing = light.id;
-        known.light.matrixAutoUpdate = false;
-        known.face.matrixAutoUpdate = false;
-        this.lights.set(light.id, known);
-        this.scene.add(known.light, known.face);
-      }
-      const peak = Math.max(...light.radiance, 1e-6);
-      known.light.color.setRGB(light.radiance[0] / peak, light.radiance[1] / peak, light.radiance[2] / peak);
-      known.light.intensity = peak;
-      known.light.width = light.width;
-      known.light.height = light.height;
-      known.light.matrix.fromArray(light.matrix);
-      known.face.matrix.fromArray(light.matrix).multiply(matrix.makeScale(light.width, light.height, 1));
-      (known.face.material as MeshBasicMaterial).color.set(light.id === selected ? '#E9B44C' : '#5f4f2c');
-    }
-    for (const [id, { light, face }] of this.lights) {
-      if (lights.some((l) => l.id === id)) continue;
-      this.scene.remove(light, face);
-      this.lights.delete(id);
-    }
-    this.placeShadow(lights);
-  }
-
   /** One soft shadow from the light that gives most; area lights cast none in a rasteriser. */
   private placeShadow(lights: TableauLight[]): void {
     const power = (l: TableauLight): number =>
@@ -197,22 +166,6 @@ function geometryOf(mesh: CoreMesh): BufferGeometry {
   if (mesh.colors) geometry.setAttribute('color', new BufferAttribute(mesh.colors, 4));
   if (mesh.tangents) geometry.setAttribute('tangent', new BufferAttribute(mesh.tangents, 4));
   geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  return geometry;
-}
-
-/** A frame round the unit square: the outline of a panel. */
-function panelGeometry(): BufferGeometry {
-  const a = 0.5;
-  const b = 0.47;
-  const outer = [-a, -a, 0, a, -a, 0, a, a, 0, -a, a, 0];
-  const inner = [-b, -b, 0, b, -b, 0, b, b, 0, -b, b, 0];
-  const index = [0, 1, 2, 3].flatMap((i) => {
-    const j = (i + 1) % 4;
-    return [i, j, j + 4, i, j + 4, i + 4, j, i, j + 4, j + 4, i, i + 4];
-  });
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from([...outer, ...inner]), 3));
-  geometry.setIndex(index);
   return geometry;
 }
 

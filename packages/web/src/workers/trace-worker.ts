@@ -1,19 +1,8 @@
-import wasmUrl from '@tender-orbit/kernel/trace.wasm?url';
-import { instantiateKernel } from '@tender-orbit/kernel';
 import { readModel } from '@tender-orbit/core/interchange';
 import type { Tableau } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
-import {
-  addSamples,
-  denoiseSteps,
-  KernelTracer,
-  packScene,
-  QUALITIES,
-  relight,
-  type ModelData,
-  type PackedScene,
-  type Passes,
-} from '@tender-orbit/core/trace';
+import { addSamples, PackCache, packScene, QUALITIES, type ModelData, type Passes } from '@tender-orbit/core/trace';
+import { Crew } from './crew.ts';
 
 /** Traces the viewer's tableau: a coarse picture at once, then finer ones for as long as nothing changes. */
 export type TraceRequest =
@@ -36,10 +25,12 @@ const PATIENCE = 30;
 const { limits } = QUALITIES.final;
 
 const models = new Map<string, Promise<ModelData>>();
-const tracer = WebAssembly.compileStreaming(fetch(wasmUrl)).then(
-  (module) => new KernelTracer(instantiateKernel(module)),
-);
+const gathered = Crew.gather();
+const cache = new PackCache();
+let crew: Crew | null = null;
 let current = 0;
+/** The picture that was asked for last runs after the one before has let go of the kernel. */
+let turn: Promise<void> = Promise.resolve();
 
 async function readData(hash: string): Promise<ModelData> {
   const response = await fetch(`/api/assets/${hash}`);
@@ -85,45 +76,27 @@ function breath(): Promise<void> {
   });
 }
 
-let packed: { key: string; scene: PackedScene } | null = null;
-
-/** The packed scene; what only differs in light or camera keeps its geometry, whose tree takes longest to make. */
-function sceneOf(tableau: Tableau, data: Map<string, ModelData>): PackedScene {
-  const key = JSON.stringify([[...data.keys()], tableau.instances, tableau.surfaces]);
-  const scene = packed?.key === key ? relight(packed.scene, tableau) : packScene(tableau, data);
-  packed = { key, scene };
-  return scene;
-}
-
 async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kind: 'trace' }>): Promise<void> {
-  const [kernel, data] = [await tracer, await modelsOf(tableau)];
+  crew = await gathered;
+  const data = await modelsOf(tableau);
   if (id !== current) return;
-  kernel.load(sceneOf(tableau, data));
+  const { tracer } = crew;
+  tracer.load(packScene(tableau, data, { cache }));
   const { exposureScale } = tableau.camera;
+  const wanted = (): boolean => id === current;
 
-  /** Null as soon as another request has come. */
-  const picture = async (w: number, h: number, firstSample: number, samples: number): Promise<Passes | null> => {
-    const rows = kernel.begin({
-      width: w,
-      height: h,
-      samples,
-      firstSample,
-      limits: { ...limits, exposureScale },
-      frame: tableau.frame,
-    });
-    let heard = performance.now();
-    for (let y = 0; y < h; y++) {
-      rows.trace(y);
-      if (performance.now() - heard < PATIENCE) continue;
-      await breath();
-      if (id !== current) return null;
-      heard = performance.now();
-    }
-    return rows.finish();
-  };
+  const picture = (w: number, h: number, firstSample: number, samples: number): Promise<Passes | null> =>
+    crew!.trace(
+      {
+        ...{ width: w, height: h, samples, firstSample, frame: tableau.frame },
+        limits: { ...limits, exposureScale },
+      },
+      wanted,
+      breath,
+    );
   /** False as soon as another request has come. */
   const show = async (passes: Passes): Promise<boolean> => {
-    const steps = denoiseSteps(passes);
+    const steps = tracer.denoiseSteps(passes);
     let heard = performance.now();
     let step = steps.next();
     for (; !step.done; step = steps.next()) {
@@ -132,7 +105,11 @@ async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kin
       if (id !== current) return false;
       heard = performance.now();
     }
-    const shown = toDisplay({ width: passes.width, height: passes.height, data: step.value }, exposureScale);
+    const shown = toDisplay(
+      { width: passes.width, height: passes.height, data: step.value.beauty },
+      exposureScale,
+      tableau.view,
+    );
     const reply: TraceReply = {
       id,
       width: shown.width,
@@ -154,7 +131,7 @@ async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kin
   let sum: Passes | null = null;
   for (const samples of SHOWN) {
     const done: number = sum?.samples ?? 0;
-    const more = await picture(width, height, done, samples - done);
+    const more: Passes | null = await picture(width, height, done, samples - done);
     if (!more) return;
     sum = sum ? addSamples(sum, more) : more;
     if (!(await show(sum))) return;
@@ -162,10 +139,19 @@ async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kin
 }
 
 self.onmessage = (event: MessageEvent<TraceRequest>) => {
+  crew?.cancel();
   if (event.data.kind === 'stop') {
     current = -1;
     return;
   }
-  current = event.data.id;
-  void trace(event.data);
+  const request = event.data;
+  current = request.id;
+  turn = turn
+    .then(() => (request.id === current ? trace(request) : undefined))
+    .catch((error: unknown) => {
+      // The kernel's own failures must not stop the pictures that follow.
+      setTimeout(() => {
+        throw error;
+      });
+    });
 };

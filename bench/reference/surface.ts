@@ -1,5 +1,5 @@
 import { MATERIAL, TEXTURE, type PackedScene } from './layout.ts';
-import { srgbToLinear } from '../finish/index.ts';
+import { srgbToLinear } from '@tender-orbit/core/finish';
 
 const SRGB = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => i / 255);

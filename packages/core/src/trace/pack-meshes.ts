@@ -1,0 +1,58 @@
+import { buildCard, buildSweep, type Mesh } from '../geometry/index.ts';
+import type { TableauShape } from '../motion/index.ts';
+import type { PackedMesh } from './layout.ts';
+
+/** Meshes packed before, so that a frame in which things only move packs none. */
+export class MeshCache {
+  private readonly known = new Map<string, PackedMesh>();
+
+  /** The parts of a model as one mesh; slot k is the k-th part. */
+  ofModel(model: string, parts: readonly number[], meshes: readonly Mesh[]): PackedMesh {
+    return this.get(`${model} ${parts.join(',')}`, () => packMesh(parts.map((p) => meshes[p])));
+  }
+
+  ofShape(shape: TableauShape): PackedMesh {
+    return this.get(JSON.stringify(shape), () =>
+      packMesh([shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height)]),
+    );
+  }
+
+  private get(key: string, make: () => PackedMesh): PackedMesh {
+    const mesh = this.known.get(key) ?? make();
+    this.known.set(key, mesh);
+    return mesh;
+  }
+}
+
+/** Joins parts into one mesh in flat arrays. */
+export function packMesh(parts: readonly Mesh[]): PackedMesh {
+  const count = parts.reduce((n, p) => n + p.indices.length / 3, 0);
+  const coloured = parts.some((p) => p.colors);
+  const out: PackedMesh = {
+    count,
+    triangles: new Float32Array(count * 9),
+    normals: new Float32Array(count * 9),
+    uvs: new Float32Array(count * 6),
+    colors: new Float32Array(coloured ? count * 12 : 0).fill(1),
+    slots: new Uint16Array(count),
+  };
+  let t = 0;
+  parts.forEach((part, slot) => {
+    const { positions, normals, uvs, colors, indices } = part;
+    for (let first = 0; first < indices.length; first += 3, t++) {
+      out.slots[t] = slot;
+      const origin = indices[first] * 3;
+      for (let k = 0; k < 3; k++) {
+        const v = indices[first + k];
+        for (let a = 0; a < 3; a++) {
+          out.triangles[t * 9 + k * 3 + a] = positions[v * 3 + a] - (k === 0 ? 0 : positions[origin + a]);
+          out.normals[t * 9 + k * 3 + a] = normals[v * 3 + a];
+        }
+        out.uvs[t * 6 + k * 2] = uvs[v * 2];
+        out.uvs[t * 6 + k * 2 + 1] = uvs[v * 2 + 1];
+        if (colors) for (let c = 0; c < 4; c++) out.colors[t * 12 + k * 4 + c] = colors[v * 4 + c];
+      }
+    }
+  });
+  return out;
+}

@@ -1,0 +1,124 @@
+/** The linear passes of one traced picture or part of it, rows from the top. */
+export interface Passes {
+  /** Of the part that was traced. */
+  width: number;
+  height: number;
+  /** Least samples a pixel got. */
+  samples: number;
+  /** 3 floats a pixel, cd/m2. */
+  beauty: Float32Array;
+  /** Mean of every second sample: against the beauty it tells signal from noise. */
+  half: Float32Array;
+  /** 1 float a pixel: variance of the mean luminance. */
+  variance: Float32Array;
+  alpha: Float32Array;
+  albedo: Float32Array;
+  /** World space, averaged over the pixel. */
+  normal: Float32Array;
+  /** Metres along the ray; 0 where nothing was hit. */
+  depth: Float32Array;
+  /** Samples that each pixel got. */
+  sampleCount: Float32Array;
+  detail: DetailPasses | null;
+}
+
+/** Passes for compositing. Light passes are 3 floats a pixel and add up to the beauty, as do the other splits. */
+export interface DetailPasses {
+  /** Light that was scattered once at most, and the rest. */
+  direct: Float32Array;
+  indirect: Float32Array;
+  /** By the lobe of the first surface. */
+  diffuse: Float32Array;
+  glossy: Float32Array;
+  transmission: Float32Array;
+  emission: Float32Array;
+  /** The part of glossy that shows other things. */
+  reflection: Float32Array;
+  /** Luminance at the first surface without and with shadows; shadow is their ratio. */
+  open: Float32Array;
+  shaded: Float32Array;
+  /** Pixels moved since the frame before, right and down. */
+  motion: Float32Array;
+  /** The four things and finishes that cover most of a pixel (-1: none) and their shares, 4 floats each. */
+  thing: Float32Array;
+  thingCover: Float32Array;
+  finish: Float32Array;
+  finishCover: Float32Array;
+  /** One pass for each of the scene's lightPasses. */
+  lights: Float32Array[];
+}
+
+export interface TraceLimits {
+  /** Surfaces met by a path, glass included. */
+  maxDepth: number;
+  /** Matt or glossy bounces. */
+  maxBounces: number;
+  /** Most luminance, in display white, that one indirect sample may bring; 0: no limit. */
+  clamp: number;
+  exposureScale: number;
+}
+
+/** A part of the picture, in pixels; x1 and y1 are just outside. */
+export interface Region {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+
+export interface TraceOptions {
+  width: number;
+  height: number;
+  /** Samples every pixel gets. */
+  samples: number;
+  /** Adaptive: tiles whose relative error is above `target` get more, up to `most`. */
+  adapt?: { target: number; most: number };
+  /** Number of the first sample of every pixel: pictures of following samples add up to one of all. */
+  firstSample?: number;
+  limits: TraceLimits;
+  frame: number;
+  region?: Region;
+  /** Keeps the passes for compositing. */
+  detail?: boolean;
+}
+
+/** One number from the document's seed and the frame (fractional frames count by thousandths). */
+export function frameSeed(seed: number, frame: number): number {
+  return (Math.imul(seed >>> 0, 0x85ebca6b) ^ Math.imul(Math.round(frame * 1000), 0xc2b2ae35)) >>> 0;
+}
+
+/** Share of direct light that shadows leave, 1 float a pixel; 1 where there is none. */
+export function shadowPass({ open, shaded }: DetailPasses): Float32Array {
+  return open.map((o, i) => (o > 0 ? Math.min(1, shaded[i] / o) : 1));
+}
+
+/** One thing's or finish's cover of each pixel: an anti-aliased matte. */
+export function matte(ids: Float32Array, cover: Float32Array, id: number): Float32Array {
+  const out = new Float32Array(ids.length / 4);
+  for (let i = 0; i < ids.length; i++) if (ids[i] === id) out[i >> 2] += cover[i];
+  return out;
+}
+
+/** A traced part put in its place in the whole picture; everything else is black and uncovered. */
+export function placeRegion(passes: Passes, region: Region, width: number, height: number): Passes {
+  const place = (plane: Float32Array): Float32Array => {
+    const channels = plane.length / (passes.width * passes.height);
+    const out = new Float32Array(width * height * channels);
+    for (let y = 0; y < passes.height; y++) {
+      const row = plane.subarray(y * passes.width * channels, (y + 1) * passes.width * channels);
+      out.set(row, ((y + region.y0) * width + region.x0) * channels);
+    }
+    return out;
+  };
+  const { detail, beauty, half, variance, alpha, albedo, normal, depth, sampleCount, samples } = passes;
+  const placed = Object.entries(detail ?? {}).map(([name, plane]) => [
+    name,
+    Array.isArray(plane) ? plane.map(place) : place(plane),
+  ]);
+  return {
+    ...{ width, height, samples, beauty: place(beauty), half: place(half), variance: place(variance) },
+    ...{ alpha: place(alpha), albedo: place(albedo), normal: place(normal), depth: place(depth) },
+    sampleCount: place(sampleCount),
+    detail: detail && (Object.fromEntries(placed) as unknown as DetailPasses),
+  };
+}

@@ -1,0 +1,108 @@
+import type { Passes } from './passes.ts';
+
+/** How far two surfaces may differ and still be the same one seen a frame later. */
+const ALIKE = { albedo: 0.06, normal: 0.15, depth: 0.02 };
+/** Standard deviations that light may differ by, over a neighbourhood. */
+const TOLERANCE = 2.2;
+
+/**
+ * One frame with what its neighbours saw of the same surfaces (by their motion vectors) added in: noise in what stands
+ * still does not flicker. Only neighbours within a fixed distance are asked, so the result is the same whichever frames
+ * were rendered first, and by whom.
+ *
+ * @param frames consecutive, with motion vectors from each to the one before. @param middle the one that is steadied.
+ */
+export function steady(frames: readonly Passes[], middle: number): Passes {
+  const own = frames[middle];
+  const { width, height } = own;
+  const count = width * height;
+  const sum = Float64Array.from(own.beauty);
+  const weight = new Float64Array(count).fill(1);
+  const variance = Float64Array.from(own.variance);
+  const squares = new Float64Array(count).fill(1);
+  const luminance = frames.map((f) => smoothLuminance(f));
+  const noise = frames.map((f) => smooth(f.variance, width, height));
+  for (const direction of [-1, 1]) {
+    // Where each pixel of the middle frame lies in the frame at hand.
+    const at = Float32Array.from({ length: count * 2 }, (_, i) =>
+      i & 1 ? Math.floor((i >> 1) / width) : (i >> 1) % width,
+    );
+    const lost = new Uint8Array(count);
+    for (let k = middle + direction; k >= 0 && k < frames.length; k += direction) {
+      follow(frames, k, direction, at, lost);
+      for (let p = 0; p < count; p++) {
+        if (lost[p]) continue;
+        const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
+        if (!sameSurface(own, frames[k], p, q)) {
+          lost[p] = 1;
+          continue;
+        }
+        const off = luminance[middle][p] - luminance[k][q];
+        if (off * off > (TOLERANCE * TOLERANCE * (noise[middle][p] + noise[k][q])) / 9 + 1e-12) continue;
+        for (let c = 0; c < 3; c++) sum[p * 3 + c] += frames[k].beauty[q * 3 + c];
+        weight[p]++;
+        variance[p] += frames[k].variance[q];
+        squares[p]++;
+      }
+    }
+  }
+  return {
+    ...own,
+    beauty: Float32Array.from(sum, (v, i) => v / weight[Math.floor(i / 3)]),
+    variance: Float32Array.from(variance, (v, i) => v / (weight[i] * weight[i])),
+  };
+}
+
+/** Moves positions one frame on, back by the frame's own vectors, forward by those of the frame that is entered. */
+function follow(frames: readonly Passes[], k: number, direction: number, at: Float32Array, lost: Uint8Array): void {
+  const { width, height } = frames[k];
+  const vectors = frames[direction < 0 ? k + 1 : k].detail?.motion;
+  for (let p = 0; p < lost.length; p++) {
+    if (lost[p]) continue;
+    const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
+    if (vectors) {
+      at[p * 2] += direction * vectors[q * 2];
+      at[p * 2 + 1] += direction * vectors[q * 2 + 1];
+    }
+    const [x, y] = [Math.round(at[p * 2]), Math.round(at[p * 2 + 1])];
+    if (x < 0 || y < 0 || x >= width || y >= height) lost[p] = 1;
+  }
+}
+
+function sameSurface(a: Passes, b: Passes, p: number, q: number): boolean {
+  const depth = Math.abs(a.depth[p] - b.depth[q]) / Math.max(0.01, a.depth[p]);
+  if (depth > ALIKE.depth) return false;
+  let [albedo, normal] = [0, 0];
+  for (let c = 0; c < 3; c++) {
+    albedo = Math.max(albedo, Math.abs(a.albedo[p * 3 + c] - b.albedo[q * 3 + c]));
+    normal = Math.max(normal, Math.abs(a.normal[p * 3 + c] - b.normal[q * 3 + c]));
+  }
+  return albedo < ALIKE.albedo && normal < ALIKE.normal;
+}
+
+function smoothLuminance({ beauty, width, height }: Passes): Float32Array {
+  const l = Float32Array.from(
+    { length: width * height },
+    (_, i) => 0.2126 * beauty[i * 3] + 0.7152 * beauty[i * 3 + 1] + 0.0722 * beauty[i * 3 + 2],
+  );
+  return smooth(l, width, height);
+}
+
+/** Mean over 3 x 3 pixels. */
+function smooth(plane: Float32Array, width: number, height: number): Float32Array {
+  const out = new Float32Array(plane.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let n = 0;
+      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
+        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
+          sum += plane[j * width + i];
+          n++;
+        }
+      }
+      out[y * width + x] = sum / n;
+    }
+  }
+  return out;
+}

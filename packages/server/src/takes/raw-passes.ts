@@ -1,0 +1,113 @@
+import { open, rename, writeFile } from 'node:fs/promises';
+import type { DetailPasses, LayerNames, Passes } from '@tender-orbit/core/trace';
+import type { ViewTransform } from '@tender-orbit/core/document';
+
+/** What goes with a frame's passes until it is developed. */
+export interface RawHeader {
+  width: number;
+  height: number;
+  samples: number;
+  exposureScale: number;
+  view: ViewTransform;
+  names: LayerNames;
+  /** Planes in the file's order, with their floats. */
+  planes: Array<{ name: string; floats: number }>;
+}
+
+/** What steadying a frame needs of its neighbours. */
+export const NEIGHBOUR_PLANES = ['beauty', 'variance', 'alpha', 'albedo', 'normal', 'depth', 'motion'];
+const DETAIL = [
+  'direct',
+  'indirect',
+  'diffuse',
+  'glossy',
+  'transmission',
+  'emission',
+  'reflection',
+  'open',
+  'shaded',
+  'motion',
+  'thing',
+  'thingCover',
+  'finish',
+  'finishCover',
+] as const;
+
+/**
+ * Writes passes as plain floats behind a JSON header, whole or not at all. They live only until the frame and its
+ * neighbours are developed. `all` keeps the passes for compositing too.
+ */
+export async function writeRaw(
+  path: string,
+  passes: Passes,
+  about: Omit<RawHeader, 'planes' | 'width' | 'height' | 'samples'>,
+  all: boolean,
+): Promise<void> {
+  const detail = passes.detail!;
+  const planes: Array<[string, Float32Array]> = [
+    ...(['beauty', 'variance', 'alpha', 'albedo', 'normal', 'depth'] as const).map((name): [string, Float32Array] => [
+      name,
+      passes[name],
+    ]),
+    ['motion', detail.motion],
+  ];
+  if (all) {
+    for (const name of DETAIL) if (name !== 'motion') planes.push([name, detail[name]]);
+    detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
+  }
+  const { width, height, samples } = passes;
+  const header: RawHeader = {
+    ...about,
+    ...{ width, height, samples },
+    planes: planes.map(([name, data]) => ({ name, floats: data.length })),
+  };
+  const json = Buffer.from(JSON.stringify(header));
+  const length = Buffer.alloc(4);
+  length.writeUInt32LE(json.length);
+  const bytes = planes.map(([, data]) => Buffer.from(data.buffer, data.byteOffset, data.byteLength));
+  await writeFile(`${path}.part`, Buffer.concat([length, json, ...bytes]));
+  await rename(`${path}.part`, path);
+}
+
+/** Reads a frame's passes back; only the named planes, or all. */
+export async function readRaw(path: string, only?: readonly string[]): Promise<{ header: RawHeader; passes: Passes }> {
+  const file = await open(path);
+  try {
+    const length = Buffer.alloc(4);
+    await file.read(length, 0, 4, 0);
+    const json = Buffer.alloc(length.readUInt32LE());
+    await file.read(json, 0, json.length, 4);
+    const header = JSON.parse(json.toString()) as RawHeader;
+    const read = new Map<string, Float32Array>();
+    let at = 4 + json.length;
+    for (const { name, floats } of header.planes) {
+      if (!only || only.includes(name)) {
+        const data = new Float32Array(floats);
+        await file.read(new Uint8Array(data.buffer), 0, floats * 4, at);
+        read.set(name, data);
+      }
+      at += floats * 4;
+    }
+    return { header, passes: passesOf(header, read) };
+  } finally {
+    await file.close();
+  }
+}
+
+function passesOf(header: RawHeader, read: ReadonlyMap<string, Float32Array>): Passes {
+  const { width, height, samples } = header;
+  const plane = (name: string): Float32Array => read.get(name) ?? new Float32Array(0);
+  const lights = [...read.keys()].filter((name) => name.startsWith('light ')).map(plane);
+  return {
+    ...{ width, height, samples },
+    beauty: plane('beauty'),
+    half: new Float32Array(0),
+    variance: plane('variance'),
+    alpha: plane('alpha'),
+    albedo: plane('albedo'),
+    normal: plane('normal'),
+    depth: plane('depth'),
+    sampleCount: new Float32Array(0),
+    detail: { ...Object.fromEntries(DETAIL.map((name) => [name, plane(name)])), lights } as DetailPasses,
+  };
+}

@@ -1,0 +1,146 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DirectionalLight,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  PointLight,
+  RectAreaLight,
+  RingGeometry,
+  SpotLight,
+  Vector3,
+  type Light,
+  type Scene,
+} from 'three';
+import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
+import type { TableauLight } from '@tender-orbit/core/motion';
+
+type Kind = 'area' | 'spot' | 'point' | 'sun';
+
+interface ShownLight {
+  kind: Kind;
+  light: Light;
+  face: Mesh;
+}
+
+function kindOf({ kind, cone }: TableauLight): Kind {
+  if (kind === 'rect' || (kind === 'disc' && !cone)) return 'area';
+  if (kind === 'disc') return 'spot';
+  return kind === 'sun' ? 'sun' : 'point';
+}
+
+/** The lights of a tableau as three.js has them, each with an outline that shows where it is while staging. */
+export class StageLights {
+  private readonly shown = new Map<string, ShownLight>();
+
+  constructor(private readonly scene: Scene) {
+    RectAreaLightUniformsLib.init();
+  }
+
+  faces(): Mesh[] {
+    return [...this.shown.values()].map((l) => l.face);
+  }
+
+  show(lights: readonly TableauLight[], selected: string): void {
+    for (const light of lights) {
+      const known = this.lightFor(light);
+      this.place(known, light);
+      (known.face.material as MeshBasicMaterial).color.set(light.id === selected ? '#E9B44C' : '#5f4f2c');
+    }
+    for (const [id, known] of this.shown) {
+      if (!lights.some((l) => l.id === id)) this.remove(id, known);
+    }
+  }
+
+  private lightFor(light: TableauLight): ShownLight {
+    const kind = kindOf(light);
+    const round = light.kind !== 'rect';
+    const known = this.shown.get(light.id);
+    if (known?.kind === kind && known.face.userData.round === round) return known;
+    if (known) this.remove(light.id, known);
+    const face = new Mesh(round ? ringGeometry() : panelGeometry(), new MeshBasicMaterial({ toneMapped: false }));
+    face.userData = { thing: light.id, round };
+    face.matrixAutoUpdate = false;
+    const made: ShownLight = { kind, light: make(kind), face };
+    this.shown.set(light.id, made);
+    this.scene.add(made.light, face);
+    if (made.light instanceof SpotLight || made.light instanceof DirectionalLight) this.scene.add(made.light.target);
+    return made;
+  }
+
+  private place(
+    { light, face }: ShownLight,
+    { matrix, radiance, width, height, cone, angle, kind }: TableauLight,
+  ): void {
+    const peak = Math.max(...radiance, 1e-6);
+    light.color.setRGB(radiance[0] / peak, radiance[1] / peak, radiance[2] / peak);
+    const at = new Vector3(matrix[12], matrix[13], matrix[14]);
+    const ahead = at.clone().sub(new Vector3(matrix[8], matrix[9], matrix[10]));
+    const disc = (Math.PI * width * width) / 4;
+    if (light instanceof RectAreaLight) {
+      light.intensity = peak;
+      light.width = width;
+      light.height = height;
+      light.matrixAutoUpdate = false;
+      light.matrix.fromArray(matrix);
+    } else if (light instanceof SpotLight && cone) {
+      light.intensity = peak * disc;
+      light.angle = Math.min(1.5, cone.outer);
+      light.penumbra = 1 - cone.inner / cone.outer;
+      light.position.copy(at);
+      light.target.position.copy(ahead);
+    } else if (light instanceof DirectionalLight) {
+      light.intensity = peak * 2 * Math.PI * (1 - Math.cos((angle ?? 0.01) / 2));
+      light.position.copy(at);
+      light.target.position.copy(ahead);
+    } else {
+      light.intensity = kind === 'sphere' ? peak * disc : peak;
+      light.position.copy(at);
+    }
+    const size = kind === 'point' || kind === 'sun' ? [0.06, 0.06] : [width, height];
+    face.matrix.fromArray(matrix).multiply(new Matrix4().makeScale(size[0], size[1], 1));
+  }
+
+  private remove(id: string, { light, face }: ShownLight): void {
+    this.scene.remove(light, face);
+    if (light instanceof SpotLight || light instanceof DirectionalLight) this.scene.remove(light.target);
+    light.dispose();
+    face.geometry.dispose();
+    (face.material as MeshBasicMaterial).dispose();
+    this.shown.delete(id);
+  }
+}
+
+function make(kind: Kind): Light {
+  switch (kind) {
+    case 'area':
+      return new RectAreaLight();
+    case 'spot':
+      return new SpotLight();
+    case 'point':
+      return new PointLight();
+    case 'sun':
+      return new DirectionalLight();
+  }
+}
+
+function ringGeometry(): BufferGeometry {
+  return new RingGeometry(0.47, 0.5, 40);
+}
+
+/** A frame round the unit square: the outline of a panel. */
+function panelGeometry(): BufferGeometry {
+  const a = 0.5;
+  const b = 0.47;
+  const outer = [-a, -a, 0, a, -a, 0, a, a, 0, -a, a, 0];
+  const inner = [-b, -b, 0, b, -b, 0, b, b, 0, -b, b, 0];
+  const index = [0, 1, 2, 3].flatMap((i) => {
+    const j = (i + 1) % 4;
+    return [i, j, j + 4, i, j + 4, i + 4, j, i, j + 4, j + 4, i, i + 4];
+  });
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from([...outer, ...inner]), 3));
+  geometry.setIndex(index);
+  return geometry;
+}
