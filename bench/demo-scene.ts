@@ -42,15 +42,29 @@ async function load(): Promise<DemoScene> {
   };
 }
 
+/** The demo's set with only what the tracer that is measured against knows: softboxes on all, and a plain floor. */
+function plainSet(set: DemoScene['set']): DemoScene['set'] {
+  const mirror = { strength: 0, blur: 0, reach: 0 };
+  return {
+    ...set,
+    surfaces: set.surfaces.filter((s) => s.kind === 'sweep').map((s) => ({ ...s, mirror })),
+    lights: set.lights.map((l) => ({
+      ...l,
+      ...{ shape: 'softbox' as const, spread: 0, gradient: 'even' as const, height: Math.max(l.height, 0.05) },
+      touches: { mode: 'all' as const, things: [] },
+    })),
+  };
+}
+
 export async function packedHero(frame = 24): Promise<PackedScene> {
   const { set, shot, context, models } = await demoScene();
-  return packScene(evaluate(set, shot, frame, context), models);
+  return packScene(evaluate(plainSet(set), shot, frame, context), models);
 }
 
 /** The same for the tracer that is measured against. */
 export async function referenceHero(frame = 24): Promise<reference.PackedScene> {
   const { set, shot, context, models } = await demoScene();
-  return reference.packScene(evaluate(set, shot, frame, context), models);
+  return reference.packScene(evaluate(plainSet(set), shot, frame, context), models);
 }
 
 /** The demo with its jar many times over, in a wide ring. */

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { Bench } from './bench.ts';
+import { denoiseBenches } from './denoise.ts';
 import { evaluateBenches } from './evaluate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
@@ -11,7 +12,7 @@ import { traceBenches } from './trace.ts';
  */
 const { values } = parseArgs({ options: { only: { type: 'string' }, json: { type: 'string' } } });
 const prefixes = values.only?.split(',').map((p) => p.trim()) ?? [];
-const benches: Bench[] = [...evaluateBenches, ...traceBenches, ...takeBenches];
+const benches: Bench[] = [...evaluateBenches, ...traceBenches, ...denoiseBenches, ...takeBenches];
 const wanted = prefixes.length > 0 ? benches.filter((b) => prefixes.some((p) => b.name.startsWith(p))) : benches;
 if (wanted.length === 0) {
   console.error(`No bench begins with "${values.only}". There are: ${benches.map((b) => b.name).join(', ')}.`);

@@ -5,11 +5,11 @@ import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { demoSet, heroShot, lidShot, makeModels, TAKE_SIZE, TAKES_FOLDER } from '@tender-orbit/demo';
-import { renderFrame, type TakeSnapshot } from '@tender-orbit/server';
+import { developFrame, neighboursOf, traceFrame, type TakeSnapshot } from '@tender-orbit/server';
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it
- * can be stopped and started. `--part 0/2` does every second frame, for running one process a core.
+ * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core.
  */
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
@@ -29,13 +29,18 @@ for (const [key, shot] of [
 ] as const) {
   mkdirSync(join(TAKES_FOLDER, key), { recursive: true });
   const snapshot: TakeSnapshot = { set, shot, products, quality: 'final', ...TAKE_SIZE };
-  for (let frame = share.part; frame < shot.length; frame += share.parts) {
+  const rawOf = (frame: number): string => join(folder, `${key}-${frame}.raw`);
+  const [first, end] = [share.part, share.part + 1].map((n) => Math.round((n / share.parts) * shot.length));
+  for (let frame = first; frame < end; frame++) {
     const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.webp`);
     if (existsSync(path)) continue;
     const start = performance.now();
-    // Near-lossless: an eighth smaller than the renderer's own files, with no difference to be seen.
-    const frameBytes = await renderFrame(snapshot, frame, paths);
-    writeFileSync(path, await sharp(frameBytes).webp({ nearLossless: true, quality: 80, effort: 6 }).toBuffer());
+    const around = neighboursOf(frame, shot.length);
+    for (const f of around) if (!existsSync(rawOf(f))) await traceFrame(snapshot, f, paths, rawOf(f));
+    const bytes = await developFrame(snapshot, frame, rawOf, '');
+    // Lossless, a frame would take five times the room in the repository.
+    writeFileSync(path, await sharp(bytes).webp({ quality: 92, smartSubsample: true, effort: 6 }).toBuffer());
+    rmSync(rawOf(around[0]), { force: around[0] < frame });
     console.log(`${key} ${frame + 1}/${shot.length} ${((performance.now() - start) / 1000).toFixed(1)} s`);
   }
 }

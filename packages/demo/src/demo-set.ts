@@ -1,4 +1,12 @@
-import { newCamera, newSet, newSweep, plainLight, seenByAll, type SetDocument } from '@tender-orbit/core/document';
+import {
+  newCamera,
+  newCard,
+  newSet,
+  newSweep,
+  plainLight,
+  seenByAll,
+  type SetDocument,
+} from '@tender-orbit/core/document';
 
 /** Ids of the products the set stands on. */
 export interface DemoProducts {
@@ -7,7 +15,10 @@ export interface DemoProducts {
   box: string;
 }
 
-/** Jar in front, box behind to the left, dipper lying to the right; big soft key, weak fill, warm narrow rim. */
+/**
+ * Jar in front, box behind to the left, dipper lying to the right; big soft key, weak fill, warm narrow rim, a pool of light
+ * on the backdrop, and a small light behind the jar that touches nothing else.
+ */
 export function demoSet(products: DemoProducts): SetDocument {
   const place = { tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() };
   return {
@@ -26,7 +37,21 @@ export function demoSet(products: DemoProducts): SetDocument {
       },
     ],
     surfaces: [
-      newSweep('sweep', { colour: '#4A4149', roughness: 0.45, depth: 2.2, width: 3.6, height: 1.6, radius: 0.5 }),
+      newSweep('sweep', {
+        colour: '#3E343F',
+        roughness: 0.42,
+        depth: 2.2,
+        width: 3.6,
+        height: 1.6,
+        radius: 0.5,
+        mirror: { strength: 0.4, blur: 0.12, reach: 0.2 },
+      }),
+      newCard('bounce', 'Bounce', '#F4F1EA', {
+        width: 0.2,
+        height: 0.12,
+        position: [0.19, 0.065, 0.24],
+        aim: [0, 0.05, 0],
+      }),
     ],
     lights: [
       {
@@ -40,7 +65,7 @@ export function demoSet(products: DemoProducts): SetDocument {
         position: [-0.6, 0.5, 0.36],
         aim: [0, 0.05, 0],
         kelvin: 5300,
-        lumens: 7600,
+        lumens: 8200,
       },
       {
         ...plainLight(),
@@ -61,12 +86,13 @@ export function demoSet(products: DemoProducts): SetDocument {
         name: 'Rim',
         role: 'rim',
         shape: 'softbox',
-        width: 0.16,
-        height: 0.6,
-        position: [0.42, 0.36, -0.42],
+        width: 0.12,
+        height: 0.4,
+        position: [0.46, 0.5, -0.5],
         aim: [0, 0.05, 0],
+        spread: 60,
         kelvin: 4300,
-        lumens: 2400,
+        lumens: 7000,
       },
       {
         ...plainLight(),
@@ -79,20 +105,23 @@ export function demoSet(products: DemoProducts): SetDocument {
         position: [0.022, 0.05, -0.115],
         aim: [0.012, 0.045, 0],
         kelvin: 4600,
-        lumens: 18,
+        lumens: 20,
+        touches: { mode: 'only', things: ['jar'] },
       },
       {
         ...plainLight(),
         id: 'backdrop',
         name: 'Backdrop',
         role: 'background',
-        shape: 'softbox',
-        width: 0.4,
-        height: 0.4,
-        position: [0.55, 0.75, -0.45],
-        aim: [0.2, 0.25, -1.1],
-        kelvin: 4200,
-        lumens: 5200,
+        shape: 'spot',
+        width: 0.08,
+        height: 0.08,
+        position: [0.5, 0.95, -0.3],
+        aim: [0.1, 0.16, -1.1],
+        cone: 58,
+        softness: 0.9,
+        kelvin: 3900,
+        lumens: 1500,
       },
     ],
     environment: { id: 'environment', intensity: 70, rotation: 20, seen: true },

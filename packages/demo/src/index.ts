@@ -51,3 +51,4 @@ export function takeFrame(take: 'hero' | 'lid', frame: number): Uint8Array | nul
   const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.webp`;
   return existsSync(path) ? readFileSync(path) : null;
 }
+export { studies, type Study } from './studies.ts';

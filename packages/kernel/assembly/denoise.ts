@@ -20,6 +20,8 @@ export class Filter {
   /** Planes of features, scaled so that a difference of 1 matters; and the least weight's reach. */
   features: usize;
   featureCount: i32;
+  /** What each pixel's differences in features count: less where features change fast, as over an edge. */
+  ease: usize;
   /** Planes to be filtered, one after the other, and where they go (same layout). */
   input: usize;
   output: usize;
@@ -102,7 +104,7 @@ export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
             const d = f32x4.sub(v128.load(at), v128.load(at + shift));
             feature = f32x4.add(feature, f32x4.mul(d, d));
           }
-          distance = f32x4.add(distance, feature);
+          distance = f32x4.add(distance, f32x4.mul(feature, v128.load(f.ease + place + o)));
           // (1 - x / 8) to the 8th falls like e to the -x and ends.
           let w = f32x4.pmax(zero, f32x4.sub(f32x4.splat(1), f32x4.mul(distance, f32x4.splat(0.125))));
           w = f32x4.mul(w, w);

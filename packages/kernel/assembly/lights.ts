@@ -51,6 +51,8 @@ export class Receiver {
   facing: bool;
   /** Thing the point lies on, for links; -1 in smoke. */
   thing: i32;
+  /** True when every light is sampled there, false when one is chosen. */
+  all: bool;
 }
 
 /** Samples and evaluates lights and the room. */
@@ -100,10 +102,15 @@ export class Lights {
 
   /** A point on one light, chosen by estimated share. `choice`, `u`, `v` in [0, 1). pdf includes the choice. */
   sample(to: Receiver, choice: f64, u: f64, v: f64): bool {
+    this.pdf = 0;
+    if (!chooseLight(this.scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
+    return this.sampleOne(to, this.choice.light, this.choice.chance, u, v);
+  }
+
+  /** A point on `light`, which was chosen with probability `chance`. */
+  sampleOne(to: Receiver, light: i32, chance: f64, u: f64, v: f64): bool {
     const scene = this.scene;
     this.pdf = 0;
-    if (!chooseLight(scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
-    const light = this.choice.light;
     this.light = light;
     this.only = false;
     if (!this.linked(light, to.thing)) return false;
@@ -158,12 +165,12 @@ export class Lights {
         }
         if (kind == LIGHT_TRIANGLE) {
           this.glow(l, s, t);
-          this.pdf *= this.choice.chance;
+          this.pdf *= chance;
           return this.r + this.g + this.b > 0;
         }
       }
     }
-    this.pdf *= this.choice.chance;
+    this.pdf *= chance;
     this.emission(l, kind, this.dx, this.dy, this.dz, this.distance, to.x, to.y, to.z);
     return this.r + this.g + this.b > 0;
   }
@@ -327,6 +334,7 @@ export class Lights {
       if (!(cos > 1e-6)) return 0;
       pdf = (t * t) / (cos * at(l, L_AREA));
     }
+    if (to.all) return pdf;
     return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing);
   }
 
@@ -336,8 +344,8 @@ export class Lights {
     return lights == 0 ? -1 : load<i32>(<usize>lights + (<usize>triangle << 2));
   }
 
-  /** Adds up the suns that shine along a direction, for paths that leave the set; density of sampling one into pdf. */
-  sunsAlong(index: i32, dx: f64, dy: f64, dz: f64): bool {
+  /** Whether sun `index` shines along a direction, for paths that leave the set; density of sampling it into pdf. */
+  sunAlong(to: Receiver, index: i32, dx: f64, dy: f64, dz: f64): bool {
     const l = lightAt(this.scene, index);
     const cosMax = at(l, L_RADIUS);
     if (cosMax >= 1) return false;
@@ -347,7 +355,8 @@ export class Lights {
     this.g = at(l, L_RADIANCE + 1);
     this.b = at(l, L_RADIANCE + 2);
     const share: f64 = this.scene.treeNodes > 0 ? 0.5 : 1.0;
-    this.pdf = share / <f64>this.scene.sunCount / (2.0 * Math.PI * (1.0 - cosMax));
+    const chance = to.all ? 1.0 : share / <f64>this.scene.sunCount;
+    this.pdf = chance / (2.0 * Math.PI * (1.0 - cosMax));
     return true;
   }
 

@@ -84,7 +84,7 @@ describe('server: takes', () => {
       () => find(id),
       (t) => t.state !== 'rendering',
     );
-    expect(done).include({ state: 'done', width: 48, height: 28, length: 4 });
+    expect(done).include({ state: 'done', width: 48, height: 28, length: 4, passes: false });
     expect(done.done).deep.equal([0, 1, 2, 3]);
     expect(done.secondsPerFrame).above(0);
     expect(done.secondsLeft).equal(null);
@@ -115,7 +115,7 @@ describe('server: takes', () => {
         (t) => t.state !== 'rendering',
       );
       expect(take.error ?? '').equal('');
-      expect(take.state).equal('done');
+      expect(take).include({ state: 'done', passes: true });
       return id;
     };
     const first = await done();

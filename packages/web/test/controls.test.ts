@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { nudgePart, partBetween } from '../src/takes/region.ts';
 import { formatNumber, parseNumber } from '../src/controls/parse-number.ts';
 import { fromPolar, metresLabel, ringsUpTo, toPolar } from '../src/plan/polar.ts';
 import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
@@ -140,5 +141,22 @@ describe('web: files of a .gltf', () => {
   it('are none in a file that is no JSON; missing ones are left for the server to name', () => {
     expect(resourcesOf('solid teapot', files).size).equal(0);
     expect(resourcesOf('{"buffers":[{"uri":"gone.bin"}]}', files).size).equal(0);
+  });
+});
+
+describe('web: the part of a picture that is rendered', () => {
+  it('lies between two corners in any order, inside the picture, never too small to see', () => {
+    expect(partBetween(0.7, 0.6, 0.2, 0.1)).deep.equal({ x0: 0.2, y0: 0.1, x1: 0.7, y1: 0.6 });
+    expect(partBetween(-1, -1, 2, 2)).deep.equal({ x0: 0, y0: 0, x1: 1, y1: 1 });
+    const dot = partBetween(1, 1, 1, 1);
+    expect(dot.x1 - dot.x0).closeTo(0.04, 1e-9);
+    expect(dot.x1).at.most(1);
+  });
+
+  it('is moved as a whole up to the edge, or grown by its far corner', () => {
+    const part = { x0: 0.2, y0: 0.2, x1: 0.6, y1: 0.5 };
+    expect(nudgePart(part, 0.1, -0.1, false)).deep.equal({ x0: 0.3, y0: 0.1, x1: 0.7, y1: 0.4 });
+    expect(nudgePart(part, 9, 0, false)).deep.equal({ x0: 0.6, y0: 0.2, x1: 1, y1: 0.5 });
+    expect(nudgePart(part, 0.1, 0.2, true)).deep.equal({ x0: 0.2, y0: 0.2, x1: 0.7, y1: 0.7 });
   });
 });

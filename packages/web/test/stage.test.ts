@@ -40,6 +40,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     done: Array.from({ length: 24 }, (_, i) => i),
     secondsPerFrame: 1,
     secondsLeft: null,
+    passes: false,
     createdAt: '2026-01-01T00:00:00Z',
   },
   ...values,

@@ -15,6 +15,7 @@ const FILTER_WORDS = [
   'tolerance',
   'features',
   'featureCount',
+  'ease',
   'input',
   'output',
   'channels',
@@ -26,7 +27,12 @@ const BAND = 16;
 const ALIKE = { albedo: 0.08, normal: 0.22, depth: 0.06 };
 /** The first pass finds out what the light is, the second filters by it. */
 const GUIDE = { reach: 5, patch: 2, tolerance: 0.45 };
+/** How much the spread of features among neighbours eases their comparison. */
+const EASE = 2;
 const FINAL = { reach: 8, patch: 1, tolerance: 1.1 };
+
+/** Features of shape: normal and depth. */
+const SHAPE = [3, 4, 5, 6];
 
 /** Planes with a border, in the kernel's memory. */
 interface Frame {
@@ -59,29 +65,43 @@ export function* denoiseSteps(
   const border = Math.max(FINAL.reach + FINAL.patch, GUIDE.reach + GUIDE.patch) + 4;
   const stride = Math.ceil((width + 2 * border) / 4) * 4;
   const frame: Frame = { width, height, border, stride, size: stride * (height + 2 * border) };
-  const light = demodulate(despeckle(passes), passes);
+  const bright = despeckle(passes);
+  const light = demodulate(bright, passes);
   const luminance = luminanceOf(light);
-  const features = storePlanes(memory, frame, featurePlanes(passes));
+  const planesOfFeatures = featurePlanes(passes);
+  const features = storePlanes(memory, frame, planesOfFeatures);
+  const ease = storePlanes(memory, frame, [easeOf(planesOfFeatures, width, height)]);
   const variance = storePlanes(memory, frame, [demodulatedVariance(passes)]);
   const noisy = storePlanes(memory, frame, [luminance]);
   const guide = memory.reserve(frame.size * 4);
   const guideVariance = memory.reserve(frame.size * 4);
-  const shared = { ...frame, features, featureCount: 7 };
+  const shared = { ...frame, features, featureCount: 7, ease };
   yield* filter(memory, kernel, frame, {
     ...{ ...shared, ...GUIDE, light: noisy, variance, input: noisy, output: guide, channels: 1 },
     outVariance: guideVariance,
   });
   spreadBorder(memory, frame, guide);
   spreadBorder(memory, frame, guideVariance);
-  const split = [light, ...lights.map((l) => demodulate(l, passes))];
+  // Last the light with albedo in it, for where albedo is a mixture that has noise itself.
+  const split = [light, ...lights.map((l) => demodulate(l, passes)), bright];
   const planes = split.flatMap((l) => [0, 1, 2].map((c) => channelOf(l, c)));
   const input = storePlanes(memory, frame, planes);
   const output = memory.reserve(frame.size * 4 * planes.length);
   yield* filter(memory, kernel, frame, {
     ...{ ...shared, ...FINAL, light: guide, variance: guideVariance, input, output, channels: planes.length },
   });
-  const clean = split.map((_, i) => remodulate(readRgb(memory, frame, output, i * 3), passes));
-  return { beauty: clean[0], lights: clean.slice(1) };
+  const filtered = split.map((_, i) => readRgb(memory, frame, output, i * 3));
+  const whole = filtered.pop()!;
+  const mixed = mixtures(
+    SHAPE.map((k) => planesOfFeatures[k]),
+    width,
+    height,
+  );
+  const clean = filtered.map((l) => remodulate(l, passes));
+  const beauty = clean[0].map((v, i) => v + (whole[i] - v) * mixed[Math.floor(i / 3)]);
+  // Each light keeps its share of the beauty.
+  const share = beauty.map((v, i) => (clean[0][i] > 0 ? v / clean[0][i] : 1));
+  return { beauty, lights: clean.slice(1).map((l) => l.map((v, i) => v * share[i])) };
 }
 
 function* filter(
@@ -184,6 +204,52 @@ function featurePlanes({ width, height, albedo, normal, depth }: Passes): Float3
   return planes;
 }
 
+/**
+ * One over one plus the variance of all features among each pixel's neighbours. Over an edge pixels are mixtures that all
+ * differ a little: they may be compared, or the edge would keep its noise.
+ */
+function easeOf(planes: readonly Float32Array[], width: number, height: number): Float32Array {
+  return spreadOf(planes, width, height).map((v) => 1 / (1 + EASE * v));
+}
+
+/**
+ * How far, 0 to 1, each pixel is a mixture of different surfaces: an edge, or one out of focus. There neither the noise of
+ * albedo nor a dark glossy neighbour's light over its albedo may come in.
+ */
+function mixtures(planes: readonly Float32Array[], width: number, height: number): Float32Array {
+  return spreadOf(planes, width, height).map((v) => Math.min(1, v));
+}
+
+/** Variance of features among each pixel's neighbours, added up. */
+function spreadOf(planes: readonly Float32Array[], width: number, height: number): Float32Array {
+  const out = new Float32Array(width * height);
+  for (const plane of planes) {
+    const squares = plane.map((v) => v * v);
+    const [mean, meanSquare] = [blur(plane, width, height), blur(squares, width, height)];
+    for (let i = 0; i < out.length; i++) out[i] += Math.max(0, meanSquare[i] - mean[i] * mean[i]);
+  }
+  return out;
+}
+
+/** Mean over 3 x 3 pixels. */
+function blur(plane: Float32Array, width: number, height: number): Float32Array {
+  const out = new Float32Array(plane.length);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let n = 0;
+      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
+        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
+          sum += plane[j * width + i];
+          n++;
+        }
+      }
+      out[y * width + x] = sum / n;
+    }
+  }
+  return out;
+}
+
 /** How much brighter than its second brightest neighbour a pixel may be. */
 const SPECK = 1.4;
 
@@ -220,19 +286,5 @@ function demodulatedVariance({ width, height, variance, albedo }: Passes): Float
       0.2126 * albedoAt(albedo, i * 3) + 0.7152 * albedoAt(albedo, i * 3 + 1) + 0.0722 * albedoAt(albedo, i * 3 + 2);
     return v / (a * a);
   });
-  const out = new Float32Array(own.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let n = 0;
-      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-          sum += own[j * width + i];
-          n++;
-        }
-      }
-      out[y * width + x] = sum / n;
-    }
-  }
-  return out;
+  return blur(own, width, height);
 }

@@ -18,9 +18,11 @@ export interface TakeSummary {
   /** What is left at that pace, on all render threads of this machine; null before the first frame and at the end. */
   secondsLeft: number | null;
   createdAt: string;
+  /** Whether each frame's layers are kept. */
+  passes: boolean;
 }
 
-type Raw = Omit<TakeSummary, 'done' | 'secondsLeft'>;
+type Raw = Omit<TakeSummary, 'done' | 'secondsLeft' | 'passes'> & { passes: number };
 
 /** The takes of a campaign, newest first, with which frames are there. */
 export async function listTakes(
@@ -30,7 +32,8 @@ export async function listTakes(
   const takes = await db.rows<Raw>(
     `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, t.state, t.error,
        (SELECT AVG(seconds) FROM take_frames f WHERE f.take_id = t.id AND f.state = 'done') AS secondsPerFrame,
-       DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt
+       DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
+       COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes
      FROM takes t WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
     [campaign],
   );
@@ -45,6 +48,6 @@ export async function listTakes(
     const left = t.length - frames.length;
     const threads = Math.max(1, Math.min(left, config.renderWorkers));
     const secondsLeft = t.secondsPerFrame === null || left === 0 ? null : (left * t.secondsPerFrame) / threads;
-    return { ...t, done: frames, secondsLeft };
+    return { ...t, passes: Number(t.passes) === 1, done: frames, secondsLeft };
   });
 }

@@ -26,6 +26,8 @@ export interface TakeSummary {
   secondsPerFrame: number | null;
   secondsLeft: number | null;
   createdAt: string;
+  /** Whether each frame's layers are kept. */
+  passes: boolean;
 }
 
 export interface DeliverySummary {
@@ -81,4 +83,9 @@ export interface RevisionEntry {
 /** Address of a finished frame of a take. */
 export function frameUrl(take: string, frame: number): string {
   return `/api/takes/${take}/frames/${frame}`;
+}
+
+/** A frame's passes as one layered OpenEXR file. */
+export function layersUrl(take: string, frame: number): string {
+  return `${frameUrl(take, frame)}/layers`;
 }

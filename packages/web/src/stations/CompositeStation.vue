@@ -4,6 +4,7 @@ import PanelEdge from '../controls/PanelEdge.vue';
 import ScrubLine from '../controls/ScrubLine.vue';
 import { useCampaign } from '../stores/index.ts';
 import NewTake from '../takes/NewTake.vue';
+import type { Part } from '../takes/region.ts';
 import TakeList from '../takes/TakeList.vue';
 import TakeViewer from '../takes/TakeViewer.vue';
 
@@ -11,6 +12,7 @@ const campaign = useCampaign();
 const left = ref(250);
 const right = ref(270);
 const chosen = ref('');
+const part = ref<Part | null>(null);
 const take = computed(() => campaign.shotTakes.find((t) => t.id === chosen.value));
 
 watch(
@@ -26,9 +28,9 @@ watch(
   <div class="composite" :style="{ gridTemplateColumns: `${left}px 8px 1fr 8px ${right}px` }">
     <TakeList v-model="chosen" />
     <PanelEdge v-model="left" name="takes-left" :usual="250" side="left" />
-    <TakeViewer :take="take" />
+    <TakeViewer v-model:part="part" :take="take" />
     <PanelEdge v-model="right" name="takes-right" :usual="270" side="right" />
-    <NewTake @started="(id) => (chosen = id)" />
+    <NewTake v-model:part="part" @started="(id) => (chosen = id)" />
     <ScrubLine class="scrub" />
   </div>
 </template>

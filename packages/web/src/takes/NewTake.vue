@@ -6,14 +6,18 @@ import { api, sentenceOf, type Estimate } from '../api/index.ts';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import { durationLabel } from './duration.ts';
+import type { Part } from './region.ts';
 
 const emit = defineEmits<{ started: [take: string] }>();
+/** The part that is rendered; null is the whole picture. */
+const part = defineModel<Part | null>('part', { required: true });
 const campaign = useCampaign();
 const documents = useDocuments();
 const notices = useNotices();
 const quality = ref<TakeQuality>('draft');
 const share = ref(0.5);
 const samples = ref(0);
+const passes = ref(false);
 const estimate = ref<Estimate | null>(null);
 const measuring = ref(false);
 const failure = ref('');
@@ -33,7 +37,10 @@ const request = computed(() => ({
   quality: quality.value,
   width: width.value,
   samples: samples.value,
+  ...(quality.value === 'final' && { passes: passes.value }),
+  ...(part.value && { region: { ...part.value } }),
 }));
+const adapts = computed(() => samples.value === 0 && QUALITIES[quality.value].adapt);
 
 /** The server traces a few small pictures of this very shot; asked again when anything that matters has changed. */
 async function measure(): Promise<void> {
@@ -114,6 +121,28 @@ async function start(): Promise<void> {
       :usual="QUALITIES[quality].samples"
       @change="(v) => (samples = Math.round(v))"
     />
+    <p v-if="adapts" class="dim">Noisy places get up to {{ adapts.most }}.</p>
+    <div class="row" role="radiogroup" aria-label="Area">
+      <button type="button" role="radio" class="chip" :class="{ on: !part }" :aria-checked="!part" @click="part = null">
+        Whole picture
+      </button>
+      <button
+        type="button"
+        role="radio"
+        class="chip"
+        :class="{ on: part }"
+        :aria-checked="!!part"
+        data-test="part"
+        @click="part ??= { x0: 0.25, y0: 0.25, x1: 0.75, y1: 0.75 }"
+      >
+        Part
+      </button>
+    </div>
+    <p v-if="part" class="dim">Drag over the picture to draw the part.</p>
+    <label v-if="quality === 'final'" class="passes">
+      <input v-model="passes" type="checkbox" data-test="passes" />
+      Keep layers (OpenEXR): every light, lobe and matte
+    </label>
     <dl>
       <dt>Picture</dt>
       <dd class="mono">{{ width }} x {{ height }}</dd>
@@ -167,6 +196,16 @@ dt {
 }
 dd {
   margin: 0;
+}
+.passes {
+  display: flex;
+  gap: 8px;
+  align-items: start;
+  cursor: pointer;
+}
+.passes input {
+  margin: 3px 0 0;
+  accent-color: var(--celadon);
 }
 .big {
   color: var(--honey);

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { shortTimecode } from '@tender-orbit/core/time';
-import { frameUrl, type TakeSummary } from '../api/index.ts';
+import { frameUrl, layersUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
 import ShotSwitch from '../viewer/ShotSwitch.vue';
+import PartFrame from './PartFrame.vue';
+import type { Part } from './region.ts';
 
 const { take } = defineProps<{ take: TakeSummary | undefined }>();
+/** The part that the next take renders; null is the whole picture. */
+const part = defineModel<Part | null>('part', { required: true });
 const campaign = useCampaign();
 const playhead = usePlayhead();
 
@@ -26,6 +30,15 @@ const done = computed(() => new Set(take?.done ?? []));
       <ShotSwitch />
       <span v-if="take" class="clip dim">{{ take.name }}</span>
       <span class="spread" />
+      <a
+        v-if="take?.passes && shown !== null"
+        class="chip"
+        :href="layersUrl(take.id, shown)"
+        download
+        title="All passes of this frame as one OpenEXR file"
+        data-test="layers"
+        >Layers</a
+      >
       <span v-if="take && shown !== null" class="chip still mono">frame {{ shown + 1 }} of {{ take.length }}</span>
     </div>
     <div class="surround">
@@ -37,6 +50,7 @@ const done = computed(() => new Set(take?.done ?? []));
       />
       <p v-else-if="take" class="dim">The first frame is being traced...</p>
       <p v-else class="dim">Start a take to see it here.</p>
+      <PartFrame v-if="part" v-model="part" :aspect="campaign.aspect" />
       <span v-if="take && shown !== null && shown !== playhead.frame" class="chip still note"
         >Frame {{ playhead.frame + 1 }} is not rendered yet; this is frame {{ shown + 1 }}</span
       >
