@@ -257,14 +257,14 @@ const SPECK = 1.4;
 function despeckle({ width, height, beauty }: Passes): Float32Array {
   const out = beauty.slice();
   const luminance = luminanceOf(beauty);
-  for (let y = 1; y < height - 1; y++) {
-    for (let x = 1; x < width - 1; x++) {
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
       let first = 0;
       let second = 0;
-      for (let j = -1; j <= 1; j++) {
-        for (let i = -1; i <= 1; i++) {
-          if (i === 0 && j === 0) continue;
-          const l = luminance[(y + j) * width + x + i];
+      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
+        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
+          if (i === x && j === y) continue;
+          const l = luminance[j * width + i];
           if (l > first) {
             second = first;
             first = l;

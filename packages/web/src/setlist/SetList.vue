@@ -63,6 +63,7 @@ const groups = computed<Group[]>(() => {
         figure: metres(s.width),
         shown: s.visible,
         toggle: 'visible',
+        card: s.kind === 'card',
       })),
       add: [
         { label: 'Flag (black card)', act: () => stage.addCard('flag') },

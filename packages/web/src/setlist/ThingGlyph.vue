@@ -2,7 +2,11 @@
 import type { ThingKind } from '../things/fields.ts';
 import { KIND_COLOUR } from '../things/kind-of.ts';
 
-const { kind } = defineProps<{ kind: ThingKind }>();
+const { kind, card = false } = defineProps<{
+  kind: ThingKind;
+  /** A flat card among the surfaces. */ card?: boolean;
+}>();
+const CARD = 'M4 2.500l8 2v9l-8-2z';
 const SHAPES: Record<ThingKind, string> = {
   product:
     'M5 3h6v2.200H5zM4.300 7.300h7.400q1 .8 1 2.200v3q0 1.300-1.300 1.300H4.600q-1.300 0-1.300-1.300v-3q0-1.400 1-2.200z',
@@ -16,7 +20,7 @@ const SHAPES: Record<ThingKind, string> = {
 <template>
   <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true" :style="{ color: KIND_COLOUR[kind] }">
     <path
-      :d="SHAPES[kind]"
+      :d="card ? CARD : SHAPES[kind]"
       :fill="kind === 'surface' || kind === 'camera' || kind === 'environment' ? 'none' : 'currentColor'"
       stroke="currentColor"
       stroke-width="1.5"

@@ -9,6 +9,8 @@ export interface ThingItem {
   shown?: boolean;
   /** Which property the eye turns on and off. */
   toggle?: string;
+  /** Drawn as a card among the surfaces. */
+  card?: boolean;
 }
 </script>
 
@@ -77,7 +79,7 @@ function onKey(event: KeyboardEvent): void {
         @dblclick="startNaming"
         @keydown="onKey"
       >
-        <ThingGlyph :kind="kind" />
+        <ThingGlyph :kind="kind" :card="item.card" />
         <span class="clip spread">{{ item.name }}</span>
         <span class="mono dim">{{ item.figure }}</span>
       </button>

@@ -2,10 +2,13 @@ import {
   BufferAttribute,
   BufferGeometry,
   DataTexture,
+  EdgesGeometry,
   EquirectangularReflectionMapping,
   FloatType,
   Group,
   LinearFilter,
+  LineBasicMaterial,
+  LineSegments,
   LinearSRGBColorSpace,
   Mesh,
   PMREMGenerator,
@@ -31,6 +34,7 @@ export class StageScene {
   private readonly lights = new StageLights(this.scene);
   private readonly shadow = new SpotLight(0xffffff, 0);
   private readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 0.3 }));
+  private readonly edges = new LineBasicMaterial({ color: '#8d8798' });
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
 
   constructor(renderer: WebGLRenderer) {
@@ -53,15 +57,17 @@ export class StageScene {
       const model = models(instance.model);
       if (!model) continue;
       present.add(instance.id);
-      const key = JSON.stringify([clay, instance.model, instance.parts]);
+      const { camera, shadows } = instance.seenBy;
+      const key = JSON.stringify([clay, instance.model, instance.parts, camera, shadows]);
       const thing = this.thing(instance.id, key, (group) => {
         const byFinish = new Map<object, Material>();
         for (const part of instance.parts) {
           if (!byFinish.has(part.finish))
             byFinish.set(part.finish, materialOf(clay ? clayFinish() : part.finish, model.images));
           const mesh = new Mesh(this.geometry(model.meshes[part.index]), byFinish.get(part.finish)!);
-          mesh.castShadow = clay || part.finish.transmission === 0 || part.finish.attenuationDistance > 0;
+          mesh.castShadow = shadows && (clay || part.finish.transmission === 0 || part.finish.attenuationDistance > 0);
           group.add(mesh);
+          if (!camera) group.add(this.outline(mesh));
         }
         return [...byFinish.values()];
       });
@@ -69,12 +75,15 @@ export class StageScene {
     }
     for (const surface of tableau.surfaces) {
       present.add(surface.id);
-      const key = JSON.stringify([clay, surface.shape, surface.finish]);
-      const { shape } = surface;
+      const { shape, seenBy } = surface;
+      const key = JSON.stringify([clay, shape, surface.finish, seenBy]);
       const group = this.thing(surface.id, key, (made) => {
         const material = materialOf(clay ? clayFinish() : surface.finish, []);
         const geometry = geometryOf(shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height));
-        made.add(new Mesh(geometry, material));
+        const mesh = new Mesh(geometry, material);
+        mesh.castShadow = shape.kind === 'card' && seenBy.shadows;
+        made.add(mesh);
+        if (!seenBy.camera) made.add(this.outline(mesh));
         if (shape.kind === 'sweep') {
           this.catcher.geometry.dispose();
           this.catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
@@ -105,9 +114,19 @@ export class StageScene {
     return this.lights.faces();
   }
 
-  /** Panels are drawn as faint outlines only while staging, never in a picture that stands for the result. */
+  /** What the camera does not see is drawn as faint outlines while staging, never in a picture that stands for the result. */
   setPanelsVisible(visible: boolean): void {
     for (const face of this.lights.faces()) face.visible = visible;
+    for (const { group } of this.things.values())
+      for (const child of group.children) if (child instanceof LineSegments) child.visible = visible;
+  }
+
+  /** Edges in the place of a thing that is hidden from the camera; it casts its shadow as before. */
+  private outline(mesh: Mesh): LineSegments {
+    const material = mesh.material as Material;
+    material.colorWrite = false;
+    material.depthWrite = false;
+    return new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
   }
 
   dispose(): void {

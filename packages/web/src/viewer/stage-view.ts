@@ -1,5 +1,6 @@
 import {
   MathUtils,
+  Mesh,
   NeutralToneMapping,
   PCFShadowMap,
   PerspectiveCamera,
@@ -9,6 +10,7 @@ import {
   Vector3,
   WebGLRenderer,
   Group,
+  type Material,
   type Object3D,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
@@ -17,6 +19,9 @@ import type { Tableau } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
 import { AdaptiveQuality } from './quality.ts';
 import { StageScene } from './stage-scene.ts';
+
+/** How near an outline a click must be, metres. */
+const OUTLINE_REACH = 0.004;
 
 export interface StageViewEvents {
   /** A thing was clicked; empty for nothing. */
@@ -228,7 +233,11 @@ export class StageView {
       this.camera,
     );
     const targets = [...this.stage.pickable(), ...(this.picture?.throughCamera ? [] : this.stage.lightFaces())];
-    const hit = ray.intersectObjects(targets, true)[0];
+    ray.params.Line.threshold = OUTLINE_REACH;
+    // A thing that is hidden from the camera can be had by its outline only.
+    const hit = ray
+      .intersectObjects(targets, true)
+      .find(({ object }) => !(object instanceof Mesh) || (object.material as Material).colorWrite);
     let object: Object3D | null = hit?.object ?? null;
     while (object && object.userData.thing === undefined) object = object.parent;
     this.events.pick((object?.userData.thing as string | undefined) ?? '');
