@@ -16,7 +16,8 @@ interface Bundle {
   sets: Array<{
     document: {
       products: Array<{ seated: boolean; position: number[] }>;
-      lights: Array<{ id: string; lumens: number }>;
+      lights: Array<{ id: string; lumens: number; shape: string; position: number[]; aim: number[] }>;
+      surfaces: Array<{ kind: string }>;
     };
   }>;
   shots: Array<{ document: { length: number; tracks: Array<{ thing: string; path: string; keys: unknown[] }> } }>;
@@ -120,6 +121,39 @@ describe('journey: from a model file to a promo video', () => {
     await saved(page);
     const { lights } = (await bundle()).sets[0].document;
     expect(lights.find((l) => l.id === 'key')!.lumens).equal(3000);
+  });
+
+  it('places the highlight of a light by a click in the viewer, as one step', async () => {
+    const light = async () => (await bundle()).sets[0].document.lights.find((l) => l.id === 'key')!;
+    const before = await light();
+    await page.locator('[data-test=set-list]').getByText('Key', { exact: true }).click();
+    await page.click('[data-test=place-highlight]');
+    const box = (await page.locator('[data-test=stage]').boundingBox())!;
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height * 0.55);
+    await saved(page);
+    const after = await light();
+    expect(after.aim).not.deep.equal(before.aim);
+    const reach = ({ position, aim }: typeof after): number => Math.hypot(...position.map((v, a) => v - aim[a]));
+    expect(reach(after)).closeTo(reach(before), 0.001);
+    await page.getByRole('button', { name: /Undo Place highlight/ }).click();
+    await saved(page);
+    expect((await light()).position).deep.equal(before.position);
+  });
+
+  it('gives a light another shape, and puts a flag on the set that the orbit plan shows', async () => {
+    await page.locator('[data-test=set-list]').getByText('Rim', { exact: true }).click();
+    await page.getByRole('combobox', { name: 'Shape' }).selectOption('spot');
+    await page.getByRole('textbox', { name: 'Beam, deg' }).waitFor();
+    await page.getByRole('button', { name: 'Add to Surfaces' }).click();
+    await page.getByText('Flag (black card)').click();
+    await page.locator('[data-test=orbit-plan] [data-spot^=flag], [data-test=orbit-plan] .spot.card').first().waitFor();
+    await saved(page);
+    const { lights, surfaces } = (await bundle()).sets[0].document;
+    expect(lights.find((l) => l.id === 'rim')!.shape).equal('spot');
+    expect(surfaces.map((s) => s.kind)).deep.equal(['sweep', 'card']);
+    await page.getByRole('button', { name: /Undo Add flag/ }).click();
+    await page.getByRole('button', { name: /Undo Change shape/ }).click();
+    await saved(page);
   });
 
   it('traces the set in the viewer, anew after a change', async () => {

@@ -9,7 +9,15 @@ import {
   srgbToLinear,
 } from '@tender-orbit/core/finish';
 import { aimMatrix } from '@tender-orbit/core/geometry';
-import { exposureScale, kelvinToRgb, panelLuminance, srgbD65Luminance, studioPanorama } from '@tender-orbit/core/light';
+import {
+  exposureScale,
+  kelvinToRgb,
+  mirrorDirection,
+  panelLuminance,
+  placeHighlight,
+  srgbD65Luminance,
+  studioPanorama,
+} from '@tender-orbit/core/light';
 import { newSet } from '@tender-orbit/core/document';
 import { meterLight, placeLight } from '@tender-orbit/core/motion';
 
@@ -26,6 +34,32 @@ describe('light: colour temperature', () => {
 
   it('never changes how bright a light is', () => {
     for (let k = 1000; k <= 25000; k += 500) expect(srgbD65Luminance(kelvinToRgb(k))).closeTo(1, 1e-9);
+  });
+});
+
+describe('light: placed by its highlight', () => {
+  it('stands in the mirror direction: the half way between light and eye is the normal', () => {
+    const point: [number, number, number] = [0.03, 0.06, 0.02];
+    for (const turn of [-1, -0.3, 0.2, 0.9]) {
+      const normal: [number, number, number] = [Math.sin(turn), 0, Math.cos(turn)];
+      const eye: [number, number, number] = [0.1, 0.2, 0.7];
+      const { position, aim } = placeHighlight(point, normal, eye, 0.8);
+      expect(aim).deep.equal(point);
+      const unit = (to: readonly number[]): number[] => {
+        const d = to.map((v, a) => v - point[a]);
+        return d.map((v) => v / Math.hypot(...d));
+      };
+      expect(Math.hypot(...position.map((v, a) => v - point[a]))).closeTo(0.8, 1e-9);
+      const [l, e] = [unit(position), unit(eye)];
+      const half = l.map((v, a) => v + e[a]);
+      const cosine = half.reduce((s, v, a) => s + v * normal[a], 0) / Math.hypot(...half);
+      // Within a hundredth of a degree.
+      expect(degrees(Math.acos(Math.min(1, Math.abs(cosine))))).below(0.01);
+    }
+  });
+
+  it('seen straight on, the light is behind the eye', () => {
+    expect(mirrorDirection([0, 0, 0], [0, 0, 1], [0, 0, 2])).deep.equal([0, 0, 1]);
   });
 });
 

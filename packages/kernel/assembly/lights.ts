@@ -51,8 +51,6 @@ export class Receiver {
   facing: bool;
   /** Thing the point lies on, for links; -1 in smoke. */
   thing: i32;
-  /** True when every light is sampled there, false when one is chosen. */
-  all: bool;
 }
 
 /** Samples and evaluates lights and the room. */
@@ -104,13 +102,9 @@ export class Lights {
   sample(to: Receiver, choice: f64, u: f64, v: f64): bool {
     this.pdf = 0;
     if (!chooseLight(this.scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
-    return this.sampleOne(to, this.choice.light, this.choice.chance, u, v);
-  }
-
-  /** A point on `light`, which was chosen with probability `chance`. */
-  sampleOne(to: Receiver, light: i32, chance: f64, u: f64, v: f64): bool {
     const scene = this.scene;
-    this.pdf = 0;
+    const light = this.choice.light;
+    const chance = this.choice.chance;
     this.light = light;
     this.only = false;
     if (!this.linked(light, to.thing)) return false;
@@ -334,7 +328,6 @@ export class Lights {
       if (!(cos > 1e-6)) return 0;
       pdf = (t * t) / (cos * at(l, L_AREA));
     }
-    if (to.all) return pdf;
     return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing);
   }
 
@@ -345,7 +338,7 @@ export class Lights {
   }
 
   /** Whether sun `index` shines along a direction, for paths that leave the set; density of sampling it into pdf. */
-  sunAlong(to: Receiver, index: i32, dx: f64, dy: f64, dz: f64): bool {
+  sunAlong(index: i32, dx: f64, dy: f64, dz: f64): bool {
     const l = lightAt(this.scene, index);
     const cosMax = at(l, L_RADIUS);
     if (cosMax >= 1) return false;
@@ -355,8 +348,7 @@ export class Lights {
     this.g = at(l, L_RADIANCE + 1);
     this.b = at(l, L_RADIANCE + 2);
     const share: f64 = this.scene.treeNodes > 0 ? 0.5 : 1.0;
-    const chance = to.all ? 1.0 : share / <f64>this.scene.sunCount;
-    this.pdf = chance / (2.0 * Math.PI * (1.0 - cosMax));
+    this.pdf = share / <f64>this.scene.sunCount / (2.0 * Math.PI * (1.0 - cosMax));
     return true;
   }
 

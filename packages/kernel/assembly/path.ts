@@ -40,8 +40,6 @@ import { Volumes } from './volume';
 const NEAR: f64 = 1e-5;
 /** Glass smoother than this reflects and refracts as a mirror. */
 const SMOOTH: f64 = 0.03;
-/** Up to so many lights each are sampled where the camera's path first meets a surface: no noise from choosing there. */
-const EACH: i32 = 8;
 /** Display luminance below which light is faint. */
 const FAINT: f64 = 0.06;
 /** Width of the ray after a matt bounce grows this much a metre: textures are looked up coarsely from there. */
@@ -318,7 +316,6 @@ export class Path {
     to.nz = nz;
     to.facing = facing;
     to.thing = thing;
-    to.all = facing && this.scatters == 0 && this.scene.lightCount <= EACH;
   }
 
   // @ts-ignore: decorator
@@ -369,7 +366,7 @@ export class Path {
     const scene = this.scene;
     for (let i = 0; i < scene.sunCount; i++) {
       if (this.scatters == 0 || !lights.linked(i, this.lastThing)) continue;
-      if (!lights.sunAlong(this.from, i, this.dx, this.dy, this.dz)) continue;
+      if (!lights.sunAlong(i, this.dx, this.dy, this.dz)) continue;
       let weight: f64 = 1;
       if (this.pdf > 0) weight = this.passed ? 0.0 : this.pdf / (this.pdf + lights.pdf);
       this.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(i), this.lobe);
@@ -630,19 +627,14 @@ export class Path {
     return 1.0 / (lights.pdf + pdf);
   }
 
-  /** Light sampled at an opaque surface: every light of few at the first, one elsewhere; the room at the first bounce. */
+  /** Light sampled at an opaque surface: one light, and the room at the first bounce. */
   sampleLights(s: Surface, flip: f64, caught: bool): void {
     const lights = this.lights;
     const sampler = this.sampler;
     sampler.next();
     const choice = sampler.u;
     this.pick = sampler.v;
-    if (this.from.all) {
-      for (let i = 0, n = this.scene.lightCount; i < n; i++) {
-        sampler.next();
-        if (lights.sampleOne(this.from, i, 1, sampler.u, sampler.v)) this.connect(s, flip, caught);
-      }
-    } else if (this.scene.lightCount > 0) {
+    if (this.scene.lightCount > 0) {
       sampler.next();
       if (lights.sample(this.from, choice, sampler.u, sampler.v)) this.connect(s, flip, caught);
     }

@@ -96,7 +96,6 @@ export function sampleLight(scratch: usize, room: bool, numbers: usize, count: i
   to.nz = load<f64>(numbers, 40);
   to.facing = to.nx != 0 || to.ny != 0 || to.nz != 0;
   to.thing = -1;
-  to.all = false;
   for (let i = 0; i < count; i++) {
     const p = numbers + 48 + <usize>i * 24;
     const at = out + <usize>i * 64;
@@ -117,7 +116,7 @@ export function sampleLight(scratch: usize, room: bool, numbers: usize, count: i
       other = lights.pdf;
     } else if (lights.distance == Infinity) {
       const light = lights.light;
-      lights.sunAlong(to, light, lights.dx, lights.dy, lights.dz);
+      lights.sunAlong(light, lights.dx, lights.dy, lights.dz);
       other = lights.pdf;
     } else other = lights.density(to, lights.light, lights.dx, lights.dy, lights.dz, lights.distance);
     store<f64>(at, other, 56);

@@ -32,8 +32,8 @@ export async function writeModel(model: Model): Promise<Uint8Array> {
     return material;
   });
   for (const part of model.parts) {
-    const { positions, normals, uvs, indices } = part.mesh;
-    const attribute = (type: 'VEC2' | 'VEC3', array: Float32Array) =>
+    const { positions, normals, uvs, indices, colors } = part.mesh;
+    const attribute = (type: 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array) =>
       document.createAccessor().setType(type).setArray(new Float32Array(array)).setBuffer(buffer);
     const primitive = document
       .createPrimitive()
@@ -42,6 +42,7 @@ export async function writeModel(model: Model): Promise<Uint8Array> {
       .setAttribute('TEXCOORD_0', attribute('VEC2', uvs))
       .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer))
       .setMaterial(materials[part.finish]);
+    if (colors) primitive.setAttribute('COLOR_0', attribute('VEC4', colors));
     scene.addChild(document.createNode(part.name).setMesh(document.createMesh(part.name).addPrimitive(primitive)));
   }
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);

@@ -2,3 +2,4 @@ export * from './colour-temperature.ts';
 export * from './photometry.ts';
 export * from './environment.ts';
 export * from './patterns.ts';
+export * from './highlight.ts';

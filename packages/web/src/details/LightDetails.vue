@@ -69,6 +69,17 @@ function aimAtProduct(): void {
       In picture
     </button>
     <button type="button" class="chip" @click="aimAtProduct">Aim at product</button>
+    <button
+      type="button"
+      class="chip"
+      :class="{ on: stage.highlighting === id }"
+      :aria-pressed="stage.highlighting === id"
+      title="Then click where on the product its highlight should be"
+      data-test="place-highlight"
+      @click="stage.highlighting = stage.highlighting === id ? '' : id"
+    >
+      Place highlight
+    </button>
     <span class="kelvin" :style="{ background: gradient }" aria-hidden="true"
       ><span :style="{ left: `${Math.min(100, Math.max(0, ((stage.number(id, 'kelvin') - 2000) / 7000) * 100))}%` }"
     /></span>

@@ -43,7 +43,7 @@ const { state } = useImport();
       <span class="clip">{{ state.share < 1 ? `Uploading ${state.name}` : `Reading ${state.name}` }}</span>
       <ProgressBar :value="state.share" :label="`Importing ${state.name}`" />
     </div>
-    <p class="dim drop">Drop a .glb here, or a .gltf together with its files: glTF 2.0, Draco and meshopt included.</p>
+    <p class="dim drop">Drop a .glb here, or a .gltf or .obj together with its files, an .stl or a .ply.</p>
   </nav>
 </template>
 

@@ -2,7 +2,10 @@ import { ref, type Ref } from 'vue';
 import { Problem } from '@tender-orbit/core/problem';
 import { api, uploadFile, type StoredDocument } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
+import { FOREIGN, toGlb } from './foreign-models.ts';
 import { resourcesOf } from './gltf-resources.ts';
+
+const MODEL = /\.(glb|gltf|obj|stl|ply)$/i;
 
 export interface ImportState {
   name: string;
@@ -22,16 +25,23 @@ export function useImport(): {
 
   async function bring(files: readonly File[]): Promise<string | null> {
     if (files.length === 0 || state.value) return null;
-    const model = files.find((f) => /\.(glb|gltf)$/i.test(f.name)) ?? files[0];
+    const brought = files.find((f) => MODEL.test(f.name)) ?? files[0];
+    let model = brought;
     let made: string | null = null;
     state.value = { name: model.name, share: 0 };
     await notices.guard(async () => {
-      if (!/\.(glb|gltf)$/i.test(model.name))
+      if (!MODEL.test(model.name))
         throw new Problem(
-          'model/not-gltf',
-          `"${model.name}" is not a glTF model: bring a .glb or .gltf file.`,
+          'model/unknown',
+          `"${model.name}" is no model that can be read: bring a .glb, .gltf, .obj, .stl or .ply file.`,
           model.name,
         );
+      const notes: string[] = [];
+      if (FOREIGN.test(model.name)) {
+        const converted = await toGlb(model, files);
+        notes.push(...converted.notes);
+        model = new File([converted.glb as Uint8Array<ArrayBuffer>], brought.name.replace(FOREIGN, '.glb'));
+      }
       const resources = /\.gltf$/i.test(model.name) ? resourcesOf(await model.text(), files) : new Map<string, File>();
       const all = resources.size + 1;
       let sent = 0;
@@ -53,7 +63,7 @@ export function useImport(): {
         resources: hashes,
       });
       campaign.addProduct(stored);
-      notices.done(`${stored.document.name} is in: ${stored.document.parts.length} parts.`);
+      notices.done([`${stored.document.name} is in: ${stored.document.parts.length} parts.`, ...notes].join(' '));
       made = stored.id;
     });
     state.value = null;

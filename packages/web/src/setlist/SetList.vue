@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { LightRole, SetDocument } from '@tender-orbit/core/document';
+import { LIGHT_KITS } from '@tender-orbit/core/staging';
 import { useCampaign, useStage } from '../stores/index.ts';
 import type { ThingKind } from '../things/fields.ts';
 import { KIND_COLOUR } from '../things/kind-of.ts';
@@ -83,7 +84,10 @@ const groups = computed<Group[]>(() => {
           kind: 'environment' as const,
         },
       ],
-      add: ROLES.map(([role, label]) => ({ label, act: () => stage.addLight(role) })),
+      add: [
+        ...ROLES.map(([role, label]) => ({ label, act: () => stage.addLight(role) })),
+        ...LIGHT_KITS.map((kit) => ({ label: `All new: ${kit}`, act: () => stage.useKit(kit) })),
+      ],
       empty: '',
     },
     {

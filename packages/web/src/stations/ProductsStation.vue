@@ -53,7 +53,7 @@ const { isOverDropZone } = useDropZone(page, (files) => void take(files));
       class="sr-only"
       tabindex="-1"
       aria-label="Model files"
-      accept=".glb,.gltf,.bin,.png,.jpg,.jpeg,.webp"
+      accept=".glb,.gltf,.obj,.mtl,.stl,.ply,.bin,.png,.jpg,.jpeg,.webp"
       data-test="model-input"
       @change="take([...(($event.target as HTMLInputElement).files ?? [])])"
     />

@@ -2,8 +2,11 @@ import { defineStore } from 'pinia';
 import { get, set as assign } from 'lodash-es';
 import { computed, ref } from 'vue';
 import { findTrack, keyAt, removeKey, setKey, type LightRole, type SetDocument } from '@tender-orbit/core/document';
+import type { LightKit, Subject } from '@tender-orbit/core/staging';
+import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { applyTracks, thingsOf } from '@tender-orbit/core/motion';
 import {
+  applyKit,
   duplicateThing,
   listOf,
   newLight,
@@ -18,6 +21,8 @@ import { useDocuments } from './documents.ts';
 import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
+type Spot = [number, number, number];
+
 /** What is selected in the set, and how its numbers are changed: on the playhead's key when keyed, else for good. */
 export const useStage = defineStore('stage', () => {
   const campaign = useCampaign();
@@ -26,6 +31,8 @@ export const useStage = defineStore('stage', () => {
   const notices = useNotices();
   const selected = ref('');
   const only = ref('');
+  /** The light whose highlight the next click on a product places; empty for none. */
+  const highlighting = ref('');
 
   /** The set as it stands at the playhead. */
   const posed = computed<SetDocument | null>(() =>
@@ -82,6 +89,27 @@ export const useStage = defineStore('stage', () => {
     documents.edit('set', campaign.setId, label, (set) => recipe(set as SetDocument), gesture);
   }
 
+  /** Moves the waiting light to where its mirror image is seen at `spot`, as far off as it was. @returns whether one was. */
+  function placeHighlight(spot: { point: Spot; normal: Spot; eye: Spot }): boolean {
+    const light = posed.value?.lights.find((l) => l.id === highlighting.value);
+    if (!light) return false;
+    highlighting.value = '';
+    const distance = Math.hypot(...light.position.map((v, a) => v - light.aim[a]));
+    const placed = highlightAt(spot.point, spot.normal, spot.eye, distance);
+    if (placed.position[1] < 0.01) {
+      notices.refuse(
+        'For a highlight there the light would stand under the floor: click higher up, or lower the camera.',
+      );
+      return true;
+    }
+    const gesture = `highlight-${Date.now()}`;
+    for (const path of ['position', 'aim'] as const)
+      placed[path].forEach((value, axis) =>
+        setNumber(light.id, `${path}.${axis}`, Number(value.toFixed(5)), `Place highlight of ${light.name}`, gesture),
+      );
+    return true;
+  }
+
   /** Adds what `make` makes to the set and selects it. */
   function add<T extends { id: string }>(
     label: string,
@@ -113,6 +141,26 @@ export const useStage = defineStore('stage', () => {
       (set) => nextCard(set, kind),
       (set) => set.surfaces,
     );
+  }
+  /** What lights are set up round: the first product there is, as the shot's camera sees it. */
+  function subject(): Subject {
+    const item = posed.value?.products.find((p) => p.visible);
+    const product = item && campaign.products.get(item.product);
+    const size = product ? product.extent.map((v) => v * product.scale) : [0.08, 0.1, 0.08];
+    const [x, y, z] = item?.position ?? [0, 0, 0];
+    const camera = campaign.camera;
+    const turn = camera ? Math.atan2(camera.position[0] - x, camera.position[2] - z) : 0;
+    return {
+      centre: [x, (item?.seated ? Math.max(0, y) : y) + size[1] / 2, z],
+      radius: Math.hypot(...size) / 2,
+      cameraTurn: (turn * 180) / Math.PI,
+    };
+  }
+  function useKit(kit: LightKit): void {
+    const around = subject();
+    change(`Light kit "${kit}"`, (set) => applyKit(set, kit, around));
+    selected.value = '';
+    only.value = '';
   }
   function addCamera(): void {
     add(
@@ -162,9 +210,12 @@ export const useStage = defineStore('stage', () => {
     setNumber,
     toggleKey,
     change,
+    highlighting,
+    placeHighlight,
     addProduct,
     addLight,
     addCard,
+    useKit,
     addCamera,
     remove,
     duplicate,

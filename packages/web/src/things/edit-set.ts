@@ -11,6 +11,7 @@ import {
   type SetLight,
   type SetProduct,
 } from '@tender-orbit/core/document';
+import { placeKit, type LightKit, type Subject } from '@tender-orbit/core/staging';
 import type { ThingKind } from './fields.ts';
 
 /** An id that no thing of any set has. */
@@ -99,6 +100,14 @@ export function nextCard(set: SetDocument, kind: 'flag' | 'bounce'): CardSurface
   return newCard(freshId('card'), name, flag ? '#060606' : '#F2F0EC', {
     position: [flag ? -0.3 : 0.3, 0.2, 0.15],
   });
+}
+
+/** Puts a light kit in the place of the set's lights and cards, round `subject`. */
+export function applyKit(set: SetDocument, kit: LightKit, subject: Subject): void {
+  const { lights, cards, room } = placeKit(kit, subject, freshId('kit'));
+  set.lights = lights;
+  set.surfaces = [...set.surfaces.filter((s) => s.kind !== 'card'), ...cards];
+  set.environment.intensity = room;
 }
 
 /** A camera where `from` stands, or at the usual place. */

@@ -50,6 +50,8 @@ const handles = computed(() => {
   }
   if (kind === 'light')
     return { id, mode: 'move' as const, position: set.lights.find((l) => l.id === id)!.position, turn: 0 };
+  const card = kind === 'surface' && set.surfaces.find((s) => s.id === id);
+  if (card && card.kind === 'card') return { id, mode: 'move' as const, position: card.position, turn: 0 };
   if (kind === 'camera' && !through.value)
     return { id, mode: 'move' as const, position: set.cameras.find((c) => c.id === id)!.position, turn: 0 };
   return null;
@@ -95,6 +97,7 @@ onMounted(() => {
   try {
     view.value = new StageView(canvas.value!, {
       pick: (id) => (stage.selected = id),
+      mark: (spot) => stage.placeHighlight(spot),
       move: setPosition,
       turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
       leaveCamera: () => (through.value = false),
@@ -200,7 +203,12 @@ function chooseCamera(id: string): void {
     <div ref="surround" class="surround">
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
       <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
-        <canvas ref="canvas" data-test="stage" :aria-label="`The set at frame ${playhead.frame + 1}`" />
+        <canvas
+          ref="canvas"
+          data-test="stage"
+          :class="{ aiming: stage.highlighting }"
+          :aria-label="`The set at frame ${playhead.frame + 1}`"
+        />
         <TracedPicture
           v-if="drawing === 'traced' && through && tableau && !playhead.playing"
           :tableau="tableau"
@@ -235,6 +243,9 @@ canvas {
   width: 100%;
   height: 100%;
   touch-action: none;
+}
+canvas.aiming {
+  cursor: crosshair;
 }
 .guides {
   position: absolute;

@@ -1,7 +1,6 @@
 import {
   MathUtils,
   Mesh,
-  NeutralToneMapping,
   PCFShadowMap,
   PerspectiveCamera,
   Raycaster,
@@ -19,9 +18,17 @@ import type { Tableau } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
 import { AdaptiveQuality } from './quality.ts';
 import { StageScene } from './stage-scene.ts';
+import { TONE } from './tone.ts';
 
 /** How near an outline a click must be, metres. */
 const OUTLINE_REACH = 0.004;
+
+/** Where a surface was clicked, its normal there and where it was seen from. */
+export interface SurfaceSpot {
+  point: [number, number, number];
+  normal: [number, number, number];
+  eye: [number, number, number];
+}
 
 export interface StageViewEvents {
   /** A thing was clicked; empty for nothing. */
@@ -29,6 +36,8 @@ export interface StageViewEvents {
   /** The handles moved: new position in metres, or turn in degrees. One gesture from press to release. */
   move: (id: string, position: [number, number, number], gesture: string) => void;
   turn: (id: string, degrees: number, gesture: string) => void;
+  /** A click on a surface, before it picks; true when something was waiting for it. World space. */
+  mark?: (spot: SurfaceSpot) => boolean;
   /** The person looks round by themselves. */
   leaveCamera: () => void;
 }
@@ -74,7 +83,6 @@ export class StageView {
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.outputColorSpace = SRGBColorSpace;
-    this.renderer.toneMapping = NeutralToneMapping;
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.setClearColor(0x2b2b2b);
@@ -204,6 +212,7 @@ export class StageView {
     this.stage.show(tableau, models, clay, selected);
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
+    this.renderer.toneMapping = TONE[tableau.view];
     this.renderer.toneMappingExposure = tableau.camera.exposureScale;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio) * this.quality.scale(moving));
     this.renderer.setSize(this.width, this.height, false);
@@ -238,6 +247,11 @@ export class StageView {
     const hit = ray
       .intersectObjects(targets, true)
       .find(({ object }) => !(object instanceof Mesh) || (object.material as Material).colorWrite);
+    if (hit?.normal) {
+      const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
+      const eye = this.camera.position.toArray();
+      if (this.events.mark?.({ point: hit.point.toArray(), normal: normal.toArray(), eye })) return;
+    }
     let object: Object3D | null = hit?.object ?? null;
     while (object && object.userData.thing === undefined) object = object.parent;
     this.events.pick((object?.userData.thing as string | undefined) ?? '');
