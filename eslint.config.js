@@ -20,7 +20,7 @@ const CORE_MAY_IMPORT = {
   audio: ['problem', 'time'],
   document: ['problem', 'time', 'finish'],
   motion: ['problem', 'document', 'time', 'geometry', 'finish', 'light', 'camera'],
-  staging: ['document', 'motion', 'geometry', 'light', 'camera'],
+  staging: ['problem', 'document', 'motion', 'geometry', 'light', 'camera'],
   interchange: ['problem', 'geometry', 'finish', 'document'],
   trace: ['problem', 'motion', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   promo: ['problem', 'document', 'time', 'picture', 'audio'],

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { newSet, validateDocument } from '@tender-orbit/core/document';
 import { meterLight, placeLight } from '@tender-orbit/core/motion';
-import { LIGHT_KITS, placeKit, type Subject } from '@tender-orbit/core/staging';
+import { LIGHT_KITS, placeKit, repeat, type Repeat, type Subject } from '@tender-orbit/core/staging';
 
 const jar: Subject = { centre: [0.02, 0.05, -0.01], radius: 0.07, cameraTurn: 12 };
 const lux = (kit: ReturnType<typeof placeKit>, role: string, at = jar.centre): number =>
@@ -57,5 +57,57 @@ describe('staging: light kits', () => {
     const tones = placeKit('two-tone', jar, 'k').lights.map((l) => l.kelvin);
     expect(Math.max(...tones) / Math.min(...tones)).above(3);
     expect(placeKit('window', jar, 'k').lights[0].gobo.pattern).equal('window');
+  });
+});
+
+describe('staging: copies', () => {
+  const original = { position: [0.1, 0.02, 0.3] as [number, number, number], turn: 30 };
+  const plan: Repeat = { array: 'line', count: 4, rows: 3, spacing: 0.2, angle: 0, turnEach: 0 };
+  const gaps = (poses: ReturnType<typeof repeat>): number[] =>
+    poses.slice(1).map((p, i) => Math.hypot(...p.position.map((v, a) => v - poses[i].position[a])));
+
+  it('keep the original first and in its place, and its height', () => {
+    for (const array of ['line', 'ring', 'grid'] as const) {
+      const poses = repeat(original, { ...plan, array });
+      expect(poses[0].position.map((v) => Number(v.toFixed(9)))).deep.equal(original.position);
+      expect(poses[0].turn).equal(30);
+      for (const p of poses) expect(p.position[1]).equal(0.02);
+    }
+  });
+
+  it('a line is even and goes its way', () => {
+    const poses = repeat(original, { ...plan, angle: 90, turnEach: 15 });
+    for (const gap of gaps(poses)) expect(gap).closeTo(0.2, 1e-9);
+    expect(poses[3].position[2]).closeTo(0.3 - 0.6, 1e-9);
+    expect(poses.map((p) => p.turn)).deep.equal([30, 45, 60, 75]);
+  });
+
+  it('a ring closes: even gaps, one middle, every copy looking outwards', () => {
+    const poses = repeat(original, { ...plan, array: 'ring', count: 6 });
+    const middle = [0, 2].map((a) => poses.reduce((n, p) => n + p.position[a], 0) / 6);
+    for (const { position, turn } of poses) {
+      const [dx, dz] = [position[0] - middle[0], position[2] - middle[1]];
+      expect(Math.hypot(dx, dz)).closeTo(0.2, 1e-9);
+      const look = (turn * Math.PI) / 180;
+      expect((dx * Math.sin(look) + dz * Math.cos(look)) / 0.2).closeTo(1, 1e-9);
+    }
+    gaps(poses).forEach((gap) => expect(gap).closeTo(0.2, 1e-9));
+  });
+
+  it('a fan opens evenly to both sides over its angle', () => {
+    const turns = repeat(original, { ...plan, array: 'fan', count: 5, angle: 80 }).map((p) => p.turn - 30);
+    expect([...turns].sort((a, b) => a - b)).deep.equal([-40, -20, 0, 20, 40]);
+  });
+
+  it('a grid has its rows one behind the other', () => {
+    const poses = repeat(original, { ...plan, array: 'grid' });
+    expect(poses.length).equal(12);
+    expect(new Set(poses.map((p) => p.position[2].toFixed(6))).size).equal(3);
+    expect(poses[11].position[0]).closeTo(0.1 + 0.6, 1e-9);
+  });
+
+  it('hundreds are refused', () => {
+    expect(() => repeat(original, { ...plan, array: 'grid', count: 30, rows: 30 })).throw(/up to 200/);
+    expect(() => repeat(original, { ...plan, count: NaN })).throw(/fewer/);
   });
 });

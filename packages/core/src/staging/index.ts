@@ -1,1 +1,2 @@
 export * from './light-kits.ts';
+export * from './repeat.ts';

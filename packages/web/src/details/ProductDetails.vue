@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import FieldRow from '../controls/FieldRow.vue';
 import { useCampaign, useStage } from '../stores/index.ts';
+import RepeatProduct from './RepeatProduct.vue';
 
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
@@ -48,12 +49,14 @@ function choose(event: Event): void {
         {{ item.seated ? 'Seated on the floor' : 'Seat on the floor' }}
       </button>
       <router-link class="chip" :to="`/campaign/${campaign.id}/products`">Open product</router-link>
+      <RepeatProduct :id="id" />
     </div>
   </div>
 </template>
 
 <style scoped>
 .buttons {
+  flex-wrap: wrap;
   margin: 6px 0 8px;
 }
 </style>

@@ -16,7 +16,7 @@ interface Group {
   title: string;
   items: ThingItem[];
   /** What its + offers. */
-  add: Array<{ label: string; act: () => void }>;
+  add: Array<{ label: string; act: () => void; /** Said above it. */ heading?: string }>;
   empty: string;
 }
 
@@ -86,7 +86,11 @@ const groups = computed<Group[]>(() => {
       ],
       add: [
         ...ROLES.map(([role, label]) => ({ label, act: () => stage.addLight(role) })),
-        ...LIGHT_KITS.map((kit) => ({ label: `All new: ${kit}`, act: () => stage.useKit(kit) })),
+        ...LIGHT_KITS.map((kit, i) => ({
+          label: kit.replace(/^./, (c) => c.toUpperCase()),
+          act: () => stage.useKit(kit),
+          heading: i === 0 ? 'Light kits, in place of all lights' : undefined,
+        })),
       ],
       empty: '',
     },
@@ -119,8 +123,10 @@ const groups = computed<Group[]>(() => {
             </button></template
           >
           <v-list density="compact" bg-color="surface-bright"
-            ><v-list-item v-for="choice in group.add" :key="choice.label" :title="choice.label" @click="choice.act"
-          /></v-list>
+            ><template v-for="choice in group.add" :key="choice.label">
+              <v-list-subheader v-if="choice.heading">{{ choice.heading }}</v-list-subheader>
+              <v-list-item :title="choice.label" @click="choice.act" /></template
+          ></v-list>
         </v-menu>
       </div>
       <ThingRow v-for="item in group.items" :key="item.id" :item="item" :kind="item.kind ?? group.kind" />

@@ -11,7 +11,7 @@ import {
   type SetLight,
   type SetProduct,
 } from '@tender-orbit/core/document';
-import { placeKit, type LightKit, type Subject } from '@tender-orbit/core/staging';
+import { placeKit, repeat, type LightKit, type Repeat, type Subject } from '@tender-orbit/core/staging';
 import type { ThingKind } from './fields.ts';
 
 /** An id that no thing of any set has. */
@@ -156,4 +156,20 @@ export function duplicateThing(set: SetDocument, kind: ThingKind, id: string): s
   if (copy.position) copy.position[0] += 0.1;
   list.push(copy);
   return copy.id;
+}
+
+/** Copies of a product in a line, ring, fan or grid; the original stays where it is. @throws Problem for too many. */
+export function repeatProduct(set: SetDocument, id: string, plan: Repeat): void {
+  const original = set.products.find((p) => p.id === id);
+  if (!original) return;
+  for (const { position, turn } of repeat(original, plan).slice(1)) {
+    set.products.push({
+      ...(JSON.parse(JSON.stringify(original)) as SetProduct),
+      ...{ id: freshId('product'), position, turn },
+      name: freshName(
+        set.products.map((p) => p.name),
+        original.name,
+      ),
+    });
+  }
 }

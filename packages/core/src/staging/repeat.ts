@@ -1,0 +1,67 @@
+import { Problem } from '../problem/index.ts';
+import type { Point } from '../document/index.ts';
+
+export const ARRAYS = ['line', 'ring', 'fan', 'grid'] as const;
+
+/** How copies of a thing stand. Metres, degrees. */
+export interface Repeat {
+  array: (typeof ARRAYS)[number];
+  /** All of them, the first included; of a grid, in one row. */
+  count: number;
+  /** Rows of a grid, one behind the other. */
+  rows: number;
+  /** Between middles: along a line or grid; the radius of a ring or fan. */
+  spacing: number;
+  /** Angle that a fan opens over, and the direction of a line (0 to the right). */
+  angle: number;
+  /** Each copy is turned this much more than the one before. */
+  turnEach: number;
+}
+
+export interface Pose {
+  position: Point;
+  /** Degrees about the vertical. */
+  turn: number;
+}
+
+const MOST = 200;
+
+/**
+ * Poses of all copies, the original first and where it is. A ring's copies look outwards as the original looks away from
+ * the middle, which lies behind it; so do a fan's, which opens evenly to both sides.
+ *
+ * @throws Problem `staging/too-many` for more than 200.
+ */
+export function repeat(original: Pose, { array, count, rows, spacing, angle, turnEach }: Repeat): Pose[] {
+  const total = array === 'grid' ? count * rows : count;
+  if (!(total >= 1 && total <= MOST))
+    throw new Problem('staging/too-many', `A set takes up to ${MOST} copies at a time: ask for fewer than ${total}.`);
+  const [x, y, z] = original.position;
+  const pose = (dx: number, dz: number, turn: number, i: number): Pose => ({
+    position: [x + dx, y, z + dz],
+    turn: original.turn + turn + i * turnEach,
+  });
+  const all = Array.from({ length: total }, (_, i) => i);
+  switch (array) {
+    case 'line': {
+      const way = (angle * Math.PI) / 180;
+      return all.map((i) => pose(Math.cos(way) * spacing * i, -Math.sin(way) * spacing * i, 0, i));
+    }
+    case 'grid':
+      return all.map((i) => pose((i % count) * spacing, -Math.floor(i / count) * spacing, 0, i));
+    case 'ring':
+      return all.map((i) => onCircle(i, (360 / total) * i));
+    case 'fan': {
+      const step = total > 1 ? angle / (total - 1) : 0;
+      // From the middle outwards, left and right in turn: the original keeps the middle of an odd number.
+      return all.map((i) => onCircle(i, Math.ceil(i / 2) * step * (i % 2 ? 1 : -1)));
+    }
+  }
+
+  /** The middle lies behind the original, against the way it looks. */
+  function onCircle(i: number, degrees: number): Pose {
+    const look = (original.turn * Math.PI) / 180;
+    const at = look + (degrees * Math.PI) / 180;
+    return pose(spacing * (Math.sin(at) - Math.sin(look)), spacing * (Math.cos(at) - Math.cos(look)), degrees, i);
+  }
+}

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { ARRAYS, type Repeat } from '@tender-orbit/core/staging';
+import NumberField from '../controls/NumberField.vue';
+import { useNotices, useStage } from '../stores/index.ts';
+import { repeatProduct } from '../things/edit-set.ts';
+
+const { id } = defineProps<{ id: string }>();
+const stage = useStage();
+const notices = useNotices();
+const open = ref(false);
+const plan = ref<Repeat>({ array: 'line', count: 3, rows: 2, spacing: 0.12, angle: 0, turnEach: 0 });
+const names: Record<Repeat['array'], string> = { line: 'Line', ring: 'Ring', fan: 'Fan', grid: 'Grid' };
+const round = computed(() => plan.value.array === 'ring' || plan.value.array === 'fan');
+
+function choose(array: Repeat['array']): void {
+  plan.value = { ...plan.value, array, angle: array === 'fan' ? 90 : 0, spacing: array === 'ring' ? 0.2 : 0.12 };
+}
+function make(): void {
+  void notices.guard(() => {
+    stage.change(`Repeat ${stage.thing?.name}`, (set) => repeatProduct(set, id, plan.value));
+    open.value = false;
+    return Promise.resolve();
+  });
+}
+</script>
+
+<template>
+  <button type="button" class="chip" :aria-expanded="open" data-test="repeat" @click="open = !open">Repeat...</button>
+  <div v-if="open" class="plan">
+    <div class="row" role="radiogroup" aria-label="How copies stand">
+      <button
+        v-for="array in ARRAYS"
+        :key="array"
+        type="button"
+        role="radio"
+        class="chip"
+        :class="{ on: plan.array === array }"
+        :aria-checked="plan.array === array"
+        @click="choose(array)"
+      >
+        {{ names[array] }}
+      </button>
+    </div>
+    <NumberField
+      :label="plan.array === 'grid' ? 'In a row' : 'Together'"
+      :value="plan.count"
+      :min="1"
+      :max="100"
+      :step="1"
+      @change="(v) => (plan.count = Math.round(v))"
+    />
+    <NumberField
+      v-if="plan.array === 'grid'"
+      label="Rows"
+      :value="plan.rows"
+      :min="1"
+      :max="50"
+      :step="1"
+      @change="(v) => (plan.rows = Math.round(v))"
+    />
+    <NumberField
+      :label="round ? 'Radius' : 'Spacing'"
+      unit="cm"
+      :value="plan.spacing * 100"
+      :min="0"
+      :max="1000"
+      :step="1"
+      @change="(v) => (plan.spacing = v / 100)"
+    />
+    <NumberField
+      v-if="plan.array === 'fan' || plan.array === 'line'"
+      :label="plan.array === 'fan' ? 'Opens over' : 'Direction'"
+      unit="deg"
+      :value="plan.angle"
+      :min="-360"
+      :max="360"
+      :step="5"
+      @change="(v) => (plan.angle = v)"
+    />
+    <NumberField
+      label="Turn each"
+      unit="deg"
+      :value="plan.turnEach"
+      :min="-360"
+      :max="360"
+      :step="5"
+      @change="(v) => (plan.turnEach = v)"
+    />
+    <button type="button" class="chip primary" data-test="repeat-make" @click="make">Make copies</button>
+  </div>
+</template>
+
+<style scoped>
+.plan {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+  flex-basis: 100%;
+}
+</style>
