@@ -3,7 +3,7 @@ import { at, Scene, word } from './scene';
 /**
  * A tree over lights that chooses one by what it may bring to a point (Conty Estevez and Kulla 2018). Node, 16 words:
  * | 0..5 box | 6 power | 7..9 axis | 10 cosine of the cone of normals | 11 cosine beyond it up to which light goes out |
- * 12 left child, or -1 - light (i32) | 13 right child (i32) |
+ * 12 left child, or -1 - light (i32) | 13 right child (i32) | 14 sine of the cone of normals |
  */
 const NODE: i32 = 16;
 
@@ -24,17 +24,19 @@ function importance(scene: Scene, node: i32, x: f64, y: f64, z: f64, nx: f64, ny
   let wz = z - (z0 + hz);
   const r2 = hx * hx + hy * hy + hz * hz;
   const d2 = wx * wx + wy * wy + wz * wz;
-  const d = 1.0 / Math.sqrt(d2 + 1e-20);
+  const inverse = 1.0 / (d2 + 1e-20);
+  const d = Math.sqrt(inverse);
   wx *= d;
   wy *= d;
   wz *= d;
   const inside = d2 <= r2;
-  const cosB = inside ? -1.0 : Math.sqrt(1.0 - r2 / d2);
-  const sinB = inside ? 0.0 : Math.sqrt(r2 / d2);
+  const sin2 = r2 * inverse;
+  const cosB = inside ? -1.0 : Math.sqrt(Math.max(0.0, 1.0 - sin2));
+  const sinB = inside ? 0.0 : Math.sqrt(sin2);
   const cosW = wx * at(p, 7) + wy * at(p, 8) + wz * at(p, 9);
   const sinW = Math.sqrt(Math.max(0.0, 1.0 - cosW * cosW));
   const cosO = at(p, 10);
-  const sinO = Math.sqrt(Math.max(0.0, 1.0 - cosO * cosO));
+  const sinO = at(p, 14);
   const cosX = cosW > cosO ? 1.0 : cosW * cosO + sinW * sinO;
   const sinX = cosW > cosO ? 0.0 : sinW * cosO - cosW * sinO;
   const cosP = cosX > cosB ? 1.0 : cosX * cosB + sinX * sinB;

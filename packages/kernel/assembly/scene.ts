@@ -4,10 +4,12 @@
  */
 @unmanaged
 export class Scene {
-  /** Top level: wide nodes over instances, see traverse.ts. */
+  /** Top level: wide nodes over instances, see traverse.ts; one over things, one over lights' shapes, which follow them. */
   nodes: usize;
+  lightNodes: usize;
   instances: usize;
   instanceCount: i32;
+  solidCount: i32;
   materials: usize;
   /** i32, TEXTURE_STRIDE each. */
   textures: usize;

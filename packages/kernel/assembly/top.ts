@@ -40,14 +40,14 @@ class Box {
 }
 
 /**
- * Builds the top level over a scene's instances: the only part that moves from frame to frame.
+ * Builds a top level over `count` of a scene's instances from `first`: the only part that moves from frame to frame. Its
+ * leaves count from `first`.
  * @param room 64 bytes to work in, @param start working memory as workBytes() asks. @returns wide nodes written at `out`.
  */
-export function buildInstances(scene: Scene, room: usize, start: usize, out: usize): i32 {
-  const count = scene.instanceCount;
+export function buildInstances(scene: Scene, room: usize, start: usize, out: usize, first: i32, count: i32): i32 {
   const work = layOut(start, count);
   const box = changetype<Box>(room);
-  for (let i = 0; i < count; i++) addInstance(scene, work, box, i);
+  for (let i = 0; i < count; i++) addInstance(scene, work, box, first + i, i);
   return buildTop(work, count, out);
 }
 
@@ -60,7 +60,7 @@ function reset(box: Box): void {
   box.maxZ = -Infinity;
 }
 
-function addInstance(scene: Scene, work: Work, box: Box, number: i32): void {
+function addInstance(scene: Scene, work: Work, box: Box, number: i32, k: i32): void {
   const it = instance(scene, number);
   reset(box);
   if (word(it, I_KIND) == KIND_MESH) {
@@ -70,7 +70,7 @@ function addInstance(scene: Scene, work: Work, box: Box, number: i32): void {
     addLight(box, lightAt(scene, word(it, I_MESH)), 0);
     addLight(box, lightAt(scene, word(it, I_MESH)), 1);
   }
-  put(work, box, number);
+  put(work, box, k);
 }
 
 function put(work: Work, box: Box, k: i32): void {

@@ -16,6 +16,7 @@ import {
   M_PASSES,
   material,
   Mesh,
+  RAY_SHADOW,
   Scene,
   word,
 } from './scene';
@@ -93,7 +94,9 @@ export function walk(
   hit.instance = -1;
   hit.through = 0;
   hit.best = <f32>Math.min(far, 3e38);
-  if (scene.instanceCount == 0) return 0;
+  // Shadow rays pass lights' shapes: their tree is left out.
+  const lit = mask != RAY_SHADOW && scene.instanceCount > scene.solidCount;
+  if (scene.solidCount == 0 && !lit) return 0;
   const ix = inverse(dx);
   const iy = inverse(dy);
   const iz = inverse(dz);
@@ -107,7 +110,13 @@ export function walk(
   const ny: usize = iy >= 0 ? 16 : 64;
   const nz: usize = iz >= 0 ? 32 : 80;
   const base = hit.stack;
-  const nodes = scene.nodes;
+  let nodes = scene.nodes;
+  let first = 0;
+  let stage = lit ? 0 : 1;
+  if (scene.solidCount == 0) {
+    nodes = scene.lightNodes;
+    stage = 1;
+  }
   let top = base;
   let node: i32 = 0;
   for (;;) {
@@ -120,7 +129,7 @@ export function walk(
       }
     } else {
       free = top;
-      if (visit(scene, hit, -1 - node, ox, oy, oz, dx, dy, dz, near, far, mask, any)) return 1;
+      if (visit(scene, hit, first - 1 - node, ox, oy, oz, dx, dy, dz, near, far, mask, any)) return 1;
     }
     const best = hit.best;
     node = NONE;
@@ -131,7 +140,13 @@ export function walk(
         break;
       }
     }
-    if (node == NONE) break;
+    if (node == NONE) {
+      if (stage == 1) break;
+      stage = 1;
+      nodes = scene.lightNodes;
+      first = scene.solidCount;
+      node = 0;
+    }
   }
   return any ? hit.through : hit.instance >= 0 ? 1 : 0;
 }

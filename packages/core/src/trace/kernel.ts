@@ -110,6 +110,7 @@ export class KernelTracer {
       ...this.fixed,
       instances: this.storeInstances(scene.instances, meshes),
       instanceCount: scene.instances.length,
+      solidCount: scene.instances.filter((i) => i.kind === 'mesh').length,
       materials: memory.store(scene.materials),
       textures: memory.store(scene.textures),
       texels,
@@ -136,7 +137,7 @@ export class KernelTracer {
       lightPasses: scene.lightPasses.length,
       moving: scene.moving ? 1 : 0,
     };
-    this.buildTop(scene.instances.length);
+    this.buildTop();
     this.scratch = Array.from({ length: this.threads }, () =>
       memory.reserve(this.kernel.scratchBytes(scene.lightPasses.length)),
     );
@@ -150,18 +151,22 @@ export class KernelTracer {
   }
 
   /** Builds the top level anew, as every frame in which something moves must. */
-  buildTop(count = this.scene?.instances.length ?? 0): void {
-    const { memory, kernel } = this;
+  buildTop(): void {
+    const { memory, kernel, words } = this;
     const started = this.now();
+    const [all, solid] = [words.instanceCount ?? 0, words.solidCount ?? 0];
     // Two children a node at least: there are fewer nodes than instances.
-    this.words.nodes ??= memory.reserve(Math.max(1, count) * 128);
-    memory.words(this.header, SCENE_WORDS, this.words, SCENE_FLOATS);
-    if (count > 0) {
-      const back = memory.top;
-      const work = memory.reserve(kernel.workBytes(count));
-      kernel.buildInstances(this.header, this.room, work, this.words.nodes);
+    words.nodes ??= memory.reserve(Math.max(1, solid) * 128);
+    words.lightNodes ??= memory.reserve(Math.max(1, all - solid) * 128);
+    memory.words(this.header, SCENE_WORDS, words, SCENE_FLOATS);
+    const back = memory.top;
+    const build = (first: number, count: number, out: number): void => {
+      if (count === 0) return;
+      kernel.buildInstances(this.header, this.room, memory.reserve(kernel.workBytes(count)), out, first, count);
       memory.top = back;
-    }
+    };
+    build(0, solid, words.nodes);
+    build(solid, all - solid, words.lightNodes);
     this.timing.top = this.now() - started;
   }
 

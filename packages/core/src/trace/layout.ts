@@ -5,6 +5,7 @@
 export interface PackedScene {
   /** Each mesh once, in its own space; the same object from frame to frame is kept in the kernel's memory. */
   meshes: PackedMesh[];
+  /** Things first, then lights' shapes. */
   instances: PackedInstance[];
   /** MATERIAL.stride a material. */
   materials: Float32Array;
@@ -237,8 +238,10 @@ export const BASIC_PLANES = 8;
 /** Words of the kernel's Scene header, in order. f: a float, the rest integers. */
 export const SCENE_WORDS = [
   'nodes',
+  'lightNodes',
   'instances',
   'instanceCount',
+  'solidCount',
   'materials',
   'textures',
   'texels',

@@ -43,6 +43,7 @@ export function buildLightTree(lights: readonly TreeLight[], count: number): Lig
       sum = join(a, b);
     }
     nodes.set([...sum.min, ...sum.max, sum.power, ...sum.axis, sum.cosNormals, sum.cosReach], node * STRIDE);
+    nodes[node * STRIDE + 14] = Math.sqrt(Math.max(0, 1 - sum.cosNormals ** 2));
     return sum;
   };
   fill(0, [...lights], 0, 0);
