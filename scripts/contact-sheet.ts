@@ -14,7 +14,7 @@ import { renderFrame } from '@tender-orbit/server';
  */
 const { values } = parseArgs({
   options: {
-    samples: { type: 'string', default: '160' },
+    samples: { type: 'string', default: '64' },
     width: { type: 'string', default: '640' },
     out: { type: 'string', default: join('docs', 'screenshots', 'contact-sheet.jpg') },
     only: { type: 'string' },

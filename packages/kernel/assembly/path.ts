@@ -294,8 +294,11 @@ export class Path {
 
   /** Russian roulette by what the path can still carry. */
   roulette(depth: i32): bool {
-    if (this.bounces <= 1 && depth <= 3) return true;
-    const keep = Math.min(0.95, Math.max(this.tr, Math.max(this.tg, this.tb)));
+    if (this.bounces == 0 && depth <= 3) return true;
+    const most = Math.max(this.tr, Math.max(this.tg, this.tb));
+    // After the first bounce only what can bring little is left to chance.
+    const keep = this.bounces <= 1 ? most * 2.0 : Math.min(0.95, most);
+    if (keep >= 1) return true;
     this.sampler.next();
     if (!(this.sampler.u < keep)) return false;
     this.tr /= keep;
