@@ -23,7 +23,7 @@ const EXPOSURE = 0.0015;
 const REFERENCE_SAMPLES = 4096;
 const limits = { ...QUALITIES.final.limits, exposureScale: EXPOSURE };
 /** Edge of the compared square, and of the picture round it that is cleaned. */
-const [INNER, OUTER] = [64, 128];
+const [INNER, OUTER] = [48, 112];
 
 /** Places of the demo's shots: glass and honey, label and floor, the dipper's shadow, the embossed lid. */
 const CROPS = [

@@ -670,17 +670,11 @@ export class Path {
     const gg = (bsdf.gg + gloss) * shiny;
     const gb = (bsdf.gb + gloss) * shiny;
     const first = this.scatters == 0;
-    let open: f64 = 0;
-    if (first) {
-      open = luminance(lights.r * (dr + gr), lights.g * (dg + gg), lights.b * (db + gb)) / lights.pdf;
-      pixel.open += open;
-    }
-    let weight = this.weigh(pdf);
     // Light too faint to be noticed gets a shadow ray only now and then, and counts for more when it does.
     let boost: f64 = 1;
     const seen =
-      luminance(lights.r * (dr + gr) * this.tr, lights.g * (dg + gg) * this.tg, lights.b * (db + gb) * this.tb) *
-      weight *
+      (luminance(lights.r * (dr + gr) * this.tr, lights.g * (dg + gg) * this.tg, lights.b * (db + gb) * this.tb) /
+        (lights.pdf + pdf)) *
       <f64>this.scene.exposureScale;
     if (seen < FAINT) {
       const odds = Math.max(0.1, seen / FAINT);
@@ -688,10 +682,15 @@ export class Path {
       if (this.sampler.u >= odds) return;
       boost = 1.0 / odds;
     }
+    let open: f64 = 0;
+    if (first) {
+      open = (luminance(lights.r * (dr + gr), lights.g * (dg + gg), lights.b * (db + gb)) / lights.pdf) * boost;
+      pixel.open += open;
+    }
     if (!this.reaches()) return;
-    if (first) pixel.shaded += open * luminance(this.through0, this.through1, this.through2) * boost;
+    if (first) pixel.shaded += open * luminance(this.through0, this.through1, this.through2);
     if (caught) return;
-    weight *= boost;
+    const weight = this.weigh(pdf) * boost;
     const r = lights.r * this.through0 * weight;
     const g = lights.g * this.through1 * weight;
     const b = lights.b * this.through2 * weight;

@@ -70,7 +70,8 @@ export function* denoiseSteps(
   const luminance = luminanceOf(light);
   const planesOfFeatures = featurePlanes(passes);
   const features = storePlanes(memory, frame, planesOfFeatures);
-  const ease = storePlanes(memory, frame, [easeOf(planesOfFeatures, width, height)]);
+  const shape = SHAPE.map((k) => planesOfFeatures[k]);
+  const ease = storePlanes(memory, frame, [easeOf(shape, width, height)]);
   const variance = storePlanes(memory, frame, [demodulatedVariance(passes)]);
   const noisy = storePlanes(memory, frame, [luminance]);
   const guide = memory.reserve(frame.size * 4);
@@ -92,11 +93,7 @@ export function* denoiseSteps(
   });
   const filtered = split.map((_, i) => readRgb(memory, frame, output, i * 3));
   const whole = filtered.pop()!;
-  const mixed = mixtures(
-    SHAPE.map((k) => planesOfFeatures[k]),
-    width,
-    height,
-  );
+  const mixed = mixtures(shape, width, height);
   const clean = filtered.map((l) => remodulate(l, passes));
   const beauty = clean[0].map((v, i) => v + (whole[i] - v) * mixed[Math.floor(i / 3)]);
   // Each light keeps its share of the beauty.
@@ -205,7 +202,7 @@ function featurePlanes({ width, height, albedo, normal, depth }: Passes): Float3
 }
 
 /**
- * One over one plus the variance of all features among each pixel's neighbours. Over an edge pixels are mixtures that all
+ * One over one plus the variance of shape among each pixel's neighbours. Over an edge pixels are mixtures that all
  * differ a little: they may be compared, or the edge would keep its noise.
  */
 function easeOf(planes: readonly Float32Array[], width: number, height: number): Float32Array {
