@@ -1,5 +1,6 @@
 import type { KernelExports } from './kernel-exports.ts';
 import type { KernelMemory } from './kernel-memory.ts';
+import { blur } from './blur.ts';
 import type { Passes } from './passes.ts';
 
 /** Words of the kernel's Filter, in order. */
@@ -224,25 +225,6 @@ function spreadOf(planes: readonly Float32Array[], width: number, height: number
     const squares = plane.map((v) => v * v);
     const [mean, meanSquare] = [blur(plane, width, height), blur(squares, width, height)];
     for (let i = 0; i < out.length; i++) out[i] += Math.max(0, meanSquare[i] - mean[i] * mean[i]);
-  }
-  return out;
-}
-
-/** Mean over 3 x 3 pixels. */
-function blur(plane: Float32Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let n = 0;
-      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-          sum += plane[j * width + i];
-          n++;
-        }
-      }
-      out[y * width + x] = sum / n;
-    }
   }
   return out;
 }

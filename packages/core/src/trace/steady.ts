@@ -1,3 +1,4 @@
+import { blur } from './blur.ts';
 import type { Passes } from './passes.ts';
 
 /** How far two surfaces may differ and still be the same one seen a frame later. */
@@ -21,7 +22,7 @@ export function steady(frames: readonly Passes[], middle: number): Passes {
   const variance = Float64Array.from(own.variance);
   const squares = new Float64Array(count).fill(1);
   const luminance = frames.map((f) => smoothLuminance(f));
-  const noise = frames.map((f) => smooth(f.variance, width, height));
+  const noise = frames.map((f) => blur(f.variance, width, height));
   for (const direction of [-1, 1]) {
     // Where each pixel of the middle frame lies in the frame at hand.
     const at = Float32Array.from({ length: count * 2 }, (_, i) =>
@@ -85,24 +86,5 @@ function smoothLuminance({ beauty, width, height }: Passes): Float32Array {
     { length: width * height },
     (_, i) => 0.2126 * beauty[i * 3] + 0.7152 * beauty[i * 3 + 1] + 0.0722 * beauty[i * 3 + 2],
   );
-  return smooth(l, width, height);
-}
-
-/** Mean over 3 x 3 pixels. */
-function smooth(plane: Float32Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let n = 0;
-      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-          sum += plane[j * width + i];
-          n++;
-        }
-      }
-      out[y * width + x] = sum / n;
-    }
-  }
-  return out;
+  return blur(l, width, height);
 }
