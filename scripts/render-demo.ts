@@ -40,7 +40,8 @@ for (const [key, shot] of [
     const bytes = await developFrame(snapshot, frame, rawOf, '');
     // Lossless, a frame would take five times the room in the repository.
     writeFileSync(path, await sharp(bytes).webp({ quality: 92, smartSubsample: true, effort: 6 }).toBuffer());
-    rmSync(rawOf(around[0]), { force: around[0] < frame });
+    // No later frame looks back so far.
+    rmSync(rawOf(neighboursOf(frame + 1, shot.length)[0] - 1), { force: true });
     console.log(`${key} ${frame + 1}/${shot.length} ${((performance.now() - start) / 1000).toFixed(1)} s`);
   }
 }

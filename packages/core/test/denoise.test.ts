@@ -46,7 +46,7 @@ describe('tracer: taking out the noise', () => {
   const truth = traced(2048, 0);
   const error = (picture: Float32Array, against = truth.beauty): number =>
     picture.reduce((n, v, i) => n + (v - against[i]) ** 2 / (against[i] ** 2 + 0.01), 0) / picture.length;
-  const noisy = traced(16, 7);
+  const noisy = traced(8, 7);
   const clean = tracer.denoise(noisy, noisy.detail!.lights);
 
   it('brings the error of a noisy picture down to less than half', () => {

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import type { Finish } from '@tender-orbit/core/finish';
 import type { Vec3 } from '@tender-orbit/core/geometry';
-import { ball, evenRoom, floor, mean, pack, randomNumbers, trace, tracer } from './studio.ts';
+import { ball, floor, mean, pack, randomNumbers, trace, tracer } from './studio.ts';
 
 const random = randomNumbers(3);
 const WHITE: Partial<Finish> = { baseColor: [1, 1, 1] };
@@ -355,9 +355,5 @@ describe('lobes: colours', () => {
     const [a, b] = [materials.subarray(0, 20), materials.subarray(56, 76)];
     expect([...a]).deep.equal([...b]);
     expect(materials[11]).equal(0);
-  });
-
-  it('the even room of these tests is even', () => {
-    expect(mean(evenRoom(2).cells.filter((_, i) => i % 4 < 3))).equal(2);
   });
 });

@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { addSamples, KernelTracer, matte, placeRegion, shadowPass, type Passes } from '@tender-orbit/core/trace';
-import { ball, block, floor, FREE, mean, module, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
+import { ball, block, floor, FREE, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
 
 /** A matt floor with a metal block, a plastic ball and a glass one, under two panels, a lamp of a thing and the room. */
 const STUDIO: Studio = {
@@ -220,9 +220,5 @@ describe('passes: samples', () => {
         expect(placed.beauty[p]).equal(inside ? whole.beauty[p] : 0);
         expect(placed.detail!.lights[0][p]).equal(inside ? whole.detail!.lights[0][p] : 0);
       }
-  });
-
-  it('the kernel module is the one all tests share', () => {
-    expect(WebAssembly.Module.exports(module).some(({ name }) => name === 'traceTiles')).equal(true);
   });
 });

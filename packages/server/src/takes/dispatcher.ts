@@ -6,7 +6,7 @@ import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { RenderJob } from './render-worker.ts';
-import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
+import { AROUND, neighboursOf, type TakeSnapshot } from './snapshot.ts';
 import type { TakeFiles } from './take-files.ts';
 
 /** Hands waiting frames to whoever renders them. This machine's threads are one way to serve it. */
@@ -130,7 +130,7 @@ export class ThreadDispatcher implements FrameDispatcher {
       };
       const ready = await next(
         `f.state = 'traced' AND NOT EXISTS (SELECT 1 FROM take_frames n WHERE n.take_id = f.take_id
-           AND n.frame BETWEEN f.frame - 2 AND f.frame + 2 AND n.state IN ('waiting', 'working', 'failed'))`,
+           AND n.frame BETWEEN f.frame - ${AROUND} AND f.frame + ${AROUND} AND n.state IN ('waiting', 'working', 'failed'))`,
         'developing',
       );
       if (ready) return { take: ready.take, frame: ready.frame, task: 'develop' };
@@ -203,12 +203,12 @@ export class ThreadDispatcher implements FrameDispatcher {
   private async clearRaw(take: string, frame: number): Promise<void> {
     const rows = await this.db.rows<{ frame: number; state: string }>(
       'SELECT frame, state FROM take_frames WHERE take_id = ? AND frame BETWEEN ? AND ?',
-      [take, frame - 4, frame + 4],
+      [take, frame - 2 * AROUND, frame + 2 * AROUND],
     );
     const done = new Map(rows.map((r) => [r.frame, r.state === 'done']));
-    for (let f = Math.max(0, frame - 2); f <= frame + 2; f++) {
-      if (!done.has(f)) continue;
-      if ([-2, -1, 0, 1, 2].every((d) => done.get(f + d) ?? true)) await this.files.removeRaw(take, f);
+    const near = Array.from({ length: 2 * AROUND + 1 }, (_, i) => i - AROUND);
+    for (const f of near.map((d) => frame + d)) {
+      if (done.has(f) && near.every((d) => done.get(f + d) ?? true)) await this.files.removeRaw(take, f);
     }
   }
 
