@@ -22,6 +22,8 @@ const [WIDTH, HEIGHT] = [960, 540];
 const EXPOSURE = 0.0015;
 const REFERENCE_SAMPLES = 4096;
 const limits = { ...QUALITIES.final.limits, exposureScale: EXPOSURE };
+/** Frames on each side that a take's frames are steadied with. */
+const AROUND = 3;
 /** Edge of the compared square, and of the picture round it that is cleaned. */
 const [INNER, OUTER] = [48, 112];
 
@@ -123,7 +125,7 @@ async function flicker(): Promise<{ before: number; after: number }> {
   const [width, height] = [320, 180];
   const frames: Passes[] = [];
   let tracer: KernelTracer | null = null;
-  for (let frame = 18; frame < 26; frame++) {
+  for (let frame = 18; frame < 28; frame++) {
     const scene = packScene(evaluateMotion(set, turntable, frame, context), models);
     tracer = tracer ? tracer.load(scene) : kernelWith(scene);
     frames.push(structuredClone(tracer.traceFrame({ width, height, samples: 16, limits, frame, detail: true })!));
@@ -136,11 +138,13 @@ async function flicker(): Promise<{ before: number; after: number }> {
         .slice(1)
         .map((picture, k) => mean(places.map((p) => Math.abs(picture[p * 3 + 1] - pictures[k][p * 3 + 1]) * EXPOSURE))),
     );
-  const around = (k: number): Passes[] => frames.slice(k - 2, k + 3);
-  const middle = [2, 3, 4, 5];
+  const middle = [3, 4, 5, 6];
+  const steadied = await Promise.all(
+    middle.map((k) => steady(frames[k], (offset) => (Math.abs(offset) > AROUND ? undefined : frames[k + offset]))),
+  );
   return {
     before: change(middle.map((k) => tracer!.denoise(frames[k]).beauty)),
-    after: change(middle.map((k) => tracer!.denoise(steady(around(k), 2)).beauty)),
+    after: change(steadied.map((frame) => tracer!.denoise(frame).beauty)),
   };
 }
 

@@ -153,12 +153,9 @@ export async function developFrame(
   exr: string,
 ): Promise<Uint8Array> {
   const around = neighboursOf(frame, snapshot.shot.length);
-  const read = await Promise.all(around.map((f) => readRaw(raw(f), f === frame ? undefined : NEIGHBOUR_PLANES)));
-  const middle = around.indexOf(frame);
-  const { header, passes } = read[middle];
-  const still = steady(
-    read.map((r) => r.passes),
-    middle,
+  const { header, passes } = await readRaw(raw(frame));
+  const still = await steady(passes, async (offset) =>
+    around.includes(frame + offset) ? (await readRaw(raw(frame + offset), NEIGHBOUR_PLANES)).passes : undefined,
   );
   const clean = threadTracer().denoise(still, snapshot.passes ? passes.detail!.lights : []);
   if (snapshot.passes) {

@@ -18,7 +18,7 @@ export interface TakeSnapshot {
 }
 
 /** Frames on each side that a frame is steadied with. */
-export const AROUND = 2;
+export const AROUND = 3;
 
 /** The frames that a frame is developed from: itself and those near it. */
 export function neighboursOf(frame: number, length: number): number[] {
