@@ -19,10 +19,11 @@ const CORE_MAY_IMPORT = {
   picture: ['problem'],
   audio: ['problem', 'time'],
   document: ['problem', 'time', 'finish'],
-  motion: ['problem', 'document', 'time', 'geometry', 'finish', 'light', 'camera'],
-  staging: ['problem', 'document', 'motion', 'geometry', 'light', 'camera'],
-  interchange: ['problem', 'geometry', 'finish', 'document'],
-  trace: ['problem', 'motion', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
+  product: ['problem', 'document', 'geometry', 'finish'],
+  motion: ['problem', 'document', 'product', 'time', 'geometry', 'finish', 'light', 'camera'],
+  staging: ['problem', 'document', 'product', 'motion', 'geometry', 'light', 'camera'],
+  interchange: ['problem', 'geometry', 'finish', 'document', 'product', 'motion'],
+  trace: ['problem', 'product', 'motion', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   promo: ['problem', 'document', 'time', 'picture', 'audio'],
 };
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import {
   newCamera,
   newSet,
-  newShot,
+  newShot, plainProduct,
   type Key,
   type ProductDocument,
   type SetDocument,
@@ -77,7 +77,8 @@ const meshes: Mesh[] = [
   }),
 ];
 const product: ProductDocument = {
-  version: 1,
+  ...plainProduct(),
+  version: 2,
   name: 'Jar',
   fileName: 'jar.glb',
   source: MODEL,
@@ -96,6 +97,7 @@ function jarSet(values: Partial<SetDocument['products'][number]> = {}): SetDocum
         id: 'jar',
         name: 'Jar',
         product: 'p',
+        variant: '',
         position: [0, 0, 0],
         turn: 0,
         tilt: 0,

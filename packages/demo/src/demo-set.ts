@@ -20,7 +20,7 @@ export interface DemoProducts {
  * on the backdrop, and a small light behind the jar that touches nothing else.
  */
 export function demoSet(products: DemoProducts): SetDocument {
-  const place = { tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() };
+  const place = { variant: '', tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() };
   return {
     ...newSet('Heather table'),
     products: [

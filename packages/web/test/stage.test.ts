@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { createPinia, setActivePinia } from 'pinia';
-import { newCampaign, newPromo, newSet, newShot, type ProductDocument } from '@tender-orbit/core/document';
+import { newCampaign, newPromo, newSet, newShot, plainProduct, type ProductDocument } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { boundsOf, buildTurned } from '@tender-orbit/core/geometry';
 import type { CampaignBundle, TakeSummary } from '../src/api/index.ts';
@@ -14,7 +14,8 @@ import { useShotBeats } from '../src/timeline/use-shot-beats.ts';
 
 const MODEL = 'b'.repeat(64);
 const product: ProductDocument = {
-  version: 1,
+  ...plainProduct(),
+  version: 2,
   name: 'Jar',
   fileName: 'jar.glb',
   source: MODEL,

@@ -155,7 +155,7 @@ export function newCamera(id: string, name: string, values: Partial<SetCamera> =
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 2,
+    version: 3,
     name,
     products: [],
     surfaces: [newSweep()],

@@ -1,4 +1,6 @@
 export * from './types.ts';
+export * from './builders.ts';
+export * from './product-defaults.ts';
 export * from './validate.ts';
 export * from './defaults.ts';
 export * from './edit.ts';

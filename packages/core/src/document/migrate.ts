@@ -1,5 +1,6 @@
 import { Problem } from '../problem/index.ts';
 import { newCamera, newSweep, plainLight, seenByAll } from './defaults.ts';
+import { plainProduct } from './product-defaults.ts';
 import type { DocumentKind } from './types.ts';
 
 type Stored = Record<string, unknown>;
@@ -22,11 +23,22 @@ function richerSet(old: Stored): Stored {
   };
 }
 
+/** Version 2 of a product: builders, art and variants. */
+function artProduct(old: Stored): Stored {
+  return { ...plainProduct(), ...old, version: 2 };
+}
+
+/** Version 3 of a set: products in it show a variant. */
+function variantSet(old: Stored): Stored {
+  const products = (old.products as Stored[] | undefined) ?? [];
+  return { ...old, version: 3, products: products.map((p) => ({ variant: '', ...p })) };
+}
+
 /** For each kind, the step from version n to n + 1 at index n - 1. */
 const STEPS: Record<DocumentKind, Array<(old: Stored) => Stored>> = {
   campaign: [],
-  product: [],
-  set: [richerSet],
+  product: [artProduct],
+  set: [richerSet, variantSet],
   shot: [],
   promo: [],
 };

@@ -98,7 +98,7 @@ const camera = shape({
 });
 
 export const setSchema = shape({
-  version: whole('Version', 2, 2),
+  version: whole('Version', 3, 3),
   name: name('Set name'),
   products: list(
     'Products in the set',
@@ -106,6 +106,7 @@ export const setSchema = shape({
       id: id('Id'),
       name: name('Product name'),
       product: id('Product'),
+      variant: text('Variant', 64),
       position: point('Position'),
       turn: finite('Turn', -1e6, 1e6),
       tilt: finite('Tilt', -1e6, 1e6),

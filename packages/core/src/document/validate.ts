@@ -1,9 +1,9 @@
 import * as yup from 'yup';
 import { Problem } from '../problem/index.ts';
-import { TEXTURE_SLOTS } from '../finish/index.ts';
 import type { DocumentKind, DocumentKinds } from './types.ts';
+import { productSchema } from './validate-product.ts';
 import { setSchema } from './validate-set.ts';
-import { finite, flag, hash, hex, id, list, name, numbers, oneOf, shape, share, text, whole } from './fields.ts';
+import { finite, hash, hex, id, list, name, oneOf, shape, text, whole } from './fields.ts';
 import { migrate } from './migrate.ts';
 
 const version = whole('Version', 1, 1);
@@ -20,74 +20,6 @@ const campaign = shape({
   notes: text('Notes', 4000),
   frameRate: shape({ num: whole('Frame rate', 1, 240000), den: whole('Frame rate', 1, 1001) }),
   ...pictureSize,
-});
-
-const rgb = (label: string, max = 1): yup.AnySchema => numbers(label, 3, 0, max);
-
-const textureUse = shape({
-  image: whole('Texture image', 0, 10000),
-  offset: numbers('Texture offset', 2, -1000, 1000),
-  rotation: finite('Texture rotation', -1000, 1000),
-  scale: numbers('Texture repeat', 2, -1000, 1000),
-  strength: finite('Texture strength', -100, 100),
-  wrap: yup
-    .array()
-    .of(oneOf('Texture wrap', ['repeat', 'mirror', 'clamp']))
-    .strict()
-    .length(2),
-});
-
-const finish = shape({
-  name: text('Finish name', 200),
-  baseColor: rgb('Base colour'),
-  alpha: share('Alpha'),
-  alphaMode: oneOf('Alpha mode', ['opaque', 'mask', 'blend']),
-  alphaCutoff: share('Alpha cut-off'),
-  metallic: share('Metal'),
-  roughness: share('Roughness'),
-  ior: finite('Index of refraction', 1, 4),
-  specular: share('Specular'),
-  specularColor: rgb('Specular colour', 100),
-  transmission: share('Transmission'),
-  thickness: finite('Thickness', 0, 100),
-  attenuationColor: rgb('Attenuation colour'),
-  attenuationDistance: finite('Attenuation distance', 0, 1e6),
-  clearcoat: share('Clearcoat'),
-  clearcoatRoughness: share('Clearcoat roughness'),
-  sheenColor: rgb('Sheen colour'),
-  sheenRoughness: share('Sheen roughness'),
-  iridescence: share('Iridescence'),
-  iridescenceIor: finite('Film index of refraction', 1, 4),
-  iridescenceThickness: numbers('Film thickness', 2, 0, 100000),
-  anisotropy: share('Anisotropy'),
-  anisotropyRotation: finite('Anisotropy rotation', -1000, 1000),
-  emissive: rgb('Emissive colour'),
-  emissiveStrength: finite('Emissive strength', 0, 1e6),
-  doubleSided: flag('Double sided'),
-  unlit: flag('Unlit'),
-  textures: shape(Object.fromEntries(TEXTURE_SLOTS.map((slot) => [slot, textureUse.optional().default(undefined)]))),
-});
-
-const product = shape({
-  version,
-  name: name('Product name'),
-  fileName: text('File name', 255),
-  source: hash('Source file'),
-  model: hash('Model file'),
-  scale: finite('Scale', 1e-6, 1e6),
-  extent: numbers('Size', 3, 0, 1e9),
-  parts: list(
-    'Parts',
-    shape({
-      index: whole('Part number', 0, 100000),
-      name: text('Part name', 200),
-      finish: whole('Finish of a part', 0, 10000),
-      triangles: whole('Triangles', 0, 1e8),
-      visible: flag('Visible'),
-    }),
-    5000,
-  ),
-  finishes: list('Finishes', finish, 1000),
 });
 
 const shot = shape({
@@ -166,7 +98,7 @@ const promo = shape({
   }).nullable(),
 });
 
-const SCHEMAS: Record<DocumentKind, yup.AnySchema> = { campaign, product, set: setSchema, shot, promo };
+const SCHEMAS: Record<DocumentKind, yup.AnySchema> = { campaign, product: productSchema, set: setSchema, shot, promo };
 
 /**
  * Brings `input` to the current version and checks it.

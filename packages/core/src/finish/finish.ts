@@ -1,10 +1,24 @@
+import type { PatternRecipe } from './patterns.ts';
+
 /** Linear Rec.709. */
 export type Rgb = [number, number, number];
 
+/** A picture by what it is made from: a stored file or a pattern, then adjusted. The same source gives the same pixels everywhere. */
+export interface PictureSource {
+  /** SHA-256 of a stored picture; empty for a pattern. */
+  asset: string;
+  pattern: PatternRecipe | null;
+  /** Levels, inversion and tint; null leaves it as it is. */
+  look: { black: number; white: number; invert: boolean; tint: string } | null;
+  /** Read as heights and turned into a normal map. */
+  emboss: boolean;
+}
+
 /** Where an image lands on a part; rotation in radians, as KHR_texture_transform has it. */
 export interface TextureUse {
-  /** Index into the model's images. */
+  /** Index into the model's images; not used when there is a `picture`. */
   image: number;
+  picture?: PictureSource;
   offset: [number, number];
   rotation: number;
   scale: [number, number];

@@ -1,1 +1,5 @@
 export * from './finish.ts';
+export * from './patterns.ts';
+export * from './pattern-words.ts';
+export * from './make-picture.ts';
+export * from './library.ts';

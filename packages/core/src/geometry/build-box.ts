@@ -1,4 +1,5 @@
 import { mergeMeshes, type Mesh } from './mesh.ts';
+import { buildGrid } from './build-grid.ts';
 import { aimMatrix, type Vec3 } from './transform.ts';
 import { transformMesh } from './mesh.ts';
 
@@ -57,51 +58,6 @@ export function buildBox({ size, bevel = 0.001, steps = 3 }: BoxOptions): { pane
   return { panels, edges: lift(mergeMeshes([...edgeStrips(inner, b, steps), ...corners(inner, b, steps)])) };
 }
 
-/** A patch of a sphere or cylinder: `point(s, t)` with its normal, on a grid of steps x rows. */
-function patch(columns: number, rows: number, at: (s: number, t: number) => { p: Vec3; n: Vec3 }): Mesh {
-  const positions: number[] = [];
-  const normals: number[] = [];
-  const uvs: number[] = [];
-  const indices: number[] = [];
-  for (let j = 0; j <= rows; j++) {
-    for (let i = 0; i <= columns; i++) {
-      const { p, n } = at(i / columns, j / rows);
-      positions.push(...p);
-      normals.push(...n);
-      uvs.push(i / columns, j / rows);
-    }
-  }
-  for (let j = 0; j < rows; j++) {
-    for (let i = 0; i < columns; i++) {
-      const a = j * (columns + 1) + i;
-      indices.push(a, a + 1, a + columns + 2, a, a + columns + 2, a + columns + 1);
-    }
-  }
-  const mesh = {
-    positions: Float32Array.from(positions),
-    normals: Float32Array.from(normals),
-    uvs: Float32Array.from(uvs),
-    indices: Uint32Array.from(indices),
-  };
-  return outward(mesh);
-}
-
-/** Turns the winding so that faces look along their normals; mirrored corners come out inside-out otherwise. */
-function outward(mesh: Mesh): Mesh {
-  const { positions: p, normals: n, indices } = mesh;
-  for (let t = 0; t < indices.length; t += 3) {
-    const [a, b, c] = [indices[t] * 3, indices[t + 1] * 3, indices[t + 2] * 3];
-    const e1 = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-    const e2 = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-    const dot =
-      (e1[1] * e2[2] - e1[2] * e2[1]) * n[a] +
-      (e1[2] * e2[0] - e1[0] * e2[2]) * n[a + 1] +
-      (e1[0] * e2[1] - e1[1] * e2[0]) * n[a + 2];
-    if (dot < 0) [indices[t + 1], indices[t + 2]] = [indices[t + 2], indices[t + 1]];
-  }
-  return mesh;
-}
-
 function edgeStrips(inner: Vec3, b: number, steps: number): Mesh[] {
   const strips: Mesh[] = [];
   for (let axis = 0; axis < 3; axis++) {
@@ -110,7 +66,7 @@ function edgeStrips(inner: Vec3, b: number, steps: number): Mesh[] {
     for (const su of [-1, 1]) {
       for (const sv of [-1, 1]) {
         strips.push(
-          patch(steps, 1, (s, t) => {
+          buildGrid(steps, 1, (s, t) => {
             const angle = (s * Math.PI) / 2;
             const n: Vec3 = [0, 0, 0];
             n[u] = su * Math.cos(angle);
@@ -134,7 +90,7 @@ function corners(inner: Vec3, b: number, steps: number): Mesh[] {
     for (const sy of [-1, 1]) {
       for (const sz of [-1, 1]) {
         patches.push(
-          patch(steps, steps, (s, t) => {
+          buildGrid(steps, steps, (s, t) => {
             const a = (s * Math.PI) / 2;
             const e = (t * Math.PI) / 2;
             const n: Vec3 = [sx * Math.cos(a) * Math.cos(e), sy * Math.sin(e), sz * Math.sin(a) * Math.cos(e)];

@@ -7,3 +7,7 @@ export * from './build-sweep.ts';
 export * from './build-relief.ts';
 export * from './fillet-profile.ts';
 export * from './build-card.ts';
+export * from './build-grid.ts';
+export * from './build-extrusion.ts';
+export * from './build-carton.ts';
+export * from './build-pouch.ts';

@@ -3,7 +3,7 @@ import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { convertPrimitiveToTriangles, dequantize, prune } from '@gltf-transform/functions';
 import { Problem } from '../problem/index.ts';
 import { boundsOf, boundsSize, triangleCount } from '../geometry/index.ts';
-import type { ProductDocument } from '../document/index.ts';
+import { plainProduct, type ProductDocument } from '../document/index.ts';
 import type { Model } from './model.ts';
 import { modelOf } from './read-model.ts';
 
@@ -190,7 +190,8 @@ export function productOf(
 ): ProductDocument {
   const finishes = model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) }));
   return {
-    version: 1,
+    ...plainProduct(),
+    version: 2,
     name: name.slice(0, 120),
     fileName: fileName.slice(0, 255),
     source,

@@ -26,6 +26,7 @@ import type {
   SetSurface,
   ShotDocument,
 } from '../document/index.ts';
+import { modelKey, shownParts } from '../product/index.ts';
 import { placeLight } from './place-light.ts';
 import { sampleTrack } from './sample-track.ts';
 import type { Moves, Tableau, TableauCamera, TableauInstance, TableauSurface } from './tableau.ts';
@@ -34,7 +35,7 @@ import type { Moves, Tableau, TableauCamera, TableauInstance, TableauSurface } f
 export interface EvaluateContext {
   /** Products by id. */
   products: ReadonlyMap<string, ProductDocument>;
-  /** Meshes of a model by SHA-256; an instance whose model is not there yet is left out. */
+  /** Meshes of a model by its key (see modelKey()); an instance whose model is not there yet is left out. */
   meshes: (model: string) => readonly Mesh[] | undefined;
   /** Picture width over height. */
   aspect: number;
@@ -150,9 +151,10 @@ function placeSurface(surface: SetSurface): TableauSurface {
 
 function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstance[] {
   const product = context.products.get(item.product);
-  const meshes = product && context.meshes(product.model);
+  const model = product && modelKey(product);
+  const meshes = model && context.meshes(model);
   if (!product || !meshes) return [];
-  const parts = product.parts.filter((p) => p.visible && p.index < meshes.length);
+  const parts = shownParts(product, item.variant, meshes);
   const placed = (position: Vec3): number[] =>
     placementMatrix(position, item.turn, item.tilt, item.roll, product.scale);
   const position: Vec3 = [...item.position];
@@ -163,16 +165,7 @@ function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstan
     );
     position[1] += lift;
   }
-  return [
-    {
-      id: item.id,
-      name: item.name,
-      model: product.model,
-      matrix: placed(position),
-      parts: parts.map((p) => ({ index: p.index, finish: product.finishes[p.finish] ?? makeFinish('Default') })),
-      seenBy: item.seenBy,
-    },
-  ];
+  return [{ id: item.id, name: item.name, model, matrix: placed(position), parts, seenBy: item.seenBy }];
 }
 
 const boxes = new WeakMap<Mesh, Bounds>();

@@ -1,5 +1,6 @@
 import type { Mat4, Vec3 } from '../geometry/index.ts';
-import type { Finish } from '../finish/index.ts';
+import type { ShownPart } from '../product/index.ts';
+import { pictureKey, type Finish, type PictureSource } from '../finish/index.ts';
 import type { LightColour } from '../light/index.ts';
 import type { Gobo, Gradient, SeenBy, SweepSurface, Touches, ViewTransform } from '../document/index.ts';
 
@@ -25,10 +26,10 @@ export interface Moves {
 export interface TableauInstance extends Moves {
   id: string;
   name: string;
-  /** SHA-256 of the model. */
+  /** What the model is known by: see modelKey(). */
   model: string;
   matrix: Mat4;
-  parts: Array<{ index: number; finish: Finish }>;
+  parts: ShownPart[];
   seenBy: SeenBy;
 }
 
@@ -82,6 +83,15 @@ export interface TableauVolume {
   phase: number;
   /** Cells along x, y, z, x fastest. */
   grid?: { size: Vec3; density: Float32Array };
+}
+
+/** Every picture that finishes of a tableau ask for, by its key; models' own pictures are not among them. */
+export function picturesIn(tableau: Tableau): Map<string, PictureSource> {
+  const all = new Map<string, PictureSource>();
+  const finishes = [...tableau.instances.flatMap((i) => i.parts), ...tableau.surfaces].map((part) => part.finish);
+  for (const finish of finishes)
+    for (const use of Object.values(finish.textures)) if (use?.picture) all.set(pictureKey(use.picture), use.picture);
+  return all;
 }
 
 export interface TableauCamera extends Moves {

@@ -9,10 +9,13 @@ export interface DecodedImage {
   data: Uint8Array | Uint8ClampedArray;
 }
 
+/** Finds the pixels of a texture; none while they are not there yet. */
+export type ImageLookup = (use: TextureUse) => DecodedImage | undefined;
+
 /** One row of the material table. */
 export function packMaterial(
   finish: Finish,
-  images: readonly DecodedImage[],
+  images: ImageLookup,
   key: string,
   pool: TexturePool,
   number: number,
@@ -65,15 +68,9 @@ export function packMaterial(
   return m;
 }
 
-function packTextures(
-  m: number[],
-  finish: Finish,
-  images: readonly DecodedImage[],
-  key: string,
-  pool: TexturePool,
-): void {
+function packTextures(m: number[], finish: Finish, images: ImageLookup, key: string, pool: TexturePool): void {
   const texture = (use: TextureUse | undefined, srgb: boolean): number =>
-    use ? pool.add(key, use, images[use.image], srgb) : -1;
+    use ? pool.add(key, use, images(use), srgb) : -1;
   const { textures } = finish;
   m[MATERIAL.baseTexture] = texture(textures.baseColor, true);
   m[MATERIAL.ormTexture] = texture(textures.metallicRoughness, false);

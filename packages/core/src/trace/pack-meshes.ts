@@ -1,14 +1,19 @@
 import { buildCard, buildSweep, type Mesh } from '../geometry/index.ts';
 import type { TableauShape } from '../motion/index.ts';
+import type { ShownPart } from '../product/index.ts';
 import type { PackedMesh } from './layout.ts';
+
+/** Meshes kept at most. */
+const KEEP = 300;
 
 /** Meshes packed before, so that a frame in which things only move packs none. */
 export class MeshCache {
   private readonly known = new Map<string, PackedMesh>();
 
   /** The parts of a model as one mesh; slot k is the k-th part. */
-  ofModel(model: string, parts: readonly number[], meshes: readonly Mesh[]): PackedMesh {
-    return this.get(`${model} ${parts.join(',')}`, () => packMesh(parts.map((p) => meshes[p])));
+  ofModel(model: string, parts: readonly ShownPart[], meshes: readonly Mesh[]): PackedMesh {
+    const names = parts.map((p) => (p.shell ? `label ${checksum(p.shell)}` : p.index));
+    return this.get(`${model} ${names.join(',')}`, () => packMesh(parts.map((p) => p.shell ?? meshes[p.index])));
   }
 
   ofShape(shape: TableauShape): PackedMesh {
@@ -19,9 +24,19 @@ export class MeshCache {
 
   private get(key: string, make: () => PackedMesh): PackedMesh {
     const mesh = this.known.get(key) ?? make();
+    // Numbers that are dragged make a mesh at every step: only the latest are worth keeping.
+    if (this.known.size >= KEEP && !this.known.has(key)) this.known.clear();
     this.known.set(key, mesh);
     return mesh;
   }
+}
+
+/** What tells one label's triangles from another's: it arrives anew with every tableau (FNV-1a over its places). */
+function checksum({ positions }: Mesh): string {
+  const words = new Uint32Array(positions.buffer, positions.byteOffset, positions.length);
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < words.length; i++) hash = Math.imul(hash ^ words[i], 0x01000193);
+  return `${positions.length} ${hash >>> 0}`;
 }
 
 /** Joins parts into one mesh in flat arrays. */

@@ -1,10 +1,10 @@
-import { clayFinish, type Finish } from '../finish/index.ts';
+import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import { identity, type Mat4, type Mesh } from '../geometry/index.ts';
 import type { SeenBy, Tableau } from '../motion/index.ts';
 import { CAMERA, MATERIAL, RAY, type PackedInstance, type PackedMesh, type PackedScene } from './layout.ts';
 import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
-import { packMaterial, TextureCache, TexturePool, type DecodedImage } from './pack-materials.ts';
+import { packMaterial, TextureCache, TexturePool, type DecodedImage, type ImageLookup } from './pack-materials.ts';
 import { MeshCache } from './pack-meshes.ts';
 import { packRoom } from './pack-room.ts';
 import { packVolume } from './pack-volumes.ts';
@@ -14,6 +14,9 @@ export interface ModelData {
   meshes: readonly Mesh[];
   images: readonly DecodedImage[];
 }
+
+/** Art by its pictureKey(); what is not there yet is left out. */
+export type Pictures = ReadonlyMap<string, DecodedImage>;
 
 /** What stays the same from frame to frame: keep one as long as frames of the same set are packed. */
 export class PackCache {
@@ -32,27 +35,25 @@ export const GLOW_PASS = 'glow';
 export function packScene(
   tableau: Tableau,
   models: ReadonlyMap<string, ModelData>,
-  options: { clay?: boolean; cache?: PackCache } = {},
+  options: { clay?: boolean; cache?: PackCache; /** Art by its pictureKey(). */ pictures?: Pictures } = {},
 ): PackedScene {
-  const { clay = false, cache = new PackCache() } = options;
+  const { clay = false, cache = new PackCache(), pictures } = options;
   const packer = new Packer(cache, clay);
+  const art = (use: TextureUse, own: readonly DecodedImage[]): DecodedImage | undefined =>
+    use.picture ? pictures?.get(pictureKey(use.picture)) : own[use.image];
   for (const surface of tableau.surfaces) {
-    const material = packer.material(surface.finish, [], surface.id, surface);
+    const material = packer.material(surface.finish, (use) => art(use, []), surface.id, surface);
     packer.addInstance(surface, cache.meshes.ofShape(surface.shape), [material]);
   }
   for (const instance of tableau.instances) {
     const model = models.get(instance.model);
     const parts = instance.parts.filter((p) => model && p.index < model.meshes.length);
     if (!model || parts.length === 0) continue;
-    const mesh = cache.meshes.ofModel(
-      instance.model,
-      parts.map((p) => p.index),
-      model.meshes,
-    );
+    const mesh = cache.meshes.ofModel(instance.model, parts, model.meshes);
     packer.addInstance(
       instance,
       mesh,
-      parts.map((p) => packer.material(p.finish, model.images, instance.model)),
+      parts.map((p) => packer.material(p.finish, (use) => art(use, model.images), instance.model)),
     );
   }
   return packer.finish(tableau);
@@ -76,12 +77,7 @@ class Packer {
   }
 
   /** Number of a finish; surfaces have their own even where they share one. */
-  material(
-    finish: Finish,
-    images: readonly DecodedImage[],
-    key: string,
-    surface?: Parameters<typeof packMaterial>[5],
-  ): number {
+  material(finish: Finish, images: ImageLookup, key: string, surface?: Parameters<typeof packMaterial>[5]): number {
     const known = this.byFinish.get(finish);
     if (known !== undefined) return known;
     if (!this.finishes.includes(finish.name)) this.finishes.push(finish.name);

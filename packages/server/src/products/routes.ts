@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import * as yup from 'yup';
+import { validateDocument } from '@tender-orbit/core/document';
 import { DocumentRepository } from '../documents/repository.ts';
 import { personOf, requireCampaign, type AppContext } from '../http/index.ts';
 import { importProduct } from './import-product.ts';
@@ -25,6 +26,12 @@ export function productRoutes(ctx: AppContext): Router {
   const documents = new DocumentRepository(ctx.db, ctx.assets);
   router.post('/campaigns/:id/products', async (req, res) => {
     await requireCampaign(ctx, req, req.params.id);
+    if (req.body?.product) {
+      const product = validateDocument('product', req.body.product);
+      const made = await documents.create('product', req.params.id, product, `New ${product.name}`, personOf(req));
+      res.status(201).json(made);
+      return;
+    }
     const request = await body.validate(req.body ?? {});
     const product = await importProduct(ctx.assets, request);
     res

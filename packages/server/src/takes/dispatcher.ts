@@ -247,13 +247,22 @@ export class ThreadDispatcher implements FrameDispatcher {
     const stored = JSON.parse(row!.snapshot) as TakeSnapshot;
     // A take begun by an earlier version goes on with its set as it was then.
     const set = migrate('set', { ...stored.set }) as unknown as TakeSnapshot['set'];
-    const snapshot = { ...stored, set };
-    const work = { snapshot, paths: modelPaths(this.assets, snapshot) };
+    const products = Object.fromEntries(
+      Object.entries(stored.products).map(([id, p]) => [id, migrate('product', { ...p }) as unknown as typeof p]),
+    );
+    const snapshot = { ...stored, set, products };
+    const work = { snapshot, paths: filePaths(this.assets, snapshot) };
     this.snapshots.set(take, work);
     return work;
   }
 }
 
-export function modelPaths(assets: AssetStore, snapshot: TakeSnapshot): Record<string, string> {
-  return Object.fromEntries(Object.values(snapshot.products).map((p) => [p.model, assets.path(p.model)]));
+/** Paths of the files that a take needs, models and art, by hash. */
+export function filePaths(assets: AssetStore, snapshot: TakeSnapshot): Record<string, string> {
+  const hashes = Object.values(snapshot.products).flatMap((p) => [
+    p.model,
+    ...p.sheets.map((s) => s.picture.asset),
+    ...p.finishes.flatMap((f) => Object.values(f.textures).map((use) => use?.picture?.asset ?? '')),
+  ]);
+  return Object.fromEntries(hashes.filter(Boolean).map((hash) => [hash, assets.path(hash)]));
 }

@@ -1,8 +1,9 @@
 import { rename, writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { writeExr } from '@tender-orbit/core/interchange';
-import { evaluateMotion, type Tableau } from '@tender-orbit/core/motion';
+import { evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
+import { modelKey } from '@tender-orbit/core/product';
 import {
   exrOf,
   PackCache,
@@ -10,6 +11,7 @@ import {
   placeRegion,
   QUALITIES,
   steady,
+  type DecodedImage,
   type KernelTracer,
   type ModelData,
   type PackedScene,
@@ -17,25 +19,37 @@ import {
   type Quality,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
-import { loadModel } from '../workers/index.ts';
+import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
 import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
 
 const models = new Map<string, ModelData>();
-/** Models kept decoded between frames. */
+const pictures = new Map<string, DecodedImage>();
+/** Models and pictures kept decoded between frames. */
 const KEEP = 12;
 const cache = new PackCache();
 
 async function modelsFor(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Map<string, ModelData>> {
-  for (const { model } of Object.values(snapshot.products)) {
-    if (!models.has(model)) models.set(model, await loadModel(paths[model]));
-  }
-  for (const hash of models.keys()) {
-    if (models.size <= KEEP) break;
-    if (!Object.values(snapshot.products).some((p) => p.model === hash)) models.delete(hash);
-  }
+  const keys = Object.values(snapshot.products).map(modelKey);
+  for (const key of keys) if (!models.has(key)) models.set(key, await loadModel(key, paths));
+  forget(models, keys);
   return models;
+}
+
+async function picturesFor(tableau: Tableau, paths: Record<string, string>): Promise<Map<string, DecodedImage>> {
+  const wanted = picturesIn(tableau);
+  for (const [key, source] of wanted) if (!pictures.has(key)) pictures.set(key, await loadPicture(source, paths));
+  forget(pictures, [...wanted.keys()]);
+  return pictures;
+}
+
+/** Lets go of what was kept from earlier frames beyond a number, but not of what is in use. */
+function forget(kept: Map<string, unknown>, used: readonly string[]): void {
+  for (const key of kept.keys()) {
+    if (kept.size <= KEEP) break;
+    if (!used.includes(key)) kept.delete(key);
+  }
 }
 
 interface OpenFrame {
@@ -57,7 +71,10 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<st
   });
   const quality = QUALITIES[snapshot.quality];
   const { exposureScale } = tableau.camera;
-  const scene = packScene(tableau, loaded, { clay: quality.clay, cache });
+  const scene = packScene(tableau, loaded, {
+    ...{ clay: quality.clay, cache },
+    pictures: await picturesFor(tableau, paths),
+  });
   const samples = snapshot.samples || quality.samples;
   // Asked for a number of samples, a take gets just that many.
   const adapt = snapshot.samples ? undefined : quality.adapt;

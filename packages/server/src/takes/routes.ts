@@ -7,7 +7,7 @@ import { DocumentRepository } from '../documents/repository.ts';
 import { notFound, personOf, requireCampaign, type AppContext } from '../http/index.ts';
 import { newId } from '../ids.ts';
 import { startWorker, type WorkerReply } from '../workers/index.ts';
-import { modelPaths } from './dispatcher.ts';
+import { filePaths } from './dispatcher.ts';
 import { listTakes } from './list-takes.ts';
 import type { Probe } from './render-frame.ts';
 import type { RenderJob } from './render-worker.ts';
@@ -104,7 +104,7 @@ export function takeRoutes(ctx: AppContext): Router {
       task: 'probe',
       snapshot,
       frame: 0,
-      paths: modelPaths(ctx.assets, snapshot),
+      paths: filePaths(ctx.assets, snapshot),
       raw: {},
       exr: '',
     });

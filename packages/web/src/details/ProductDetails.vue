@@ -21,9 +21,21 @@ function seat(): void {
     if (seated) product.position[1] = 0;
   });
 }
+const variants = computed(() => campaign.products.get(item.value?.product ?? '')?.variants ?? []);
+function chooseVariant(event: Event): void {
+  const variant = (event.target as HTMLSelectElement).value;
+  stage.change('Choose variant', (set) => void (set.products.find((p) => p.id === id)!.variant = variant));
+}
 function choose(event: Event): void {
   const product = (event.target as HTMLSelectElement).value;
-  stage.change('Swap product', (set) => void (set.products.find((p) => p.id === id)!.product = product));
+  stage.change(
+    'Swap product',
+    (set) =>
+      void Object.assign(
+        set.products.find((p) => p.id === id)!,
+        { product, variant: '' },
+      ),
+  );
 }
 </script>
 
@@ -32,6 +44,11 @@ function choose(event: Event): void {
     <FieldRow label="Product">
       <select class="field" :value="item.product" @change="choose">
         <option v-for="[key, product] in campaign.products" :key="key" :value="key">{{ product?.name }}</option>
+      </select>
+    </FieldRow>
+    <FieldRow v-if="variants.length > 1" label="Variant">
+      <select class="field" :value="item.variant || variants[0].id" data-test="set-variant" @change="chooseVariant">
+        <option v-for="v in variants" :key="v.id" :value="v.id">{{ v.name }}</option>
       </select>
     </FieldRow>
     <FieldRow label="Size"

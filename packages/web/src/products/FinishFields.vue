@@ -1,19 +1,53 @@
 <script setup lang="ts">
-import { hexToLinear, linearToHex, type Finish } from '@tender-orbit/core/finish';
+import { computed, ref } from 'vue';
+import { hexToLinear, linearToHex, TEXTURE_SLOTS, type Finish, type TextureSlot } from '@tender-orbit/core/finish';
 import HexField from '../controls/HexField.vue';
+import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
-import { useDocuments } from '../stores/index.ts';
+import { mdiImageOutline, mdiTrashCanOutline } from '@mdi/js';
+import { useDocuments, useNotices } from '../stores/index.ts';
+import { pixelsOfFile } from './art-files.ts';
+import { colourOf } from './picked-colour.ts';
 
 const { productId, index, finish } = defineProps<{ productId: string; index: number; finish: Finish }>();
 const documents = useDocuments();
+const notices = useNotices();
+const picture = ref<{ url: string; pixels: ImageData } | null>(null);
 
-type Amount = 'roughness' | 'metallic' | 'transmission' | 'clearcoat';
-const AMOUNTS: Array<[Amount, string]> = [
+type Amount =
+  | 'roughness'
+  | 'metallic'
+  | 'transmission'
+  | 'clearcoat'
+  | 'clearcoatRoughness'
+  | 'specular'
+  | 'sheenRoughness'
+  | 'iridescence'
+  | 'anisotropy'
+  | 'alpha';
+const FIRST: Array<[Amount, string]> = [
   ['roughness', 'Roughness'],
   ['metallic', 'Metal'],
   ['transmission', 'See-through'],
   ['clearcoat', 'Clearcoat'],
 ];
+const MORE: Array<[Amount, string]> = [
+  ['clearcoatRoughness', 'Coat rough'],
+  ['specular', 'Specular'],
+  ['sheenRoughness', 'Sheen rough'],
+  ['iridescence', 'Pearl'],
+  ['anisotropy', 'Brushed'],
+  ['alpha', 'Opacity'],
+];
+const SLOT_NAMES: Record<TextureSlot, string> = {
+  baseColor: 'Colour',
+  metallicRoughness: 'Roughness and metal',
+  normal: 'Relief',
+  emissive: 'Glow',
+  transmission: 'See-through',
+  clearcoat: 'Clearcoat',
+};
+const used = computed(() => TEXTURE_SLOTS.filter((slot) => finish.textures[slot]));
 
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
   documents.edit(
@@ -24,18 +58,79 @@ function set(label: string, values: Partial<Finish>, gesture = ''): void {
     gesture,
   );
 }
-function paint(hex: string, gesture: string): void {
-  const baseColor = hexToLinear(hex);
-  if (baseColor) set('Change finish colour', { baseColor }, gesture);
+function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive', label: string) {
+  return (hex: string, gesture: string): void => {
+    const linear = hexToLinear(hex);
+    if (linear) set(label, { [key]: linear }, gesture);
+  };
 }
+function texture(
+  slot: TextureSlot,
+  label: string,
+  values: Partial<Finish['textures'][TextureSlot]> | null,
+  gesture = '',
+): void {
+  documents.edit(
+    'product',
+    productId,
+    label,
+    (product) => {
+      const { textures } = product.finishes[index];
+      if (values) Object.assign(textures[slot]!, values);
+      else delete textures[slot];
+    },
+    gesture,
+  );
+}
+function rename(event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim();
+  if (name) set('Rename finish', { name: name.slice(0, 200) });
+}
+async function openPicture(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0];
+  if (file)
+    await notices.guard(async () => {
+      picture.value = { url: URL.createObjectURL(file), pixels: await pixelsOfFile(file, 600) };
+    });
+}
+function pick(event: MouseEvent): void {
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const { pixels } = picture.value!;
+  const hex = colourOf(pixels, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
+  set('Pick finish colour', { baseColor: hexToLinear(hex)! });
+}
+const mm = (metres: number): number => metres * 1000;
 </script>
 
 <template>
-  <section aria-label="Finish">
-    <h3 class="clip">Finish: {{ finish.name }}</h3>
-    <HexField label="Colour" :value="linearToHex(finish.baseColor)" @change="paint" />
+  <div class="fields">
+    <input class="field" :value="finish.name" aria-label="Name of the finish" maxlength="200" @change="rename" />
+    <div class="row colour">
+      <HexField
+        class="spread"
+        label="Colour"
+        :value="linearToHex(finish.baseColor)"
+        @change="colour('baseColor', 'Change finish colour')"
+      />
+      <label class="pick" title="Pick the colour from a picture">
+        <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
+          <path :d="mdiImageOutline" fill="currentColor" />
+        </svg>
+        <input
+          type="file"
+          accept="image/*"
+          class="sr-only"
+          aria-label="Pick the colour from a picture"
+          data-test="colour-picture"
+          @change="openPicture"
+        />
+      </label>
+    </div>
+    <button v-if="picture" type="button" class="picture" aria-label="Click the colour in the picture" @click="pick">
+      <img :src="picture.url" alt="" />
+    </button>
     <NumberField
-      v-for="[key, label] in AMOUNTS"
+      v-for="[key, label] in FIRST"
       :key="key"
       :label="label"
       unit="%"
@@ -46,6 +141,7 @@ function paint(hex: string, gesture: string): void {
       @change="(v, g) => set(`Change ${label.toLowerCase()}`, { [key]: v / 100 }, g)"
     />
     <NumberField
+      v-if="finish.transmission > 0 || finish.metallic < 1"
       label="Refraction"
       :value="finish.ior"
       :min="1"
@@ -54,18 +150,150 @@ function paint(hex: string, gesture: string): void {
       :usual="1.5"
       @change="(v, g) => set('Change refraction', { ior: v }, g)"
     />
-    <p v-if="Object.keys(finish.textures).length" class="dim">
-      Art: {{ Object.keys(finish.textures).length }} texture{{ Object.keys(finish.textures).length === 1 ? '' : 's' }};
-      the colour multiplies it.
-    </p>
-  </section>
+    <template v-if="finish.transmission > 0">
+      <NumberField
+        label="Thickness"
+        unit="mm"
+        :value="mm(finish.thickness)"
+        :min="0"
+        :max="1000"
+        :step="0.1"
+        @change="(v, g) => set('Change thickness', { thickness: v / 1000 }, g)"
+      />
+      <HexField
+        label="Filling"
+        :value="linearToHex(finish.attenuationColor)"
+        @change="colour('attenuationColor', 'Change filling colour')"
+      />
+      <NumberField
+        label="Clear to"
+        unit="mm"
+        :value="mm(finish.attenuationDistance)"
+        :min="0"
+        :max="10000"
+        :step="1"
+        @change="(v, g) => set('Change clearness', { attenuationDistance: v / 1000 }, g)"
+      />
+    </template>
+    <details>
+      <summary>More</summary>
+      <NumberField
+        v-for="[key, label] in MORE"
+        :key="key"
+        :label="label"
+        unit="%"
+        :value="finish[key] * 100"
+        :min="0"
+        :max="100"
+        :step="1"
+        @change="(v, g) => set(`Change ${label.toLowerCase()}`, { [key]: v / 100 }, g)"
+      />
+      <HexField label="Sheen" :value="linearToHex(finish.sheenColor)" @change="colour('sheenColor', 'Change sheen')" />
+      <HexField label="Glow" :value="linearToHex(finish.emissive)" @change="colour('emissive', 'Change glow')" />
+      <NumberField
+        label="Glow power"
+        unit="cd"
+        :value="finish.emissiveStrength"
+        :min="0"
+        :max="100000"
+        :step="10"
+        @change="(v, g) => set('Change glow', { emissiveStrength: v }, g)"
+      />
+    </details>
+    <template v-for="slot in used" :key="slot">
+      <div class="row">
+        <strong class="spread">Texture: {{ SLOT_NAMES[slot] }}</strong>
+        <IconButton
+          :icon="mdiTrashCanOutline"
+          :label="`Take ${SLOT_NAMES[slot]} texture off`"
+          @click="texture(slot, 'Take texture off', null)"
+        />
+      </div>
+      <NumberField
+        label="Repeat"
+        :value="finish.textures[slot]!.scale[0]"
+        :min="0.01"
+        :max="1000"
+        :step="0.1"
+        @change="
+          (v, g) =>
+            texture(
+              slot,
+              'Repeat texture',
+              { scale: [v, v * (finish.textures[slot]!.scale[1] / finish.textures[slot]!.scale[0])] },
+              g,
+            )
+        "
+      />
+      <NumberField
+        label="Offset x"
+        unit="%"
+        :value="finish.textures[slot]!.offset[0] * 100"
+        :step="1"
+        @change="(v, g) => texture(slot, 'Move texture', { offset: [v / 100, finish.textures[slot]!.offset[1]] }, g)"
+      />
+      <NumberField
+        label="Offset y"
+        unit="%"
+        :value="finish.textures[slot]!.offset[1] * 100"
+        :step="1"
+        @change="(v, g) => texture(slot, 'Move texture', { offset: [finish.textures[slot]!.offset[0], v / 100] }, g)"
+      />
+      <NumberField
+        label="Rotation"
+        unit="deg"
+        :value="(finish.textures[slot]!.rotation * 180) / Math.PI"
+        :step="1"
+        @change="(v, g) => texture(slot, 'Turn texture', { rotation: (v * Math.PI) / 180 }, g)"
+      />
+      <NumberField
+        v-if="slot === 'normal'"
+        label="Strength"
+        :value="finish.textures[slot]!.strength"
+        :min="-20"
+        :max="20"
+        :step="0.1"
+        @change="(v, g) => texture(slot, 'Change relief', { strength: v }, g)"
+      />
+    </template>
+  </div>
 </template>
 
 <style scoped>
-h3 {
-  margin: 8px 0 4px;
+.fields {
+  margin-top: 8px;
 }
-p {
-  margin: 4px 0 0 20px;
+.colour {
+  gap: 2px;
+}
+.pick {
+  display: grid;
+  place-items: center;
+  width: 28px;
+  height: 28px;
+  border-radius: 6px;
+  cursor: pointer;
+}
+.pick:hover,
+.pick:focus-within {
+  background: var(--ink-2);
+}
+.picture {
+  display: block;
+  width: 100%;
+  padding: 0;
+  border: 0;
+  background: none;
+  cursor: crosshair;
+}
+.picture img {
+  display: block;
+  width: 100%;
+  border-radius: 6px;
+}
+summary {
+  margin: 4px 0;
+  color: var(--bone-dim);
+  cursor: pointer;
 }
 </style>

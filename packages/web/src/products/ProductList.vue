@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import ProgressBar from '../controls/ProgressBar.vue';
 import ThingGlyph from '../setlist/ThingGlyph.vue';
-import { useCampaign } from '../stores/index.ts';
-import { thumbOf } from './thumbs.ts';
+import { useCampaign, useDesk } from '../stores/index.ts';
+import { variantPicture } from './looks.ts';
+import MakeOne from './MakeOne.vue';
 import { useImport } from './use-import.ts';
 
-const chosen = defineModel<string>({ required: true });
 const emit = defineEmits<{ bring: [] }>();
 const campaign = useCampaign();
+const desk = useDesk();
 const { state } = useImport();
+const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 </script>
 
 <template>
@@ -24,18 +26,24 @@ const { state } = useImport();
       :key="id"
       type="button"
       class="product"
-      :class="{ chosen: id === chosen }"
-      :aria-pressed="id === chosen"
+      :class="{ chosen: id === desk.id }"
+      :aria-pressed="id === desk.id"
       data-test="product"
-      @click="chosen = id"
+      @click="desk.id = id"
     >
-      <img v-if="thumbOf(product.model)" :src="thumbOf(product.model)!" width="44" height="44" alt="" />
+      <img
+        v-if="variantPicture(product, '', 88)"
+        :src="variantPicture(product, '', 88)!"
+        width="44"
+        height="44"
+        alt=""
+      />
       <span v-else class="blank"><ThingGlyph kind="product" /></span>
       <span class="text">
         <span class="clip">{{ product.name }}</span>
         <span class="dim clip"
-          >{{ Number((product.extent[1] * product.scale * 100).toFixed(1)) }} cm high,
-          {{ product.parts.length }} parts</span
+          >{{ Number((product.extent[1] * product.scale * 100).toFixed(1)) }} cm,
+          {{ count(product.variants.length, 'variant') }}</span
         >
       </span>
     </button>
@@ -43,7 +51,8 @@ const { state } = useImport();
       <span class="clip">{{ state.share < 1 ? `Uploading ${state.name}` : `Reading ${state.name}` }}</span>
       <ProgressBar :value="state.share" :label="`Importing ${state.name}`" />
     </div>
-    <p class="dim drop">Drop a .glb here, or a .gltf or .obj together with its files, an .stl or a .ply.</p>
+    <MakeOne />
+    <p class="dim drop">Drop a .glb here, or a .gltf or .obj with its files, an .stl or a .ply.</p>
   </nav>
 </template>
 
@@ -93,7 +102,7 @@ img,
 }
 .drop {
   margin: 14px 0 0;
-  padding: 16px 12px;
+  padding: 12px;
   border: 1px dashed var(--line);
   border-radius: 8px;
 }

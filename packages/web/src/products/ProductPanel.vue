@@ -1,28 +1,39 @@
 <script setup lang="ts">
 import { mdiEyeOffOutline, mdiEyeOutline } from '@mdi/js';
-import { computed, ref, watch } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { linearToHex, type Finish } from '@tender-orbit/core/finish';
+import ArtPanel from './ArtPanel.vue';
+import BuilderFields from './BuilderFields.vue';
+import FinishPanel from './FinishPanel.vue';
 import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
-import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
-import FinishFields from './FinishFields.vue';
+import { useCampaign, useDesk, useNotices, useStage } from '../stores/index.ts';
 
 const { id, product } = defineProps<{ id: string; product: ProductDocument }>();
 const emit = defineEmits<{ removed: [] }>();
 const campaign = useCampaign();
-const documents = useDocuments();
+const desk = useDesk();
 const notices = useNotices();
 const stage = useStage();
 const router = useRouter();
-const finish = ref(0);
+type Tab = 'body' | 'finish' | 'art';
+const TABS: Array<[Tab, string]> = [
+  ['body', 'Body'],
+  ['finish', 'Finish'],
+  ['art', 'Label art'],
+];
+const tab = ref<Tab>('body');
 const asking = ref(false);
-watch(
-  () => id,
-  () => (finish.value = 0),
-);
 
+const KINDS = {
+  carton: 'Carton',
+  turned: 'Turned body',
+  device: 'Card or screen',
+  pouch: 'Pouch',
+  cutout: 'Words or logo',
+} as const;
 const SIDES = ['Width', 'Height', 'Depth'] as const;
 const UNITS = [
   { name: 'm', scale: 1 },
@@ -32,8 +43,25 @@ const UNITS = [
 ] as const;
 const usedOn = computed(() => campaign.set?.products.filter((p) => p.product === id).length ?? 0);
 
-function edit(label: string, recipe: (draft: ProductDocument) => void, gesture = ''): void {
-  documents.edit('product', id, label, (draft) => recipe(draft as ProductDocument), gesture);
+const { edit } = desk;
+/** Whether a part is seen in the variant in hand. */
+function shown(index: number): boolean {
+  const part = product.parts.find((p) => p.index === index)!;
+  return part.visible && !desk.variant?.hidden.includes(index);
+}
+/** In the first variant a part is hidden from the product, in another from that variant alone. */
+function toggle(i: number): void {
+  const { index, name } = product.parts[i];
+  const was = shown(index);
+  const variant = desk.variant!.id;
+  edit(`${was ? 'Hide' : 'Show'} ${name}`, (p) => {
+    const own = p.variants.find((v) => v.id === variant)!;
+    if (!was) {
+      p.parts[i].visible = true;
+      own.hidden = own.hidden.filter((h) => h !== index);
+    } else if (variant === p.variants[0].id) p.parts[i].visible = false;
+    else own.hidden.push(index);
+  });
 }
 /** One side decides; the others follow, since a product has one scale. */
 function setSide(axis: number, centimetres: number, gesture: string): void {
@@ -43,6 +71,10 @@ function setSide(axis: number, centimetres: number, gesture: string): void {
       (p) => void (p.scale = Number((centimetres / 100 / product.extent[axis]).toPrecision(9))),
       gesture,
     );
+}
+/** What a part wears in the variant in hand. */
+function finishOf(part: ProductDocument['parts'][number]): number {
+  return desk.variant?.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
 }
 /** The colour a finish is known by: what a filling tints light with, else its own. */
 function swatch(used: Finish | undefined): string {
@@ -66,63 +98,97 @@ async function remove(): Promise<void> {
 <template>
   <section class="card scroll panel" aria-label="Product details" data-test="product-panel">
     <input class="field name" :value="product.name" aria-label="Name of the product" maxlength="120" @change="rename" />
-    <span class="dim clip">{{ product.fileName }}</span>
     <button type="button" class="chip primary" data-test="to-set" @click="stand">
       {{ usedOn ? 'Put another on the set' : 'Put on the set' }}
     </button>
-
-    <h3>Real size</h3>
-    <NumberField
-      v-for="(side, axis) in SIDES"
-      :key="side"
-      :label="side"
-      unit="cm"
-      :value="product.extent[axis] * product.scale * 100"
-      :min="0.01"
-      :max="100000"
-      :step="0.1"
-      @change="(v, g) => setSide(axis, v, g)"
-    />
-    <div class="row units">
-      <span class="dim">The file's unit is</span>
+    <div class="row tabs" role="tablist" aria-label="What of the product">
       <button
-        v-for="unit in UNITS"
-        :key="unit.name"
+        v-for="[key, label] in TABS"
+        :key="key"
         type="button"
+        role="tab"
         class="chip"
-        :class="{ on: Math.abs(product.scale / unit.scale - 1) < 1e-6 }"
-        @click="edit('Set unit of the file', (p) => void (p.scale = unit.scale))"
+        :class="{ on: tab === key }"
+        :aria-selected="tab === key"
+        :data-test="`tab-${key}`"
+        @click="tab = key"
       >
-        {{ unit.name }}
+        {{ label }}
       </button>
     </div>
+
+    <template v-if="tab === 'body'">
+      <template v-if="product.builder">
+        <h3>{{ KINDS[product.builder.kind] }}</h3>
+        <BuilderFields :builder="product.builder" />
+      </template>
+      <template v-else>
+        <h3>Real size</h3>
+        <span class="dim clip">{{ product.fileName }}</span>
+        <NumberField
+          v-for="(side, axis) in SIDES"
+          :key="side"
+          :label="side"
+          unit="cm"
+          :value="product.extent[axis] * product.scale * 100"
+          :min="0.01"
+          :max="100000"
+          :step="0.1"
+          @change="(v, g) => setSide(axis, v, g)"
+        />
+        <div class="row units">
+          <span class="dim">The file's unit is</span>
+          <button
+            v-for="unit in UNITS"
+            :key="unit.name"
+            type="button"
+            class="chip"
+            :class="{ on: Math.abs(product.scale / unit.scale - 1) < 1e-6 }"
+            @click="edit('Set unit of the file', (p) => void (p.scale = unit.scale))"
+          >
+            {{ unit.name }}
+          </button>
+        </div>
+      </template>
+    </template>
 
     <h3>Parts</h3>
     <ul>
       <li v-for="(part, i) in product.parts" :key="part.index" class="row">
-        <button type="button" class="part" :class="{ on: part.finish === finish }" @click="finish = part.finish">
-          <span class="swatch" :style="{ background: swatch(product.finishes[part.finish]) }" />
+        <button
+          type="button"
+          class="part"
+          :class="{ on: i === desk.part }"
+          :aria-pressed="i === desk.part"
+          data-test="part"
+          @click="desk.part = i"
+        >
+          <span class="swatch" :style="{ background: swatch(product.finishes[finishOf(part)]) }" />
           <span class="clip spread">{{ part.name || `Part ${i + 1}` }}</span>
           <span class="mono dim">{{ part.triangles.toLocaleString('en') }}</span>
         </button>
         <IconButton
-          :icon="part.visible ? mdiEyeOutline : mdiEyeOffOutline"
-          :label="`${part.visible ? 'Hide' : 'Show'} ${part.name}`"
-          @click="edit(part.visible ? 'Hide part' : 'Show part', (p) => void (p.parts[i].visible = !part.visible))"
+          :icon="shown(part.index) ? mdiEyeOutline : mdiEyeOffOutline"
+          :label="`${shown(part.index) ? 'Hide' : 'Show'} ${part.name}`"
+          @click="toggle(i)"
         />
       </li>
     </ul>
 
-    <FinishFields v-if="product.finishes[finish]" :product-id="id" :index="finish" :finish="product.finishes[finish]" />
-    <button
-      type="button"
-      class="chip delete"
-      :disabled="usedOn > 0"
-      :title="usedOn ? 'It stands on the set: take it off there first' : ''"
-      @click="asking = true"
-    >
-      Delete product
-    </button>
+    <FinishPanel v-if="tab === 'finish'" />
+    <ArtPanel v-else-if="tab === 'art'" />
+    <div v-else class="row">
+      <button type="button" class="chip" data-test="duplicate-product" @click="desk.duplicate()">Duplicate</button>
+      <button
+        type="button"
+        class="chip delete"
+        :disabled="usedOn > 0"
+        :title="usedOn ? 'It stands on the set: take it off there first' : ''"
+        @click="asking = true"
+      >
+        Delete product
+      </button>
+    </div>
     <v-dialog v-model="asking">
       <div class="card ask">
         <h2>Delete {{ product.name }}?</h2>
@@ -193,7 +259,11 @@ li {
 }
 .delete {
   justify-self: start;
-  margin-top: 10px;
+  margin-left: auto;
+}
+.tabs {
+  margin-top: 6px;
+  gap: 4px;
 }
 .ask {
   padding: 20px;

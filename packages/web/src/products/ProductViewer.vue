@@ -2,10 +2,13 @@
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
+import { modelKey } from '@tender-orbit/core/product';
+import { useDesk, type DeskView } from '../stores/index.ts';
+import { artIn, LOADED } from '../viewer/loaded.ts';
 import { modelOf } from '../viewer/models.ts';
 import { StageView } from '../viewer/stage-view.ts';
 import { productTableau } from './product-tableau.ts';
-import { keepThumb } from './thumbs.ts';
+import UvView from './UvView.vue';
 
 const { product } = defineProps<{ product: ProductDocument }>();
 const canvas = ref<HTMLCanvasElement>();
@@ -15,11 +18,17 @@ const size = ref({ width: 1, height: 1 });
 const clay = ref(false);
 const framed = ref(true);
 const broken = ref('');
-const model = computed(() => modelOf(product.model));
+const VIEWS: Array<[DeskView, string]> = [
+  ['look', 'Look'],
+  ['uv', 'UV'],
+];
+const desk = useDesk();
+const model = computed(() => modelOf(modelKey(product)));
 const tableau = computed(() =>
-  model.value ? productTableau(product, model.value.meshes, size.value.width / size.value.height) : null,
+  model.value
+    ? productTableau(product, model.value.meshes, size.value.width / size.value.height, desk.variantId)
+    : null,
 );
-let timer: ReturnType<typeof setTimeout>;
 
 useResizeObserver(surround, ([entry]) => {
   const { width, height } = entry.contentRect;
@@ -30,6 +39,11 @@ onMounted(() => {
   try {
     view.value = new StageView(canvas.value!, {
       pick: () => undefined,
+      mark: ({ part }) => {
+        const at = product.parts.findIndex((p) => p.index === part);
+        if (at >= 0) desk.part = at;
+        return true;
+      },
       move: () => undefined,
       turn: () => undefined,
       leaveCamera: () => (framed.value = false),
@@ -40,14 +54,13 @@ onMounted(() => {
   }
 });
 onBeforeUnmount(() => {
-  clearTimeout(timer);
   view.value?.dispose();
 });
 watch(
-  () => product.model,
+  () => desk.id,
   () => (framed.value = true),
 );
-watch([view, tableau, clay, framed], () => {
+watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)], () => {
   if (!view.value || !tableau.value) return;
   view.value.show({
     tableau: tableau.value,
@@ -55,12 +68,8 @@ watch([view, tableau, clay, framed], () => {
     selected: '',
     handles: null,
     throughCamera: framed.value,
-    models: modelOf,
+    loaded: LOADED,
   });
-  clearTimeout(timer);
-  // Once the full picture has been drawn it also serves as the list's thumbnail.
-  if (framed.value && !clay.value)
-    timer = setTimeout(() => canvas.value && keepThumb(product.model, canvas.value), 1500);
 });
 </script>
 
@@ -75,6 +84,18 @@ watch([view, tableau, clay, framed], () => {
         >{{ product.parts.reduce((n, p) => n + p.triangles, 0).toLocaleString('en') }} triangles</span
       >
       <span class="spread" />
+      <button
+        v-for="[key, label] in VIEWS"
+        :key="key"
+        type="button"
+        class="chip"
+        :class="{ on: desk.view === key }"
+        :aria-pressed="desk.view === key"
+        :data-test="`view-${key}`"
+        @click="desk.view = key"
+      >
+        {{ label }}
+      </button>
       <button v-if="!framed" type="button" class="chip" @click="framed = true">Frame product</button>
       <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = !clay">Clay</button>
     </div>
@@ -82,6 +103,7 @@ watch([view, tableau, clay, framed], () => {
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
       <canvas ref="canvas" data-test="product-canvas" :aria-label="product.name" />
       <p v-if="!model" class="dim loading">Reading the model...</p>
+      <UvView v-if="desk.view === 'uv'" />
     </div>
   </section>
 </template>

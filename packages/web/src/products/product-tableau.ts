@@ -1,16 +1,23 @@
 import { newCamera, newSet, newShot, type ProductDocument } from '@tender-orbit/core/document';
 import { frameBounds } from '@tender-orbit/core/camera';
 import { boundsOf, boundsSize, placementMatrix, type Mesh } from '@tender-orbit/core/geometry';
+import type { Finish } from '@tender-orbit/core/finish';
 import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { newSetProduct } from '../things/edit-set.ts';
 
 /** Half of the diagonal of the product that the standard lights are set for, metres. */
 const STANDARD_RADIUS = 0.09;
 
 /** One product alone in a plain studio that grows with it, framed from slightly above. */
-export function productTableau(product: ProductDocument, meshes: readonly Mesh[], aspect: number): Tableau {
+export function productTableau(
+  product: ProductDocument,
+  meshes: readonly Mesh[],
+  aspect: number,
+  variant = '',
+): Tableau {
   const set = newSet('Look');
-  set.products = [{ ...newSetProduct(set, 'product', product.name), turn: -18 }];
+  set.products = [{ ...newSetProduct(set, 'product', product.name), variant, turn: -18 }];
   const seated = placementMatrix([0, 0, 0], -18, 0, 0, product.scale);
   const box = boundsOf(
     product.parts.filter((p) => p.visible && p.index < meshes.length).map((p) => meshes[p.index]),
@@ -51,4 +58,21 @@ export function productTableau(product: ProductDocument, meshes: readonly Mesh[]
     meshes: () => meshes,
     aspect,
   });
+}
+
+/** What a finish is shown on: a ball of five centimetres. */
+const BALL = builtDocument('Ball', {
+  ...TURNED_PRESETS.tin,
+  profile: Array.from({ length: 25 }, (_, i): [number, number, number] => {
+    const a = (i / 24) * Math.PI;
+    return [0.025 * Math.sin(a), 0.025 * (1 - Math.cos(a)), 0];
+  }),
+  wall: 0,
+  cap: { kind: 'none', height: 0 },
+});
+
+/** A finish on a ball in a plain studio. */
+export function ballTableau(finish: Finish): Tableau {
+  const key = modelKey(BALL);
+  return productTableau({ ...BALL, finishes: [finish] }, builtMeshes(key)!, 1);
 }

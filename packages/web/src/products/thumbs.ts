@@ -1,37 +1,36 @@
 import { shallowReactive } from 'vue';
 
-/** Small pictures of models, kept in the browser by model hash: a model never changes under its hash. */
-const thumbs = shallowReactive(new Map<string, string>());
-const SIDE = 88;
-const name = (model: string): string => `tender-orbit:thumb:${model}`;
+/** Small pictures kept in the browser by what they show. */
+const pictures = shallowReactive(new Map<string, string>());
+const PREFIX = 'tender-orbit:thumb:';
 
-export function thumbOf(model: string): string | null {
-  if (!thumbs.has(model)) {
+export function rememberedPicture(name: string): string | null {
+  if (!pictures.has(name)) {
     let stored: string | null = null;
     try {
-      stored = localStorage.getItem(name(model));
+      stored = localStorage.getItem(PREFIX + name);
     } catch {
       // Without storage the pictures last as long as the page.
     }
-    if (stored) thumbs.set(model, stored);
+    if (stored) pictures.set(name, stored);
   }
-  return thumbs.get(model) ?? null;
+  return pictures.get(name) ?? null;
 }
 
-/** Keeps the middle square of what a viewer shows. */
-export function keepThumb(model: string, canvas: HTMLCanvasElement): void {
-  const side = Math.min(canvas.width, canvas.height);
-  if (side < 8) return;
-  const small = document.createElement('canvas');
-  small.width = small.height = SIDE;
-  small
-    .getContext('2d')!
-    .drawImage(canvas, (canvas.width - side) / 2, (canvas.height - side) / 2, side, side, 0, 0, SIDE, SIDE);
-  const picture = small.toDataURL('image/webp', 0.85);
-  thumbs.set(model, picture);
+export function rememberPicture(name: string, picture: string): void {
+  pictures.set(name, picture);
   try {
-    localStorage.setItem(name(model), picture);
+    localStorage.setItem(PREFIX + name, picture);
   } catch {
-    // See thumbOf().
+    forgetStored();
+  }
+}
+
+/** Storage is full: pictures can be made again, other things kept there cannot. */
+function forgetStored(): void {
+  try {
+    for (const key of Object.keys(localStorage)) if (key.startsWith(PREFIX)) localStorage.removeItem(key);
+  } catch {
+    // See rememberedPicture().
   }
 }

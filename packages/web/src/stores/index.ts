@@ -4,3 +4,4 @@ export * from './documents.ts';
 export * from './campaign.ts';
 export * from './playhead.ts';
 export * from './stage.ts';
+export * from './desk.ts';

@@ -39,6 +39,7 @@ export function newSetProduct(set: SetDocument, product: string, name: string): 
       name,
     ),
     product,
+    variant: '',
     position: [across, 0, 0],
     turn: 0,
     tilt: 0,

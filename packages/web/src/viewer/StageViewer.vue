@@ -5,7 +5,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
 import { kindOf } from '../things/kind-of.ts';
-import { modelOf } from './models.ts';
+import { artIn, LOADED } from './loaded.ts';
 import ShotSwitch from './ShotSwitch.vue';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
@@ -113,7 +113,7 @@ onBeforeUnmount(() => {
 });
 
 watch(
-  [view, tableau, clay, () => stage.selected, handles, through],
+  [view, tableau, clay, () => stage.selected, handles, through, () => tableau.value && artIn(tableau.value)],
   () => {
     if (!view.value || !tableau.value) return;
     view.value.show({
@@ -122,7 +122,7 @@ watch(
       selected: stage.selected,
       handles: handles.value,
       throughCamera: through.value,
-      models: modelOf,
+      loaded: LOADED,
     });
   },
   { immediate: true },

@@ -20,10 +20,15 @@ const WRAP = { repeat: RepeatWrapping, mirror: MirroredRepeatWrapping, clamp: Cl
   unknown
 >;
 
+/** Finds the bitmap of a texture; none while it is not there yet. */
+export type ImageLookup = (use: TextureUse) => ImageBitmap | undefined;
+
 /** A finish as the viewer draws it. */
-export function materialOf(finish: Finish, images: readonly ImageBitmap[]): Material {
-  const texture = (use: TextureUse | undefined, colour: boolean): Texture | null =>
-    use && images[use.image] ? textureOf(use, images[use.image], colour) : null;
+export function materialOf(finish: Finish, images: ImageLookup): Material {
+  const texture = (use: TextureUse | undefined, colour: boolean): Texture | null => {
+    const image = use && images(use);
+    return image ? textureOf(use, image, colour) : null;
+  };
   const color = new Color().setRGB(...finish.baseColor);
   const map = texture(finish.textures.baseColor, true);
   const side = finish.doubleSided ? DoubleSide : FrontSide;
@@ -59,6 +64,9 @@ export function materialOf(finish: Finish, images: readonly ImageBitmap[]): Mate
   });
   if (finish.textures.normal)
     material.normalScale = new Vector2(finish.textures.normal.strength, finish.textures.normal.strength);
+  // A label lies on what it is printed on, closer than depths can tell from afar.
+  if (finish.alphaMode === 'blend')
+    Object.assign(material, { polygonOffset: true, polygonOffsetFactor: -2, polygonOffsetUnits: -2 });
   if (finish.transmission > 0) seeThrough(material, finish);
   return material;
 }

@@ -1,34 +1,58 @@
 import { shallowReactive } from 'vue';
+import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import type { ModelReply } from '../workers/model-worker.ts';
+import type { ModelReply, ModelRequest } from '../workers/model-worker.ts';
 
 export interface LoadedModel {
   meshes: Mesh[];
   images: ImageBitmap[];
 }
 
-/** Models by hash, read once in a worker; asking for one that is not there yet starts reading it. */
-const loaded = shallowReactive(new Map<string, LoadedModel>());
+/** Models and art by key, read once in a worker; asking for one that is not there yet starts reading it. */
+const models = shallowReactive(new Map<string, LoadedModel>());
+const pictures = shallowReactive(new Map<string, ImageBitmap>());
 const asked = new Set<string>();
+/** Built models kept: a number that is dragged makes one at every step. */
+const KEEP = 40;
 let worker: Worker | null = null;
 
-export function modelOf(hash: string): LoadedModel | undefined {
-  const model = loaded.get(hash);
-  if (!model && !asked.has(hash)) {
-    asked.add(hash);
-    worker ??= startWorker();
-    worker.postMessage({ hash });
-  }
+/** A model by its modelKey(). */
+export function modelOf(key: string): LoadedModel | undefined {
+  const model = models.get(key);
+  if (!model) ask(key, { kind: 'model', key });
   return model;
+}
+
+/** The bitmap of a picture of art. */
+export function pictureOf(source: PictureSource): ImageBitmap | undefined {
+  const key = pictureKey(source);
+  const picture = pictures.get(key);
+  // Documents are proxies to Vue, which cannot be posted as they are.
+  if (!picture) ask(key, { kind: 'picture', source: JSON.parse(JSON.stringify(source)) as PictureSource });
+  return picture;
+}
+
+function ask(key: string, request: ModelRequest): void {
+  if (asked.has(key)) return;
+  asked.add(key);
+  worker ??= startWorker();
+  worker.postMessage(request);
 }
 
 function startWorker(): Worker {
   const started = new Worker(new URL('../workers/model-worker.ts', import.meta.url), { type: 'module' });
   started.onmessage = (event: MessageEvent<ModelReply>) => {
-    const { hash, meshes, images } = event.data;
-    if (meshes && images) loaded.set(hash, { meshes, images });
-    // A model that could not be fetched is asked for again when it is next drawn.
-    else asked.delete(hash);
+    const { kind, key, meshes, images } = event.data;
+    if (kind === 'model' && meshes && images) {
+      models.set(key, { meshes, images });
+      const [oldest] = models.keys();
+      if (models.size > KEEP) {
+        models.delete(oldest);
+        asked.delete(oldest);
+      }
+    } else if (kind === 'picture' && images) pictures.set(key, images[0]);
+    // What could not be fetched is asked for again when it is next drawn.
+    else asked.delete(key);
   };
   return started;
 }

@@ -19,13 +19,19 @@ import {
   type Material,
   type WebGLRenderer,
 } from 'three';
-import { clayFinish } from '@tender-orbit/core/finish';
+import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
 import { buildCard, buildSweep, type Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { studioPanorama } from '@tender-orbit/core/light';
 import type { Tableau, TableauLight } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
 import { StageLights } from './stage-lights.ts';
 import { disposeMaterial, materialOf } from './materials.ts';
+
+/** What has been loaded so far. */
+export interface Loaded {
+  models: (key: string) => LoadedModel | undefined;
+  pictures: (source: PictureSource) => ImageBitmap | undefined;
+}
 
 /** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
 export class StageScene {
@@ -36,6 +42,8 @@ export class StageScene {
   private readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 0.3 }));
   private readonly edges = new LineBasicMaterial({ color: '#8d8798' });
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
+  private readonly numbers = new WeakMap<CoreMesh, number>();
+  private count = 0;
 
   constructor(renderer: WebGLRenderer) {
     const pmrem = new PMREMGenerator(renderer);
@@ -50,21 +58,32 @@ export class StageScene {
     this.scene.add(this.shadow, this.shadow.target, this.catcher);
   }
 
-  /** Brings the scene to `tableau`. `models` gives what has been loaded so far. */
-  show(tableau: Tableau, models: (hash: string) => LoadedModel | undefined, clay: boolean, selected: string): void {
+  /** Brings the scene to `tableau`. */
+  show(tableau: Tableau, loaded: Loaded, clay: boolean, selected: string): void {
+    const { models, pictures } = loaded;
+    const art = (use: TextureUse, own: readonly ImageBitmap[]): ImageBitmap | undefined =>
+      use.picture ? pictures(use.picture) : own[use.image];
+    /** Which art of a finish is there: a thing is made anew when more has come. */
+    const there = (finish: Finish): boolean[] =>
+      Object.values(finish.textures).map((use) => Boolean(use?.picture && pictures(use.picture)));
     const present = new Set<string>();
     for (const instance of tableau.instances) {
       const model = models(instance.model);
       if (!model) continue;
       present.add(instance.id);
       const { camera, shadows } = instance.seenBy;
-      const key = JSON.stringify([clay, instance.model, instance.parts, camera, shadows]);
+      const parts = instance.parts.map((p) => [p.index, p.finish, there(p.finish), p.shell && this.numberOf(p.shell)]);
+      const key = JSON.stringify([clay, instance.model, parts, camera, shadows]);
       const thing = this.thing(instance.id, key, (group) => {
         const byFinish = new Map<object, Material>();
         for (const part of instance.parts) {
           if (!byFinish.has(part.finish))
-            byFinish.set(part.finish, materialOf(clay ? clayFinish() : part.finish, model.images));
-          const mesh = new Mesh(this.geometry(model.meshes[part.index]), byFinish.get(part.finish)!);
+            byFinish.set(
+              part.finish,
+              materialOf(clay ? clayFinish() : part.finish, (use) => art(use, model.images)),
+            );
+          const mesh = new Mesh(this.geometry(part.shell ?? model.meshes[part.index]), byFinish.get(part.finish)!);
+          mesh.userData.part = part.index;
           mesh.castShadow = shadows && (clay || part.finish.transmission === 0 || part.finish.attenuationDistance > 0);
           group.add(mesh);
           if (!camera) group.add(this.outline(mesh));
@@ -76,9 +95,9 @@ export class StageScene {
     for (const surface of tableau.surfaces) {
       present.add(surface.id);
       const { shape, seenBy } = surface;
-      const key = JSON.stringify([clay, shape, surface.finish, seenBy]);
+      const key = JSON.stringify([clay, shape, surface.finish, there(surface.finish), seenBy]);
       const group = this.thing(surface.id, key, (made) => {
-        const material = materialOf(clay ? clayFinish() : surface.finish, []);
+        const material = materialOf(clay ? clayFinish() : surface.finish, (use) => art(use, []));
         const geometry = geometryOf(shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height));
         const mesh = new Mesh(geometry, material);
         mesh.castShadow = shape.kind === 'card' && seenBy.shadows;
@@ -149,6 +168,12 @@ export class StageScene {
     this.things.set(id, { key, group, materials });
     this.scene.add(group);
     return group;
+  }
+
+  /** A number that a label's triangles are known by. */
+  private numberOf(mesh: CoreMesh): number {
+    if (!this.numbers.has(mesh)) this.numbers.set(mesh, this.count++);
+    return this.numbers.get(mesh)!;
   }
 
   private geometry(mesh: CoreMesh): BufferGeometry {

@@ -15,9 +15,8 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Tableau } from '@tender-orbit/core/motion';
-import type { LoadedModel } from './models.ts';
 import { AdaptiveQuality } from './quality.ts';
-import { StageScene } from './stage-scene.ts';
+import { StageScene, type Loaded } from './stage-scene.ts';
 import { TONE } from './tone.ts';
 
 /** How near an outline a click must be, metres. */
@@ -28,6 +27,8 @@ export interface SurfaceSpot {
   point: [number, number, number];
   normal: [number, number, number];
   eye: [number, number, number];
+  /** Which part of the model was clicked. */
+  part: number;
 }
 
 export interface StageViewEvents {
@@ -52,7 +53,7 @@ export interface StagePicture {
   /** Id and place of the thing the handles sit on; null for none. */
   handles: { id: string; mode: 'move' | 'turn'; position: [number, number, number]; turn: number } | null;
   throughCamera: boolean;
-  models: (hash: string) => LoadedModel | undefined;
+  loaded: Loaded;
 }
 
 /** The three.js viewer of a tableau. Draws only when asked to. */
@@ -207,9 +208,9 @@ export class StageView {
 
   private draw(moving: boolean): void {
     if (!this.picture) return;
-    const { tableau, models, clay, selected, throughCamera } = this.picture;
+    const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     const start = performance.now();
-    this.stage.show(tableau, models, clay, selected);
+    this.stage.show(tableau, loaded, clay, selected);
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
     this.renderer.toneMapping = TONE[tableau.view];
@@ -250,7 +251,8 @@ export class StageView {
     if (hit?.normal) {
       const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
       const eye = this.camera.position.toArray();
-      if (this.events.mark?.({ point: hit.point.toArray(), normal: normal.toArray(), eye })) return;
+      const part = (hit.object.userData.part as number | undefined) ?? -1;
+      if (this.events.mark?.({ point: hit.point.toArray(), normal: normal.toArray(), eye, part })) return;
     }
     let object: Object3D | null = hit?.object ?? null;
     while (object && object.userData.thing === undefined) object = object.parent;

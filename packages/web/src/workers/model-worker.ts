@@ -1,33 +1,33 @@
-import { readModel } from '@tender-orbit/core/interchange';
+import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
+import { readModelByKey, readPicture } from './read-model.ts';
 
-/** Reads models off the main thread: heavy files must not freeze the interface. */
+/** Reads models and draws art off the main thread: heavy files must not freeze the interface. */
+export type ModelRequest = { kind: 'model'; key: string } | { kind: 'picture'; source: PictureSource };
+
 export interface ModelReply {
-  hash: string;
+  kind: 'model' | 'picture';
+  key: string;
+  /** Nothing when it could not be read. */
   meshes?: Mesh[];
   images?: ImageBitmap[];
-  error?: string;
 }
 
-self.onmessage = async (event: MessageEvent<{ hash: string }>) => {
-  const { hash } = event.data;
+self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
+  const key = data.kind === 'model' ? data.key : pictureKey(data.source);
+  const reply: ModelReply = { kind: data.kind, key };
   try {
-    const response = await fetch(`/api/assets/${hash}`);
-    if (!response.ok) throw new Error(`the server answered ${response.status}`);
-    const model = await readModel(new Uint8Array(await response.arrayBuffer()));
-    const meshes = model.parts.map((p) => p.mesh);
-    const images = await Promise.all(
-      model.images.map((i) =>
-        createImageBitmap(new Blob([new Uint8Array(i.bytes)], { type: i.mimeType }), {
+    if (data.kind === 'model') Object.assign(reply, await readModelByKey(data.key));
+    else
+      reply.images = [
+        await createImageBitmap(await readPicture(data.source), {
           colorSpaceConversion: 'none',
           premultiplyAlpha: 'none',
         }),
-      ),
-    );
-    const reply: ModelReply = { hash, meshes, images };
-    const buffers = meshes.flatMap((m) => [m.positions.buffer, m.normals.buffer, m.uvs.buffer, m.indices.buffer]);
-    self.postMessage(reply, { transfer: [...new Set(buffers), ...images] as Transferable[] });
-  } catch (error) {
-    self.postMessage({ hash, error: (error as Error).message } satisfies ModelReply);
+      ];
+  } catch {
+    // The reply without contents says it: it is asked for again when it is next drawn.
   }
+  const buffers = reply.meshes?.flatMap((m) => [m.positions.buffer, m.normals.buffer, m.uvs.buffer, m.indices.buffer]);
+  self.postMessage(reply, { transfer: [...new Set(buffers), ...(reply.images ?? [])] as Transferable[] });
 };

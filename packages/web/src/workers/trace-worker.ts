@@ -1,8 +1,8 @@
-import { readModel } from '@tender-orbit/core/interchange';
 import type { Tableau } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
-import { addSamples, PackCache, packScene, QUALITIES, type ModelData, type Passes } from '@tender-orbit/core/trace';
+import { addSamples, PackCache, packScene, QUALITIES, type Passes } from '@tender-orbit/core/trace';
 import { Crew } from './crew.ts';
+import { TableauReader } from './tableau-reader.ts';
 
 /** Traces the viewer's tableau: a coarse picture at once, then finer ones for as long as nothing changes. */
 export type TraceRequest =
@@ -24,45 +24,13 @@ const SHOWN = [2, 6, 16, 40, 96];
 const PATIENCE = 30;
 const { limits } = QUALITIES.final;
 
-const models = new Map<string, Promise<ModelData>>();
+const reader = new TableauReader();
 const gathered = Crew.gather();
 const cache = new PackCache();
 let crew: Crew | null = null;
 let current = 0;
 /** The picture that was asked for last runs after the one before has let go of the kernel. */
 let turn: Promise<void> = Promise.resolve();
-
-async function readData(hash: string): Promise<ModelData> {
-  const response = await fetch(`/api/assets/${hash}`);
-  if (!response.ok) throw new Error(`the server answered ${response.status}`);
-  const model = await readModel(new Uint8Array(await response.arrayBuffer()));
-  const images = await Promise.all(
-    model.images.map(async ({ bytes, mimeType }) => {
-      const bitmap = await createImageBitmap(new Blob([new Uint8Array(bytes)], { type: mimeType }), {
-        colorSpaceConversion: 'none',
-        premultiplyAlpha: 'none',
-      });
-      const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
-      context.drawImage(bitmap, 0, 0);
-      return context.getImageData(0, 0, bitmap.width, bitmap.height);
-    }),
-  );
-  return { meshes: model.parts.map((p) => p.mesh), images };
-}
-
-/** The models of a tableau; one that cannot be fetched is left out and asked for again next time. */
-async function modelsOf(tableau: Tableau): Promise<Map<string, ModelData>> {
-  const out = new Map<string, ModelData>();
-  for (const { model } of tableau.instances) {
-    if (!models.has(model)) models.set(model, readData(model));
-    try {
-      out.set(model, await models.get(model)!);
-    } catch {
-      models.delete(model);
-    }
-  }
-  return out;
-}
 
 /** Lets a waiting message in. */
 function breath(): Promise<void> {
@@ -78,10 +46,10 @@ function breath(): Promise<void> {
 
 async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kind: 'trace' }>): Promise<void> {
   crew = await gathered;
-  const data = await modelsOf(tableau);
+  const { models, pictures } = await reader.read(tableau);
   if (id !== current) return;
   const { tracer } = crew;
-  tracer.load(packScene(tableau, data, { cache }));
+  tracer.load(packScene(tableau, models, { cache, pictures }));
   const { exposureScale } = tableau.camera;
   const wanted = (): boolean => id === current;
 

@@ -1,0 +1,108 @@
+import { newSlot, plainProduct, type Builder, type ProductDocument, type ProductPart } from '../document/index.ts';
+import { FINISH_LIBRARY, makeFinish, type Finish } from '../finish/index.ts';
+import { boundsOf, boundsSize, triangleCount, type Mesh } from '../geometry/index.ts';
+import { Problem } from '../problem/index.ts';
+import { buildProduct, type BuiltFinish, type BuiltPart } from './build-product.ts';
+
+const ready = (name: string, as: string): Finish => ({
+  ...(FINISH_LIBRARY.find((entry) => entry.finish.name === name)?.finish ?? makeFinish(as)),
+  name: as,
+});
+
+/** What parts of each builder are made of to begin with. */
+const FINISHES: Record<Builder['kind'], Partial<Record<BuiltFinish, [string, string]>>> = {
+  carton: { body: ['White board', 'Printed board'], inside: ['Kraft paper', 'Inside board'] },
+  turned: {
+    body: ['Clear glass', 'Glass'],
+    liquid: ['Heather honey', 'Honey'],
+    cap: ['Polished brass', 'Cap'],
+    cork: ['Oiled oak', 'Cork'],
+    label: ['Laid paper', 'Label paper'],
+  },
+  device: {
+    body: ['Anodised black', 'Body'],
+    inside: ['Gloss plastic', 'Rim'],
+    screen: ['Coated paper', 'Screen'],
+  },
+  pouch: { body: ['Coated paper', 'Film'] },
+  cutout: { body: ['Painted plastic', 'Face'], inside: ['Painted plastic', 'Sides'] },
+};
+
+/** A product made by a builder, with a label slot on each part that takes art. */
+export function builtDocument(name: string, builder: Builder): ProductDocument {
+  const blank: ProductDocument = {
+    ...plainProduct(),
+    ...{ version: 2, name, fileName: '', source: '', model: '', builder, scale: 1, extent: [0, 0, 0] },
+    parts: [],
+    finishes: [],
+  };
+  return withBuilder(blank, builder);
+}
+
+/**
+ * A product with its builder's numbers changed: parts that stay keep their finish, art and visibility, by name.
+ * @throws Problem `product/no-body` when the numbers leave nothing to see.
+ */
+export function withBuilder(product: ProductDocument, builder: Builder): ProductDocument {
+  const built = buildProduct(builder);
+  if (built.every((part) => part.mesh.indices.length === 0))
+    throw new Problem(
+      'product/no-body',
+      `With these numbers nothing is left of "${product.name}": take the last one back.`,
+    );
+  const before = new Map(product.parts.map((part) => [part.name, part]));
+  const finishes = [...product.finishes];
+  const finishOf = (part: BuiltPart): number => {
+    const solid = builder.kind === 'turned' && part.finish === 'body' && builder.wall === 0;
+    const [library, as] = solid
+      ? ['Oiled oak', 'Wood']
+      : (FINISHES[builder.kind][part.finish] ?? ['White board', 'Plain']);
+    const known = finishes.findIndex((f) => f.name === as);
+    return known >= 0 ? known : finishes.push(ready(library, as)) - 1;
+  };
+  const parts = built.map((part, index): ProductPart => ({
+    index,
+    name: part.name,
+    finish: before.get(part.name)?.finish ?? finishOf(part),
+    triangles: triangleCount(part.mesh),
+    visible: before.get(part.name)?.visible ?? true,
+  }));
+  const moved = new Map(
+    parts.flatMap((part) => {
+      const old = before.get(part.name);
+      return old ? [[old.index, part.index] as const] : [];
+    }),
+  );
+  const slots = product.slots.flatMap((slot) =>
+    moved.has(slot.part) ? [{ ...slot, part: moved.get(slot.part)! }] : [],
+  );
+  for (const [index, part] of built.entries())
+    if (part.panel && !before.has(part.name) && !slots.some((s) => s.part === index))
+      slots.push(newSlot(`slot-${part.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`, part.name, index));
+  return {
+    ...product,
+    builder,
+    extent: boundsSize(boundsOf(built.map((part) => part.mesh))),
+    parts,
+    finishes,
+    slots,
+    variants: product.variants.map((variant) => ({
+      ...variant,
+      finishes: variant.finishes.flatMap((f) => (moved.has(f.part) ? [{ ...f, part: moved.get(f.part)! }] : [])),
+      hidden: variant.hidden.flatMap((index) => moved.get(index) ?? []),
+    })),
+  };
+}
+
+const PREFIX = 'built:';
+
+/** What a product's meshes are known by: the hash of its model file, or the numbers it is built from. */
+export function modelKey(product: Pick<ProductDocument, 'model' | 'builder'>): string {
+  return product.builder ? PREFIX + JSON.stringify(product.builder) : product.model;
+}
+
+/** The meshes of a built product by its key, or null for the key of a model file. */
+export function builtMeshes(key: string): Mesh[] | null {
+  if (!key.startsWith(PREFIX)) return null;
+  return buildProduct(JSON.parse(key.slice(PREFIX.length)) as Builder).map((part) => part.mesh);
+}

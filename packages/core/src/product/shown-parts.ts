@@ -1,0 +1,94 @@
+import type { LabelSlot, ProductDocument, Sheet, SlotFill, Variant } from '../document/index.ts';
+import { makeFinish, type Finish, type PictureSource, type TextureUse } from '../finish/index.ts';
+import type { Mesh } from '../geometry/index.ts';
+import { labelShell } from './label-shell.ts';
+
+/** A part as a variant shows it. */
+export interface ShownPart {
+  index: number;
+  finish: Finish;
+  /** A projected label's own triangles, which lie on those of part `index`. */
+  shell?: Mesh;
+}
+
+/** The variant of that id, or the product's first. */
+export function variantOf(product: ProductDocument, id: string): Variant {
+  return product.variants.find((v) => v.id === id) ?? product.variants[0];
+}
+
+const bySlot = new WeakMap<Mesh, Map<string, Mesh>>();
+
+/**
+ * The parts that a variant shows, with its finishes and art; labels that are projected come after the part they lie on.
+ * Results for the same document are the same objects, so that later steps recognise them.
+ */
+export function shownParts(product: ProductDocument, id: string, meshes: readonly Mesh[]): ShownPart[] {
+  const known = remembered.get(product)?.get(id);
+  if (known && known.meshes === meshes) return known.parts;
+  const parts = resolve(product, variantOf(product, id), meshes);
+  const all = remembered.get(product) ?? new Map();
+  remembered.set(product, all.set(id, { meshes, parts }));
+  return parts;
+}
+const remembered = new WeakMap<ProductDocument, Map<string, { meshes: readonly Mesh[]; parts: ShownPart[] }>>();
+
+function resolve(product: ProductDocument, variant: Variant, meshes: readonly Mesh[]): ShownPart[] {
+  const sheets = new Map(product.sheets.map((sheet) => [sheet.id, sheet]));
+  const out: ShownPart[] = [];
+  for (const part of product.parts) {
+    if (!part.visible || variant.hidden.includes(part.index) || part.index >= meshes.length) continue;
+    const own = variant.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
+    let finish = product.finishes[own] ?? makeFinish('Default');
+    const shells: ShownPart[] = [];
+    for (const slot of product.slots) {
+      const fill = slot.part === part.index && variant.fills.find((f) => f.slot === slot.id);
+      const sheet = fill && sheets.get(fill.sheet);
+      if (!sheet) continue;
+      if (slot.projection === 'uv') finish = withArt(finish, slot, fill, sheet);
+      else {
+        const shell = shellOf(meshes[part.index], slot);
+        if (shell.indices.length > 0)
+          shells.push({
+            index: part.index,
+            shell,
+            finish: { ...withArt(finish, slot, fill, sheet), alphaMode: 'blend' },
+          });
+      }
+    }
+    out.push({ index: part.index, finish }, ...shells);
+  }
+  return out;
+}
+
+function shellOf(mesh: Mesh, slot: LabelSlot): Mesh {
+  const { projection, centre, turn, roll, width, height, corner } = slot;
+  const key = JSON.stringify([projection, centre, turn, roll, width, height, corner]);
+  const known = bySlot.get(mesh) ?? new Map<string, Mesh>();
+  bySlot.set(mesh, known);
+  const shell = known.get(key) ?? labelShell(mesh, slot);
+  // A label that is dragged passes through many places: only the last few are worth keeping.
+  if (known.size > 8) known.clear();
+  known.set(key, shell);
+  return shell;
+}
+
+/** A finish under art: only the chosen channels change, so that foil keeps its shine. */
+function withArt(finish: Finish, slot: LabelSlot, fill: SlotFill, sheet: Sheet): Finish {
+  const { look } = fill;
+  const plain = look.black === 0 && look.white === 1 && !look.invert && look.tint.toUpperCase() === '#FFFFFF';
+  const picture: PictureSource = { ...sheet.picture, look: plain ? sheet.picture.look : look };
+  const use = (source: PictureSource, strength: number): TextureUse => ({
+    ...{ image: 0, picture: source, strength, offset: slot.offset, scale: slot.repeat },
+    rotation: (slot.rotation * Math.PI) / 180,
+    wrap: ['repeat', 'repeat'],
+  });
+  const textures = { ...finish.textures };
+  if (slot.colour) textures.baseColor = use(picture, 1);
+  if (slot.emboss !== 0) textures.normal = use({ ...picture, emboss: true }, slot.emboss);
+  return {
+    ...finish,
+    name: `${finish.name}, ${slot.name}`.slice(0, 200),
+    roughness: slot.roughness >= 0 ? slot.roughness : finish.roughness,
+    textures,
+  };
+}

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { LabelSlot, Projection } from '@tender-orbit/core/document';
+import { newSlot } from '@tender-orbit/core/document';
+import { boundsCentre, boundsOf, boundsSize } from '@tender-orbit/core/geometry';
+import { modelKey } from '@tender-orbit/core/product';
+import { useDesk } from '../stores/index.ts';
+import { modelOf } from '../viewer/models.ts';
+import PatternMaker from './PatternMaker.vue';
+import SheetPicture from './SheetPicture.vue';
+import SlotFields from './SlotFields.vue';
+import { useArt } from './use-art.ts';
+
+const desk = useDesk();
+const { busy, bring } = useArt();
+const dpi = ref(300);
+const making = ref(false);
+const product = computed(() => desk.product!);
+const part = computed(() => product.value.parts[desk.part]);
+const slots = computed(() => product.value.slots.filter((s) => s.part === part.value?.index));
+const others = computed(() => product.value.slots.filter((s) => s.part !== part.value?.index));
+
+function take(event: Event): void {
+  const input = event.target as HTMLInputElement;
+  void bring([...(input.files ?? [])], { slot: slots.value.length === 1 ? slots.value[0].id : '', dpi: dpi.value });
+  input.value = '';
+}
+/** A slot on the part in hand, as large as half of what is seen of it. */
+function addSlot(projection: Projection): void {
+  const mesh = modelOf(modelKey(product.value))?.meshes[part.value.index];
+  if (!mesh) return;
+  const box = boundsOf([mesh]);
+  const [w, h] = boundsSize(box);
+  const centre = boundsCentre(box);
+  // Straight from the front, or on the outermost place round the axis.
+  if (projection === 'round') Object.assign(centre, { 0: 0, 2: Math.max(w, boundsSize(box)[2]) / 2 });
+  const values: Partial<LabelSlot> = { projection, centre, width: w * 0.6, height: h * 0.4 };
+  desk.edit('Add label slot', (draft) => {
+    const taken = draft.slots.map((s) => s.name);
+    let name = `${part.value.name || 'Part'} label`.slice(0, 100);
+    for (let n = 2; taken.includes(name); n++) name = `${part.value.name || 'Part'} label ${n}`.slice(0, 110);
+    draft.slots.push(newSlot(desk.fresh('slot'), name, part.value.index, values));
+  });
+}
+function choosePart(slot: LabelSlot): void {
+  desk.part = product.value.parts.findIndex((p) => p.index === slot.part);
+}
+</script>
+
+<template>
+  <section aria-label="Label art" data-test="art-panel">
+    <div class="row tools">
+      <label class="chip primary"
+        >Add art
+        <input
+          type="file"
+          multiple
+          class="sr-only"
+          accept=".png,.jpg,.jpeg,.webp,.svg,.pdf"
+          data-test="art-input"
+          @change="take"
+        />
+      </label>
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: making }"
+        :aria-expanded="making"
+        data-test="make-pattern"
+        @click="making = !making"
+      >
+        Make a pattern
+      </button>
+      <label class="dpi dim">
+        PDF at
+        <input
+          v-model.number="dpi"
+          class="field mono"
+          type="number"
+          min="36"
+          max="1200"
+          step="1"
+          aria-label="Dots per inch"
+        />
+        dpi
+      </label>
+    </div>
+    <p v-if="busy" role="status" class="dim">Taking in {{ busy }}...</p>
+    <PatternMaker v-if="making" />
+
+    <h3>Slots on {{ part?.name }}</h3>
+    <SlotFields v-for="slot in slots" :key="slot.id" :slot-data="slot" />
+    <p v-if="slots.length === 0" class="dim">No label slot here yet.</p>
+    <div class="row tools">
+      <button type="button" class="chip" data-test="slot-uv" @click="addSlot('uv')">Whole part</button>
+      <button type="button" class="chip" data-test="slot-planar" @click="addSlot('planar')">Straight on</button>
+      <button type="button" class="chip" data-test="slot-round" @click="addSlot('round')">Wrapped round</button>
+    </div>
+
+    <template v-if="others.length">
+      <h3>Slots on other parts</h3>
+      <button v-for="slot in others" :key="slot.id" type="button" class="other" @click="choosePart(slot)">
+        <SheetPicture
+          v-if="product.sheets.find((s) => s.id === desk.fillOf(slot.id)?.sheet)"
+          :picture="product.sheets.find((s) => s.id === desk.fillOf(slot.id)?.sheet)!.picture"
+          :side="24"
+        />
+        <span v-else class="none" />
+        <span class="clip">{{ slot.name }}</span>
+      </button>
+    </template>
+
+    <template v-if="product.sheets.length">
+      <h3>Sheets</h3>
+      <div class="sheets">
+        <figure v-for="sheet in product.sheets" :key="sheet.id">
+          <SheetPicture :picture="sheet.picture" :side="58" />
+          <figcaption class="clip" :title="`${sheet.name}, ${sheet.width} x ${sheet.height}`">
+            {{ sheet.name }}
+          </figcaption>
+        </figure>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  margin: 12px 0 4px;
+}
+.tools {
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.dpi {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+}
+.dpi .field {
+  width: 60px;
+}
+.other {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  width: 100%;
+  height: 30px;
+  padding: 0 4px;
+  border: 0;
+  border-radius: 6px;
+  background: transparent;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.other:hover {
+  background: var(--ink-2);
+}
+.none {
+  width: 24px;
+  height: 24px;
+  border: 1px dashed var(--line);
+  border-radius: 4px;
+}
+.sheets {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 6px;
+}
+figure {
+  margin: 0;
+  min-width: 0;
+}
+figcaption {
+  font-size: 12px;
+  color: var(--bone-dim);
+}
+</style>

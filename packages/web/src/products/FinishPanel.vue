@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
+import { computed, ref } from 'vue';
+import { FINISH_LIBRARY, linearToHex, type Finish } from '@tender-orbit/core/finish';
+import IconButton from '../controls/IconButton.vue';
+import { useDesk } from '../stores/index.ts';
+import FinishFields from './FinishFields.vue';
+import { ballOf } from './looks.ts';
+
+const desk = useDesk();
+const library = ref(false);
+const product = computed(() => desk.product!);
+const finish = computed(() => product.value.finishes[desk.finish]);
+const wearers = computed(() =>
+  product.value.parts
+    .filter((p) => p.finish === desk.finish)
+    .map((p) => p.name)
+    .join(', '),
+);
+const groups = [...new Set(FINISH_LIBRARY.map((f) => f.group))];
+/** Stands for a ball while it is being traced: what a finish's light looks like at a glance. */
+function plain(f: Finish): string {
+  return linearToHex(f.attenuationDistance > 0 ? f.attenuationColor : f.baseColor);
+}
+function duplicate(): void {
+  const copy = JSON.parse(JSON.stringify(finish.value)) as Finish;
+  desk.dress({ ...copy, name: `${copy.name} copy`.slice(0, 200) }, 'Duplicate finish');
+}
+</script>
+
+<template>
+  <section v-if="finish" aria-label="Finish" data-test="finish-panel">
+    <div class="row">
+      <h3 class="clip">{{ finish.name }}</h3>
+      <span class="dim clip spread right">on {{ wearers || 'this variant' }}</span>
+    </div>
+    <div class="balls" role="group" aria-label="Finishes of this product">
+      <button
+        v-for="(f, i) in product.finishes"
+        :key="i"
+        type="button"
+        class="ball"
+        :class="{ on: i === desk.finish }"
+        :aria-pressed="i === desk.finish"
+        data-test="finish-ball"
+        @click="desk.wear(i)"
+      >
+        <img v-if="ballOf(f)" :src="ballOf(f)!" width="44" height="44" alt="" />
+        <span v-else class="disc" :style="{ background: plain(f) }" />
+        <span class="clip">{{ f.name }}</span>
+      </button>
+    </div>
+    <div class="row tools">
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: library }"
+        :aria-expanded="library"
+        data-test="library"
+        @click="library = !library"
+      >
+        Ready finishes
+      </button>
+      <IconButton :icon="mdiContentCopy" label="Duplicate this finish" @click="duplicate" />
+      <IconButton
+        :icon="mdiEyedropper"
+        :label="desk.held ? `Pick up this finish instead of ${desk.held.name}` : 'Pick up this finish'"
+        :pressed="desk.held !== null"
+        @click="desk.held = desk.held ? null : JSON.parse(JSON.stringify(finish))"
+      />
+      <IconButton
+        :icon="mdiFormatPaint"
+        :label="desk.held ? `Drop ${desk.held.name} on this part` : 'Drop a finish that was picked up'"
+        :disabled="!desk.held"
+        @click="desk.dress(desk.held!, `Drop ${desk.held!.name}`)"
+      />
+      <button v-if="desk.unused.length" type="button" class="chip" @click="desk.removeUnused()">
+        Unused: {{ desk.unused.length }}
+      </button>
+    </div>
+    <div v-if="library" class="library" data-test="finish-library">
+      <template v-for="group in groups" :key="group">
+        <h4>{{ group }}</h4>
+        <div class="balls">
+          <button
+            v-for="entry in FINISH_LIBRARY.filter((e) => e.group === group)"
+            :key="entry.finish.name"
+            type="button"
+            class="ball"
+            @click="desk.dress(entry.finish, `Use ${entry.finish.name}`)"
+          >
+            <img v-if="ballOf(entry.finish)" :src="ballOf(entry.finish)!" width="44" height="44" alt="" />
+            <span v-else class="disc" :style="{ background: plain(entry.finish) }" />
+            <span class="clip">{{ entry.finish.name }}</span>
+          </button>
+        </div>
+      </template>
+    </div>
+    <FinishFields :product-id="desk.id" :index="desk.finish" :finish="finish" />
+  </section>
+</template>
+
+<style scoped>
+.right {
+  text-align: right;
+}
+.balls {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 4px;
+  margin: 6px 0;
+}
+.ball {
+  display: grid;
+  justify-items: center;
+  gap: 3px;
+  min-width: 0;
+  padding: 5px 2px 3px;
+  border: 0;
+  border-radius: 8px;
+  background: transparent;
+  color: var(--bone-dim);
+  font: inherit;
+  font-size: 12px;
+  cursor: pointer;
+}
+.ball .clip {
+  max-width: 100%;
+}
+.ball:hover {
+  background: var(--ink-2);
+}
+.ball.on {
+  background: var(--celadon-deep);
+  color: var(--bone);
+}
+img,
+.disc {
+  width: 44px;
+  height: 44px;
+  border-radius: 50%;
+}
+.tools {
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.library {
+  margin: 6px -6px;
+  padding: 2px 6px;
+  border-radius: 8px;
+  background: var(--ink-0);
+}
+h4 {
+  margin: 6px 0 0;
+  font-weight: 560;
+  color: var(--bone-dim);
+}
+</style>

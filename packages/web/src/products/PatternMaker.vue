@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { candidatesFor, PATTERN_KINDS, type PatternKind, type PatternRecipe } from '@tender-orbit/core/finish';
+import FieldRow from '../controls/FieldRow.vue';
+import HexField from '../controls/HexField.vue';
+import NumberField from '../controls/NumberField.vue';
+import { useDesk } from '../stores/index.ts';
+import SheetPicture from './SheetPicture.vue';
+import { useArt } from './use-art.ts';
+
+/** Patterns from a few words: three candidates, one of which is changed further and kept as a sheet. */
+const desk = useDesk();
+const { addPattern } = useArt();
+const words = ref('golden honeycomb');
+const seed = ref(1);
+const three = computed(() => candidatesFor(words.value, seed.value));
+const own = ref<PatternRecipe | null>(null);
+const PREVIEW = 128;
+const source = (recipe: PatternRecipe) => ({
+  ...{ asset: '', look: null, emboss: false },
+  pattern: { ...recipe, size: PREVIEW },
+});
+function change(values: Partial<PatternRecipe>): void {
+  if (own.value) own.value = { ...own.value, ...values };
+}
+function paint(at: number, hex: string): void {
+  if (!own.value) return;
+  const colours = [...own.value.colours] as PatternRecipe['colours'];
+  colours[at] = hex;
+  change({ colours });
+}
+function keep(): void {
+  if (own.value) addPattern(own.value, words.value.trim() || own.value.kind);
+}
+/** On every part that wears this finish, as its colour. */
+function wear(): void {
+  const recipe = own.value;
+  if (!recipe) return;
+  const at = desk.finish;
+  desk.edit('Pattern as finish', (draft) => {
+    draft.finishes[at].baseColor = [1, 1, 1];
+    draft.finishes[at].textures.baseColor = {
+      ...{ image: 0, picture: { asset: '', pattern: recipe, look: null, emboss: false } },
+      ...{ offset: [0, 0], rotation: 0, scale: [1, 1], strength: 1, wrap: ['repeat', 'repeat'] },
+    };
+  });
+}
+const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
+</script>
+
+<template>
+  <div class="maker" data-test="pattern-maker">
+    <div class="row">
+      <input
+        v-model="words"
+        class="field"
+        maxlength="80"
+        aria-label="Words for the pattern"
+        data-test="pattern-words"
+      />
+      <button type="button" class="chip" @click="seed++">Others</button>
+    </div>
+    <div class="three">
+      <button
+        v-for="(recipe, i) in three"
+        :key="`${words} ${seed} ${i}`"
+        type="button"
+        class="candidate"
+        :aria-label="`Candidate ${i + 1}: ${recipe.kind}`"
+        data-test="candidate"
+        @click="own = recipe"
+      >
+        <SheetPicture :key="`${words} ${seed} ${i}`" :picture="source(recipe)" :side="78" />
+      </button>
+    </div>
+    <template v-if="own">
+      <FieldRow label="Pattern">
+        <select
+          class="field"
+          :value="own.kind"
+          @change="change({ kind: ($event.target as HTMLSelectElement).value as PatternKind })"
+        >
+          <option v-for="kind in PATTERN_KINDS" :key="kind" :value="kind">{{ kind }}</option>
+        </select>
+      </FieldRow>
+      <NumberField
+        label="Across"
+        :value="own.count"
+        :min="1"
+        :max="64"
+        @change="(v) => change({ count: Math.round(v) })"
+      />
+      <NumberField
+        label="Amount"
+        unit="%"
+        :value="own.amount * 100"
+        :min="0"
+        :max="100"
+        @change="(v) => change({ amount: v / 100 })"
+      />
+      <NumberField
+        label="Softness"
+        unit="%"
+        :value="own.softness * 100"
+        :min="0"
+        :max="100"
+        @change="(v) => change({ softness: v / 100 })"
+      />
+      <HexField
+        v-for="(name, i) in COLOURS"
+        :key="name"
+        :label="name"
+        :value="own.colours[i]"
+        @change="(hex) => paint(i, hex)"
+      />
+      <div class="row">
+        <SheetPicture :key="JSON.stringify(own)" :picture="source(own)" :side="58" />
+        <button type="button" class="chip primary" data-test="keep-pattern" @click="keep">Keep as sheet</button>
+        <button type="button" class="chip" @click="wear">Use as finish</button>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.maker {
+  display: grid;
+  gap: 4px;
+  margin: 8px -6px;
+  padding: 8px 6px;
+  border-radius: 8px;
+  background: var(--ink-0);
+}
+.three {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 6px;
+}
+.candidate {
+  display: grid;
+  place-items: center;
+  padding: 3px;
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  background: transparent;
+  cursor: pointer;
+}
+.candidate:hover {
+  border-color: var(--celadon);
+}
+</style>

@@ -1,0 +1,264 @@
+<script setup lang="ts">
+import { mdiTrashCanOutline } from '@mdi/js';
+import { computed } from 'vue';
+import { plainLook, PROJECTIONS, type ArtLook, type LabelSlot, type Projection } from '@tender-orbit/core/document';
+import FieldRow from '../controls/FieldRow.vue';
+import HexField from '../controls/HexField.vue';
+import IconButton from '../controls/IconButton.vue';
+import NumberField from '../controls/NumberField.vue';
+import { useDesk } from '../stores/index.ts';
+
+const { slotData: slot } = defineProps<{ slotData: LabelSlot }>();
+const desk = useDesk();
+const fill = computed(() => desk.fillOf(slot.id));
+const look = computed<ArtLook>(() => fill.value?.look ?? plainLook());
+const NAMES: Record<Projection, string> = { uv: 'over the whole part', planar: 'straight on', round: 'wrapped round' };
+
+function set(label: string, values: Partial<LabelSlot>, gesture = ''): void {
+  desk.editSlot(slot.id, label, values, gesture);
+}
+function adjust(values: Partial<ArtLook>, gesture = ''): void {
+  desk.fill(slot.id, { look: { ...look.value, ...values } }, 'Adjust art', gesture);
+}
+function place(axis: number, value: number, gesture: string): void {
+  const centre = [...slot.centre] as LabelSlot['centre'];
+  centre[axis] = value;
+  set('Move label', { centre }, gesture);
+}
+/** Height at which the sheet keeps its own proportion. */
+function keepProportion(): void {
+  const sheet = desk.product?.sheets.find((s) => s.id === fill.value?.sheet);
+  if (sheet)
+    set('Keep the art’s proportion', { height: Number(((slot.width * sheet.height) / sheet.width).toFixed(6)) });
+}
+function remove(): void {
+  desk.edit('Delete label slot', (draft) => {
+    draft.slots = draft.slots.filter((s) => s.id !== slot.id);
+    for (const v of draft.variants) v.fills = v.fills.filter((f) => f.slot !== slot.id);
+  });
+}
+const text = (event: Event): string => (event.target as HTMLSelectElement).value;
+</script>
+
+<template>
+  <fieldset data-test="slot">
+    <legend class="sr-only">{{ slot.name }}</legend>
+    <div class="row">
+      <input
+        class="field"
+        :value="slot.name"
+        aria-label="Name of the slot"
+        maxlength="120"
+        @change="text($event).trim() && set('Rename slot', { name: text($event).trim() })"
+      />
+      <IconButton :icon="mdiTrashCanOutline" :label="`Delete slot ${slot.name}`" @click="remove" />
+    </div>
+    <FieldRow label="Art">
+      <select
+        class="field"
+        :value="fill?.sheet ?? ''"
+        data-test="slot-sheet"
+        @change="desk.fill(slot.id, { sheet: text($event) }, `Choose art for ${slot.name}`)"
+      >
+        <option value="">bare</option>
+        <option v-for="sheet in desk.product?.sheets" :key="sheet.id" :value="sheet.id">{{ sheet.name }}</option>
+      </select>
+    </FieldRow>
+    <FieldRow label="Lies">
+      <select
+        class="field"
+        :value="slot.projection"
+        @change="set('Choose projection', { projection: text($event) as Projection })"
+      >
+        <option v-for="p in PROJECTIONS" :key="p" :value="p">{{ NAMES[p] }}</option>
+      </select>
+    </FieldRow>
+    <template v-if="slot.projection !== 'uv'">
+      <NumberField
+        label="Width"
+        unit="mm"
+        :value="slot.width * 1000"
+        :min="0.1"
+        :max="10000"
+        :step="0.5"
+        @change="(v, g) => set('Size label', { width: v / 1000 }, g)"
+      />
+      <NumberField
+        label="Height"
+        unit="mm"
+        :value="slot.height * 1000"
+        :min="0.1"
+        :max="10000"
+        :step="0.5"
+        @change="(v, g) => set('Size label', { height: v / 1000 }, g)"
+      />
+      <NumberField
+        v-if="slot.projection === 'planar'"
+        label="Across"
+        unit="mm"
+        :value="slot.centre[0] * 1000"
+        :step="0.5"
+        @change="(v, g) => place(0, v / 1000, g)"
+      />
+      <NumberField
+        label="Up"
+        unit="mm"
+        :value="slot.centre[1] * 1000"
+        :step="0.5"
+        @change="(v, g) => place(1, v / 1000, g)"
+      />
+      <NumberField
+        label="Turn"
+        unit="deg"
+        :value="slot.turn"
+        :step="1"
+        @change="(v, g) => set('Turn label', { turn: v }, g)"
+      />
+      <NumberField
+        label="Slant"
+        unit="deg"
+        :value="slot.roll"
+        :step="1"
+        @change="(v, g) => set('Slant label', { roll: v }, g)"
+      />
+      <NumberField
+        label="Corners"
+        unit="%"
+        :value="slot.corner * 200"
+        :min="0"
+        :max="100"
+        @change="(v, g) => set('Round label', { corner: v / 200 }, g)"
+      />
+    </template>
+    <details>
+      <summary>How the art lies and what it changes</summary>
+      <NumberField
+        label="Repeat"
+        :value="slot.repeat[0]"
+        :min="0.01"
+        :max="200"
+        :step="0.1"
+        @change="(v, g) => set('Repeat art', { repeat: [v, (slot.repeat[1] / slot.repeat[0]) * v] }, g)"
+      />
+      <NumberField
+        label="Offset x"
+        unit="%"
+        :value="slot.offset[0] * 100"
+        :step="1"
+        @change="(v, g) => set('Move art', { offset: [v / 100, slot.offset[1]] }, g)"
+      />
+      <NumberField
+        label="Offset y"
+        unit="%"
+        :value="slot.offset[1] * 100"
+        :step="1"
+        @change="(v, g) => set('Move art', { offset: [slot.offset[0], v / 100] }, g)"
+      />
+      <NumberField
+        label="Rotation"
+        unit="deg"
+        :value="slot.rotation"
+        :step="1"
+        @change="(v, g) => set('Turn art', { rotation: v }, g)"
+      />
+      <div class="row channels">
+        <button
+          type="button"
+          class="chip"
+          :class="{ on: slot.colour }"
+          :aria-pressed="slot.colour"
+          @click="set('Art changes colour', { colour: !slot.colour })"
+        >
+          colour
+        </button>
+        <button
+          type="button"
+          class="chip"
+          :class="{ on: slot.roughness >= 0 }"
+          :aria-pressed="slot.roughness >= 0"
+          @click="set('Art changes roughness', { roughness: slot.roughness >= 0 ? -1 : 0.5 })"
+        >
+          roughness
+        </button>
+        <button
+          type="button"
+          class="chip"
+          :class="{ on: slot.emboss !== 0 }"
+          :aria-pressed="slot.emboss !== 0"
+          data-test="emboss"
+          @click="set('Art is embossed', { emboss: slot.emboss !== 0 ? 0 : 1.5 })"
+        >
+          emboss
+        </button>
+        <button v-if="slot.projection !== 'uv'" type="button" class="chip" :disabled="!fill" @click="keepProportion">
+          own proportion
+        </button>
+      </div>
+      <NumberField
+        v-if="slot.roughness >= 0"
+        label="Roughness"
+        unit="%"
+        :value="slot.roughness * 100"
+        :min="0"
+        :max="100"
+        @change="(v, g) => set('Roughness of art', { roughness: v / 100 }, g)"
+      />
+      <NumberField
+        v-if="slot.emboss !== 0"
+        label="Emboss"
+        :value="slot.emboss"
+        :min="-20"
+        :max="20"
+        :step="0.1"
+        @change="(v, g) => set('Emboss art', { emboss: v || 0.1 }, g)"
+      />
+      <template v-if="fill">
+        <NumberField
+          label="Black at"
+          unit="%"
+          :value="look.black * 100"
+          :min="0"
+          :max="99"
+          @change="(v, g) => adjust({ black: v / 100 }, g)"
+        />
+        <NumberField
+          label="White at"
+          unit="%"
+          :value="look.white * 100"
+          :min="1"
+          :max="100"
+          @change="(v, g) => adjust({ white: v / 100 }, g)"
+        />
+        <HexField label="Tint" :value="look.tint" @change="(hex, g) => adjust({ tint: hex }, g)" />
+        <button
+          type="button"
+          class="chip"
+          :class="{ on: look.invert }"
+          :aria-pressed="look.invert"
+          @click="adjust({ invert: !look.invert })"
+        >
+          Invert
+        </button>
+      </template>
+    </details>
+  </fieldset>
+</template>
+
+<style scoped>
+fieldset {
+  margin: 0 0 8px;
+  padding: 6px;
+  border: 1px solid var(--line);
+  border-radius: 8px;
+}
+summary {
+  margin: 4px 0;
+  color: var(--bone-dim);
+  cursor: pointer;
+}
+.channels {
+  flex-wrap: wrap;
+  gap: 4px;
+  margin: 4px 0;
+}
+</style>

@@ -1,0 +1,11 @@
+import { picturesIn, type Tableau } from '@tender-orbit/core/motion';
+import { modelOf, pictureOf } from './models.ts';
+import type { Loaded } from './stage-scene.ts';
+
+/** Models and art as the viewer asks for them. */
+export const LOADED: Loaded = { models: modelOf, pictures: pictureOf };
+
+/** How much of a tableau's art is there; a picture is drawn again when this changes. */
+export function artIn(tableau: Tableau): number {
+  return [...picturesIn(tableau).values()].filter((source) => pictureOf(source)).length;
+}

@@ -1,0 +1,39 @@
+import { makePicture, type PictureSource } from '@tender-orbit/core/finish';
+import type { Mesh } from '@tender-orbit/core/geometry';
+import { readModel } from '@tender-orbit/core/interchange';
+import { builtMeshes } from '@tender-orbit/core/product';
+
+/** A model by its key: built from its numbers, or fetched; its pictures as bitmaps whose bytes are untouched. */
+export async function readModelByKey(key: string): Promise<{ meshes: Mesh[]; images: ImageBitmap[] }> {
+  const built = builtMeshes(key);
+  if (built) return { meshes: built, images: [] };
+  const model = await readModel(await fetchAsset(key));
+  const images = await Promise.all(model.images.map(({ bytes, mimeType }) => bitmapOf(bytes, mimeType)));
+  return { meshes: model.parts.map((p) => p.mesh), images };
+}
+
+/** The pixels of a picture of art. */
+export async function readPicture(source: PictureSource): Promise<ImageData> {
+  const stored = source.pattern ? undefined : pixelsOf(await bitmapOf(await fetchAsset(source.asset)));
+  const { width, height, data } = makePicture(source, stored);
+  return new ImageData(new Uint8ClampedArray(data), width, height);
+}
+
+export function pixelsOf(bitmap: ImageBitmap): ImageData {
+  const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
+  context.drawImage(bitmap, 0, 0);
+  return context.getImageData(0, 0, bitmap.width, bitmap.height);
+}
+
+async function fetchAsset(hash: string): Promise<Uint8Array> {
+  const response = await fetch(`/api/assets/${hash}`);
+  if (!response.ok) throw new Error(`the server answered ${response.status}`);
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+function bitmapOf(bytes: Uint8Array, mimeType?: string): Promise<ImageBitmap> {
+  return createImageBitmap(new Blob([new Uint8Array(bytes)], mimeType ? { type: mimeType } : {}), {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+  });
+}
