@@ -1,6 +1,11 @@
+import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import {
   DEMO_PERSON,
+  dressJar,
+  makeLabels,
+  type Honey,
+  type StoredArt,
   demoCampaign,
   demoPromo,
   demoSet,
@@ -24,7 +29,8 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   const products: Record<string, ProductDocument> = {};
   for (const { key, name, fileName, glb } of await makeModels()) {
     const asset = await ctx.assets.put(glb);
-    const product = { ...productOf(name, fileName, asset.hash, asset.hash, await readModel(glb)), name };
+    const plain = { ...productOf(name, fileName, asset.hash, asset.hash, await readModel(glb)), name };
+    const product = key === 'jar' ? dressJar(plain, await storeLabels(ctx)) : plain;
     await documents.create('product', campaign.id, product, 'Load demo', person.id, `demo-${key}`);
     products[`demo-${key}`] = product;
   }
@@ -43,6 +49,18 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
   await queueDelivery(ctx, campaign.id, promo, { 'take-hero': shots.hero.length, 'take-lid': shots.lid.length });
   return true;
+}
+
+/** Label art in the asset store. */
+async function storeLabels(ctx: AppContext): Promise<Record<Honey, StoredArt>> {
+  const labels = await makeLabels();
+  const stored = await Promise.all(
+    Object.entries(labels).map(async ([kind, bytes]) => {
+      const { width, height } = await sharp(bytes).metadata();
+      return [kind, { asset: (await ctx.assets.put(bytes)).hash, width, height }] as const;
+    }),
+  );
+  return Object.fromEntries(stored) as Record<Honey, StoredArt>;
 }
 
 /** The finished promo as a file; the server encodes it when it starts, so that it is this machine's own work. */

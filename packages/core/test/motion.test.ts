@@ -2,7 +2,8 @@ import { expect } from 'chai';
 import {
   newCamera,
   newSet,
-  newShot, plainProduct,
+  newShot,
+  plainProduct,
   type Key,
   type ProductDocument,
   type SetDocument,

@@ -5,6 +5,25 @@ import type { ModelImage } from '@tender-orbit/core/interchange';
 
 const require = createRequire(import.meta.url);
 
+type Bells = readonly [string, string, string];
+
+/** The honeys that there are labels for. */
+export const HONEYS = {
+  heather: {
+    ...{ words: 'HEATHER HONEY', paper: '#EFE4CF', laid: '#E8DAC1', band: '#5A3A6E', ink: '#74448F' },
+    bells: ['#8A5BA6', '#A578BD', '#74448F'] as Bells,
+  },
+  clover: {
+    ...{ words: 'CLOVER HONEY', paper: '#E6EBDA', laid: '#DBE2CC', band: '#4D6B45', ink: '#557A48' },
+    bells: ['#E9EFE0', '#C9B7D8', '#F4F2EC'] as Bells,
+  },
+  pine: {
+    ...{ words: 'PINE HONEY', paper: '#D9DFE4', laid: '#CCD4DB', band: '#25404A', ink: '#2F5560' },
+    bells: ['#3C6A58', '#2F5548', '#4F7D66'] as Bells,
+  },
+} as const;
+export type Honey = keyof typeof HONEYS;
+
 /** Draws the label, box and wood art with vectors and shipped fonts; the same bytes every time. */
 export class ArtRoom {
   private constructor(
@@ -89,8 +108,8 @@ export class ArtRoom {
     paint.delete();
   }
 
-  /** A sprig of heather: a bent stem with bells in pairs. */
-  private sprig(canvas: Canvas, x: number, y: number, height: number, lean: number): void {
+  /** A sprig in flower: a bent stem with bells in pairs. */
+  private sprig(canvas: Canvas, x: number, y: number, height: number, lean: number, bells: Bells): void {
     const ck = this.ck;
     const paint = new ck.Paint();
     paint.setAntiAlias(true);
@@ -103,24 +122,25 @@ export class ArtRoom {
       if (t < 0.25) continue;
       const size = 15 * (1.15 - t * 0.7);
       for (const side of [-1, 1]) {
-        paint.setColor(ck.parseColorString(i % 3 === 0 ? '#8A5BA6' : i % 3 === 1 ? '#A578BD' : '#74448F'));
+        paint.setColor(ck.parseColorString(bells[i % 3]));
         canvas.drawOval(ck.XYWHRect(cx + side * size * 0.95 - size * 0.5, cy - size * 0.2, size, size * 1.25), paint);
       }
     }
     paint.delete();
   }
 
-  /** Wrap-round label, 312 degrees of a 34 mm radius by 41 mm. */
-  label(): ModelImage {
+  /** Wrap-round label, 312 degrees of a 34 mm radius by 41 mm, of one of the honeys. */
+  label(kind: Honey = 'heather'): ModelImage {
+    const { words, paper, laid, band, ink, bells } = HONEYS[kind];
     const w = 2048;
     const h = 452;
-    return this.draw('Label heather', w, h, (canvas) => {
-      canvas.clear(this.ck.parseColorString('#EFE4CF'));
+    return this.draw(`Label ${kind}`, w, h, (canvas) => {
+      canvas.clear(this.ck.parseColorString(paper));
       const rule = new this.ck.Paint();
       // Laid lines of the paper.
-      rule.setColor(this.ck.parseColorString('#E8DAC1'));
+      rule.setColor(this.ck.parseColorString(laid));
       for (let y = 0; y < h; y += 7) canvas.drawRect(this.ck.XYWHRect(0, y, w, 1.6), rule);
-      rule.setColor(this.ck.parseColorString('#5A3A6E'));
+      rule.setColor(this.ck.parseColorString(band));
       canvas.drawRect(this.ck.XYWHRect(0, 16, w, 7), rule);
       canvas.drawRect(this.ck.XYWHRect(0, h - 23, w, 7), rule);
       rule.setColor(this.ck.parseColorString('#C08A3A'));
@@ -128,14 +148,14 @@ export class ArtRoom {
       canvas.drawRect(this.ck.XYWHRect(0, h - 31, w, 2.5), rule);
       rule.delete();
       this.text(canvas, 'Vellowmere', this.serif, 122, -1, w / 2, 236, '#38231A');
-      this.text(canvas, 'HEATHER HONEY', this.sans, 36, 11, w / 2, 300, '#74448F');
+      this.text(canvas, words, this.sans, 36, 11, w / 2, 300, ink);
       this.text(canvas, 'SLOW GATHERED ON THE HIGH MOOR', this.sans, 19, 5, w / 2, 352, '#7A6248');
       this.text(canvas, '340 g', this.sans, 22, 3, w / 2, 394, '#7A6248');
       for (let i = -1; i <= 1; i++)
         this.hexagon(canvas, w / 2 + i * 36, 86, 19, i === 0 ? '#C08A3A' : '#B98A4A', i === 0 ? 0 : 3);
       for (const side of [-1, 1]) {
-        this.sprig(canvas, w / 2 + side * 395, 398, 300, side * 0.14);
-        this.sprig(canvas, w / 2 + side * 440, 398, 230, side * 0.2);
+        this.sprig(canvas, w / 2 + side * 395, 398, 300, side * 0.14, bells);
+        this.sprig(canvas, w / 2 + side * 440, 398, 230, side * 0.2, bells);
       }
       for (const x of [150, w - 150]) {
         this.text(canvas, 'Stir, spoon, share.', this.serif, 38, 0, x + (x < w / 2 ? 110 : -110), 200, '#38231A');

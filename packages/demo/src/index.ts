@@ -2,12 +2,14 @@ import { existsSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { writeModel, type Model } from '@tender-orbit/core/interchange';
 import { writeWav } from '@tender-orbit/core/audio';
-import { ArtRoom } from './art.ts';
+import { ArtRoom, HONEYS, type Honey } from './art.ts';
 import { makeDipper } from './dipper.ts';
 import { makeGiftBox } from './gift-box.ts';
 import { makeJar } from './jar.ts';
 import { makeMusic, MUSIC } from './music.ts';
 
+export { dressJar, type StoredArt } from './jar-variants.ts';
+export { HONEYS, type Honey } from './art.ts';
 export { demoSet } from './demo-set.ts';
 export { demoCampaign, demoPromo, heroShot, lidShot, TAKE_SIZE } from './campaign.ts';
 export { MUSIC };
@@ -36,6 +38,13 @@ export async function makeModels(): Promise<DemoModel[]> {
     await make('box', 'Gift box', 'gift-box.glb', makeGiftBox(art.boxFront())),
     await make('dipper', 'Dipper', 'dipper.glb', makeDipper(art.wood())),
   ];
+}
+
+/** The labels of the honeys as PNG files. */
+export async function makeLabels(): Promise<Record<Honey, Uint8Array>> {
+  const art = await ArtRoom.open();
+  const kinds = Object.keys(HONEYS) as Honey[];
+  return Object.fromEntries(kinds.map((kind) => [kind, art.label(kind).bytes])) as Record<Honey, Uint8Array>;
 }
 
 /** The demo's music as a 16-bit wav file. */

@@ -18,6 +18,7 @@ import {
 } from './http/index.ts';
 import { productRoutes } from './products/index.ts';
 import { promoRoutes } from './promos/index.ts';
+import { stagedRoutes } from './staged/index.ts';
 import { takeRoutes } from './takes/index.ts';
 
 /** JSON documents larger than this are refused; files go through the upload route instead. */
@@ -52,7 +53,15 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     next();
   });
   api.use(csrf.csrfSynchronisedProtection);
-  for (const routes of [assetRoutes, campaignRoutes, documentRoutes, productRoutes, takeRoutes, promoRoutes])
+  for (const routes of [
+    assetRoutes,
+    campaignRoutes,
+    documentRoutes,
+    productRoutes,
+    takeRoutes,
+    stagedRoutes,
+    promoRoutes,
+  ])
     api.use(routes(ctx));
   api.use(unknownRoute);
   app.use('/api', api);

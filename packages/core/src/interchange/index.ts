@@ -3,3 +3,4 @@ export * from './read-model.ts';
 export * from './import-model.ts';
 export * from './write-model.ts';
 export * from './exr.ts';
+export * from './write-staged.ts';

@@ -251,15 +251,15 @@ export class ThreadDispatcher implements FrameDispatcher {
       Object.entries(stored.products).map(([id, p]) => [id, migrate('product', { ...p }) as unknown as typeof p]),
     );
     const snapshot = { ...stored, set, products };
-    const work = { snapshot, paths: filePaths(this.assets, snapshot) };
+    const work = { snapshot, paths: filePaths(this.assets, products) };
     this.snapshots.set(take, work);
     return work;
   }
 }
 
-/** Paths of the files that a take needs, models and art, by hash. */
-export function filePaths(assets: AssetStore, snapshot: TakeSnapshot): Record<string, string> {
-  const hashes = Object.values(snapshot.products).flatMap((p) => [
+/** Paths of the files that products need, models and art, by hash. */
+export function filePaths(assets: AssetStore, products: TakeSnapshot['products']): Record<string, string> {
+  const hashes = Object.values(products).flatMap((p) => [
     p.model,
     ...p.sheets.map((s) => s.picture.asset),
     ...p.finishes.flatMap((f) => Object.values(f.textures).map((use) => use?.picture?.asset ?? '')),

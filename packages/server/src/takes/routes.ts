@@ -11,6 +11,7 @@ import { filePaths } from './dispatcher.ts';
 import { listTakes } from './list-takes.ts';
 import type { Probe } from './render-frame.ts';
 import type { RenderJob } from './render-worker.ts';
+import { shotOf } from './shot-of.ts';
 import type { TakeSnapshot } from './snapshot.ts';
 
 const WORKER = new URL('./render-worker.ts', import.meta.url);
@@ -53,28 +54,14 @@ export function takeRoutes(ctx: AppContext): Router {
   const documents = new DocumentRepository(ctx.db, ctx.assets);
 
   async function snapshotFor(req: Request): Promise<{ snapshot: TakeSnapshot; campaign: string; shot: string }> {
-    const person = personOf(req);
     const request = await body.validate(req.body ?? {});
-    const shot = await documents.get('shot', request.shot, person);
-    const set = await documents.get('set', shot.document.set, person);
-    const campaign = await documents.get('campaign', shot.campaign, person);
-    const used = new Set(set.document.products.filter((p) => p.visible).map((p) => p.product));
-    const products = (await documents.list('product', shot.campaign)).filter((p) => used.has(p.id));
-    if (!set.document.cameras.some((c) => c.id === shot.document.camera)) {
-      throw new Problem(
-        'shot/no-camera',
-        `The camera of shot "${shot.document.name}" is no longer in the set: choose another camera.`,
-        shot.document.name,
-      );
-    }
-    const { width, height } = campaign.document;
+    const { id, campaignId, campaign, shot, set, products } = await shotOf(documents, request.shot, personOf(req));
+    const { width, height } = campaign;
     return {
-      campaign: shot.campaign,
-      shot: shot.id,
+      campaign: campaignId,
+      shot: id,
       snapshot: {
-        set: set.document,
-        shot: shot.document,
-        products: Object.fromEntries(products.map((p) => [p.id, p.document])),
+        ...{ set, shot, products },
         quality: request.quality as TakeQuality,
         width: request.width,
         // Even sizes only: video with subsampled colour has no odd ones.
@@ -104,7 +91,7 @@ export function takeRoutes(ctx: AppContext): Router {
       task: 'probe',
       snapshot,
       frame: 0,
-      paths: filePaths(ctx.assets, snapshot),
+      paths: filePaths(ctx.assets, snapshot.products),
       raw: {},
       exr: '',
     });

@@ -153,7 +153,7 @@ async function remove(): Promise<void> {
     </template>
 
     <h3>Parts</h3>
-    <ul>
+    <ul :class="{ short: tab !== 'body' }" class="scroll">
       <li v-for="(part, i) in product.parts" :key="part.index" class="row">
         <button
           type="button"
@@ -205,6 +205,7 @@ async function remove(): Promise<void> {
 <style scoped>
 .panel {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   align-content: start;
   gap: 6px;
   padding: 14px;
@@ -224,6 +225,9 @@ ul {
   margin: 0;
   padding: 0;
   list-style: none;
+}
+ul.short {
+  max-height: 172px;
 }
 li {
   gap: 2px;

@@ -26,7 +26,7 @@ const desk = useDesk();
 const model = computed(() => modelOf(modelKey(product)));
 const tableau = computed(() =>
   model.value
-    ? productTableau(product, model.value.meshes, size.value.width / size.value.height, desk.variantId)
+    ? productTableau(product, model.value.meshes, size.value.width / size.value.height, { variant: desk.variantId })
     : null,
 );
 

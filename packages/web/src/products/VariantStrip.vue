@@ -98,7 +98,7 @@ li {
   display: grid;
   place-items: center;
   width: 116px;
-  height: 104px;
+  height: 116px;
   padding: 0;
   border: 2px solid transparent;
   border-radius: 8px;

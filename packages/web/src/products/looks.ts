@@ -19,6 +19,6 @@ export function variantPicture(product: ProductDocument, variant: string, side: 
   const key = JSON.stringify([builder, model, scale, parts, finishes, sheets, slots, variantOf(product, variant)]);
   return stillOf(`product ${key}`, { width: side, height: side, samples: 20 }, () => {
     const loaded = modelOf(modelKey(product));
-    return loaded ? productTableau(product, loaded.meshes, 1, variant) : null;
+    return loaded ? productTableau(product, loaded.meshes, 1, { variant, margin: -0.05 }) : null;
   });
 }

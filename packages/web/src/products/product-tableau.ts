@@ -14,7 +14,7 @@ export function productTableau(
   product: ProductDocument,
   meshes: readonly Mesh[],
   aspect: number,
-  variant = '',
+  { variant = '', margin = 0.22 }: { variant?: string; margin?: number } = {},
 ): Tableau {
   const set = newSet('Look');
   set.products = [{ ...newSetProduct(set, 'product', product.name), variant, turn: -18 }];
@@ -50,7 +50,7 @@ export function productTableau(
   set.cameras = [
     {
       ...camera,
-      ...frameBounds(box, { focalLength: camera.focalLength, sensorWidth: camera.sensorWidth, aspect }, 0, 12, 0.22),
+      ...frameBounds(box, { focalLength: camera.focalLength, sensorWidth: camera.sensorWidth, aspect }, 0, 12, margin),
     },
   ];
   return evaluate(set, newShot('Look', 'set', 'look', 1), 0, {
@@ -74,5 +74,5 @@ const BALL = builtDocument('Ball', {
 /** A finish on a ball in a plain studio. */
 export function ballTableau(finish: Finish): Tableau {
   const key = modelKey(BALL);
-  return productTableau({ ...BALL, finishes: [finish] }, builtMeshes(key)!, 1);
+  return productTableau({ ...BALL, finishes: [finish] }, builtMeshes(key)!, 1, { margin: -0.5 });
 }

@@ -1,0 +1,49 @@
+import { newSlot, newVariant, plainLook, type ProductDocument, type Variant } from '@tender-orbit/core/document';
+import { hexToLinear, makeFinish, type Finish } from '@tender-orbit/core/finish';
+import type { Honey } from './art.ts';
+
+/** Label art of a honey as a stored file. */
+export interface StoredArt {
+  asset: string;
+  width: number;
+  height: number;
+}
+
+const LOOKS: Record<Honey, { name: string; honey: string | null; lid: [string, number] | null }> = {
+  heather: { name: 'Heather', honey: null, lid: null },
+  clover: { name: 'Clover', honey: '#FBE0A0', lid: ['#E9E4DA', 0.4] },
+  pine: { name: 'Pine', honey: '#A4511F', lid: ['#2E3B40', 0.45] },
+};
+
+/** The jar in three honeys: labels, honeys and lids. The first is the jar as it was modelled. */
+export function dressJar(jar: ProductDocument, art: Record<Honey, StoredArt>): ProductDocument {
+  const part = (name: string): number => jar.parts.find((p) => p.name === name)!.index;
+  const finishes: Finish[] = [...jar.finishes];
+  const own = (finish: Finish): number => finishes.push(finish) - 1;
+  const worn = (name: string): Finish => jar.finishes[jar.parts.find((p) => p.name === name)!.finish];
+  const variants = (Object.keys(LOOKS) as Honey[]).map((kind): Variant => {
+    const { name, honey, lid } = LOOKS[kind];
+    const wears: Variant['finishes'] = [];
+    if (honey) {
+      const finish = { ...worn('Honey'), name: `${name} honey`, attenuationColor: hexToLinear(honey)! };
+      wears.push({ part: part('Honey'), finish: own(finish) });
+    }
+    if (lid) {
+      const finish = own(
+        makeFinish(`${name} lid`, { baseColor: hexToLinear(lid[0])!, roughness: lid[1], clearcoat: 0.5 }),
+      );
+      wears.push(...['Lid', 'Lid emboss'].map((p) => ({ part: part(p), finish })));
+    }
+    return { ...newVariant(kind, name), finishes: wears, fills: [{ slot: 'label', sheet: kind, look: plainLook() }] };
+  });
+  return {
+    ...jar,
+    finishes,
+    variants,
+    slots: [newSlot('label', 'Label', part('Label'))],
+    sheets: (Object.keys(LOOKS) as Honey[]).map((kind) => ({
+      ...{ id: kind, name: `${LOOKS[kind].name} label`, width: art[kind].width, height: art[kind].height },
+      picture: { asset: art[kind].asset, pattern: null, look: null, emboss: false },
+    })),
+  };
+}
