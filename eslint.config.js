@@ -22,7 +22,7 @@ const CORE_MAY_IMPORT = {
   product: ['problem', 'document', 'geometry', 'finish'],
   motion: ['problem', 'document', 'product', 'time', 'geometry', 'finish', 'light', 'camera'],
   staging: ['problem', 'document', 'product', 'motion', 'geometry', 'light', 'camera'],
-  interchange: ['problem', 'time', 'geometry', 'finish', 'document', 'product', 'motion'],
+  interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'motion'],
   trace: ['problem', 'product', 'motion', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   promo: ['problem', 'document', 'time', 'picture', 'audio'],
 };

@@ -18,14 +18,7 @@ import { MeshoptEncoder } from 'meshoptimizer';
 import { validateDocument } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { boundsOf, buildTurned } from '@tender-orbit/core/geometry';
-import {
-  importModel,
-  productOf,
-  readModel,
-  writeModel,
-  writeStaged,
-  type ImportedModel,
-} from '@tender-orbit/core/interchange';
+import { importModel, productOf, readModel, writeModel, type ImportedModel } from '@tender-orbit/core/interchange';
 import { Problem } from '@tender-orbit/core/problem';
 import { decoders, quadDocument, RED_PNG, testIo, type QuadOptions } from './model-files.ts';
 

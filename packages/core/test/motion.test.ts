@@ -3,11 +3,11 @@ import {
   newCamera,
   newSet,
   newShot,
+  plainItem,
   plainProduct,
   type Key,
   type ProductDocument,
   type SetDocument,
-  seenByAll,
 } from '@tender-orbit/core/document';
 import { boundsOf, buildBox, buildTurned, transformMesh, type Mesh } from '@tender-orbit/core/geometry';
 import { applyPushIn, applyTracks, applyTurntable, evaluate, sampleTrack } from '@tender-orbit/core/motion';
@@ -98,14 +98,8 @@ function jarSet(values: Partial<SetDocument['products'][number]> = {}): SetDocum
         id: 'jar',
         name: 'Jar',
         product: 'p',
-        variant: '',
+        ...plainItem(),
         position: [0, 0, 0],
-        turn: 0,
-        tilt: 0,
-        roll: 0,
-        seated: true,
-        visible: true,
-        seenBy: seenByAll(),
         ...values,
       },
     ],

@@ -6,7 +6,7 @@ import {
   newShot,
   newVariant,
   plainLook,
-  seenByAll,
+  plainItem,
   type ProductDocument,
   type SetDocument,
   type ShotDocument,
@@ -37,8 +37,8 @@ describe('interchange: a staged set', () => {
     ...base,
     products: [
       {
-        ...{ id: 'jar', name: 'Jar', product: 'p', variant: '', position: [0, 0, 0], turn: 0, tilt: 0, roll: 0 },
-        ...{ seated: true, visible: true, seenBy: seenByAll() },
+        ...plainItem(),
+        ...{ id: 'jar', name: 'Jar', product: 'p', position: [0, 0, 0] },
       },
     ],
     lights: LIGHT_SHAPES.map((shape, i) => ({ ...base.lights[0], id: `l${i}`, name: shape, shape })),

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel } from '@tender-orbit/kernel';
-import { seenByAll } from '@tender-orbit/core/document';
+import { plainRoom, seenByAll } from '@tender-orbit/core/document';
 import { makeFinish, type Finish } from '@tender-orbit/core/finish';
 import {
   aimMatrix,
@@ -128,7 +128,7 @@ export function tableauOf(studio: Studio): Tableau {
     lights,
     volumes,
     view: 'neutral',
-    environment: { intensity: room > 0 ? 1 : 0, rotation: 0, seen: studio.roomSeen ?? true },
+    environment: { intensity: room > 0 ? 1 : 0, rotation: 0, seen: studio.roomSeen ?? true, room: plainRoom() },
     camera: {
       id: 'c',
       position: eye,

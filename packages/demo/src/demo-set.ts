@@ -3,8 +3,9 @@ import {
   newCard,
   newSet,
   newSweep,
+  plainItem,
   plainLight,
-  seenByAll,
+  plainRoom,
   type SetDocument,
 } from '@tender-orbit/core/document';
 
@@ -20,7 +21,7 @@ export interface DemoProducts {
  * on the backdrop, and a small light behind the jar that touches nothing else.
  */
 export function demoSet(products: DemoProducts): SetDocument {
-  const place = { variant: '', tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() };
+  const place = plainItem();
   return {
     ...newSet('Heather table'),
     products: [
@@ -124,7 +125,7 @@ export function demoSet(products: DemoProducts): SetDocument {
         lumens: 1500,
       },
     ],
-    environment: { id: 'environment', intensity: 70, rotation: 20, seen: true },
+    environment: { id: 'environment', intensity: 70, rotation: 20, seen: true, room: plainRoom() },
     cameras: [
       newCamera('hero', 'Hero', {
         position: [0.04, 0.1, 0.66],

@@ -1,6 +1,13 @@
 import { expect } from 'chai';
 import { createPinia, setActivePinia } from 'pinia';
-import { newCampaign, newPromo, newSet, newShot, plainProduct, type ProductDocument } from '@tender-orbit/core/document';
+import {
+  newCampaign,
+  newPromo,
+  newSet,
+  newShot,
+  plainProduct,
+  type ProductDocument,
+} from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { boundsOf, buildTurned } from '@tender-orbit/core/geometry';
 import type { CampaignBundle, TakeSummary } from '../src/api/index.ts';

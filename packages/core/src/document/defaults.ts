@@ -1,5 +1,9 @@
 import type {
+  BlockForm,
+  BlockSurface,
   CampaignDocument,
+  Point,
+  Room,
   PromoDocument,
   CardSurface,
   Gobo,
@@ -7,6 +11,7 @@ import type {
   SetCamera,
   SetDocument,
   SetLight,
+  SetProduct,
   ShotDocument,
   SweepSurface,
   Title,
@@ -30,6 +35,14 @@ export function seenByAll(): SeenBy {
   return { camera: true, reflections: true, shadows: true, lighting: true };
 }
 
+/** What a product on a set has besides its name and place: upright, on the floor. */
+export function plainItem(): Omit<SetProduct, 'id' | 'name' | 'product' | 'position'> {
+  return {
+    ...{ variant: '', standsOn: '', group: '', locked: false },
+    ...{ turn: 0, tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() },
+  };
+}
+
 export function noGobo(): Gobo {
   return { pattern: 'none', distance: 0.3, width: 0.6, height: 0.6, repeat: 4, seed: 1 };
 }
@@ -37,7 +50,7 @@ export function noGobo(): Gobo {
 /** What a light has besides its place, power and size. */
 export function plainLight(): Pick<
   SetLight,
-  'on' | 'seen' | 'spread' | 'cone' | 'softness' | 'gradient' | 'gobo' | 'touches'
+  'on' | 'seen' | 'spread' | 'cone' | 'softness' | 'gradient' | 'gobo' | 'touches' | 'group' | 'locked' | 'mark'
 > {
   return {
     on: true,
@@ -48,6 +61,7 @@ export function plainLight(): Pick<
     gradient: 'even',
     gobo: noGobo(),
     touches: { mode: 'all', things: [] },
+    ...{ group: '', locked: false, mark: '#E9B44C' },
   };
 }
 
@@ -63,6 +77,7 @@ export function newCard(id: string, name: string, colour: string, values: Partia
     aim: [0, 0.06, 0],
     colour,
     roughness: 0.9,
+    ...{ finish: null, group: '', locked: false },
     visible: true,
     seenBy: { ...seenByAll(), camera: false },
     ...values,
@@ -80,12 +95,48 @@ export function newSweep(id = 'sweep', values: Partial<SweepSurface> = {}): Swee
     radius: 0.6,
     colour: '#8C8378',
     roughness: 0.6,
+    ...{ finish: null, group: '', locked: false },
     visible: true,
     seenBy: seenByAll(),
     mirror: { strength: 0, blur: 0.1, reach: 0.15 },
     catcher: false,
     ...values,
   };
+}
+
+const FORMS: Record<
+  BlockForm,
+  Pick<BlockSurface, 'width' | 'height' | 'depth' | 'bevel'> & { name: string; position: Point }
+> = {
+  floor: { name: 'Floor', width: 2, height: 0, depth: 2, bevel: 0, position: [0, 0, 0] },
+  wall: { name: 'Wall', width: 2, height: 1.4, depth: 0, bevel: 0, position: [0, 0, -0.6] },
+  plinth: { name: 'Plinth', width: 0.16, height: 0.08, depth: 0.16, bevel: 0.002, position: [0, 0, 0] },
+  drum: { name: 'Round plinth', width: 0.18, height: 0.06, depth: 0.18, bevel: 0.002, position: [0, 0, 0] },
+  steps: { name: 'Steps', width: 0.3, height: 0.12, depth: 0.24, bevel: 0.002, position: [0, 0, -0.05] },
+  tabletop: { name: 'Tabletop', width: 0.9, height: 0.03, depth: 0.5, bevel: 0.02, position: [0, 0, 0] },
+  panel: { name: 'Panel', width: 0.3, height: 0.4, depth: 0.008, bevel: 0.002, position: [-0.2, 0.12, -0.25] },
+};
+
+/** A body of a form at a size that suits a small product. */
+export function newBlock(id: string, form: BlockForm, values: Partial<BlockSurface> = {}): BlockSurface {
+  const { position, ...size } = FORMS[form];
+  return {
+    ...{ id, kind: 'block', form, ...size, position: [...position], turn: 0, steps: 3 },
+    ...{
+      colour: '#B9AFA6',
+      roughness: 0.6,
+      finish: null,
+      visible: true,
+      seenBy: seenByAll(),
+      group: '',
+      locked: false,
+    },
+    ...values,
+  };
+}
+
+export function plainRoom(): Room {
+  return { kind: 'studio', asset: '', boxes: [] };
 }
 
 /** Key, fill and rim as a small-product table set-up wants them: big and close key, weak fill, narrow rim behind. */
@@ -160,7 +211,7 @@ export function newSet(name: string): SetDocument {
     products: [],
     surfaces: [newSweep()],
     lights: threeSoftboxes(),
-    environment: { id: 'environment', intensity: 150, rotation: 0, seen: true },
+    environment: { id: 'environment', intensity: 150, rotation: 0, seen: true, room: plainRoom() },
     cameras: [newCamera('hero', 'Hero')],
     view: 'neutral',
   };

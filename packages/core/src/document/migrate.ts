@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import { newCamera, newSweep, plainLight, seenByAll } from './defaults.ts';
+import { newCamera, newSweep, plainLight, plainRoom, seenByAll } from './defaults.ts';
 import { plainProduct } from './product-defaults.ts';
 import type { DocumentKind } from './types.ts';
 
@@ -28,17 +28,26 @@ function artProduct(old: Stored): Stored {
   return { ...plainProduct(), ...old, version: 2 };
 }
 
-/** Version 3 of a set: products in it show a variant. */
-function variantSet(old: Stored): Stored {
-  const products = (old.products as Stored[] | undefined) ?? [];
-  return { ...old, version: 3, products: products.map((p) => ({ variant: '', ...p })) };
+/** Version 3 of a set: variants, whole finishes on surfaces, what stands on what, groups, rooms. */
+function stagedSet(old: Stored): Stored {
+  const each = (key: string, values: Stored): Stored[] =>
+    ((old[key] as Stored[] | undefined) ?? []).map((thing) => ({ ...values, ...thing }));
+  const held = { group: '', locked: false };
+  return {
+    ...old,
+    version: 3,
+    products: each('products', { ...held, variant: '', standsOn: '' }),
+    surfaces: each('surfaces', { ...held, finish: null }),
+    lights: each('lights', { ...held, mark: plainLight().mark }),
+    environment: { room: plainRoom(), ...(old.environment as Stored) },
+  };
 }
 
 /** For each kind, the step from version n to n + 1 at index n - 1. */
 const STEPS: Record<DocumentKind, Array<(old: Stored) => Stored>> = {
   campaign: [],
   product: [artProduct],
-  set: [richerSet, variantSet],
+  set: [richerSet, stagedSet],
   shot: [],
   promo: [],
 };

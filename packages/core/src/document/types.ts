@@ -129,6 +129,10 @@ export interface SetProduct {
   turn: number;
   tilt: number;
   roll: number;
+  /** Id of the surface or product it stands on when seated; empty is the floor. */
+  standsOn: string;
+  group: string;
+  locked: boolean;
   /** When true the lowest point touches the floor and position[1] is a lift above it. */
   seated: boolean;
   visible: boolean;
@@ -149,8 +153,14 @@ interface SurfaceLook {
   /** sRGB hex. */
   colour: string;
   roughness: number;
+  /** A whole finish in the place of colour and roughness; null for those. */
+  finish: Finish | null;
   visible: boolean;
   seenBy: SeenBy;
+  /** Things of the same group move together; empty for none. */
+  group: string;
+  /** A locked thing is not moved by dragging. */
+  locked: boolean;
 }
 
 /** A floor that curves up into a wall behind. */
@@ -175,7 +185,25 @@ export interface CardSurface extends SurfaceLook {
   aim: Point;
 }
 
-export type SetSurface = SweepSurface | CardSurface;
+export const BLOCK_FORMS = ['floor', 'wall', 'plinth', 'drum', 'steps', 'tabletop', 'panel'] as const;
+export type BlockForm = (typeof BLOCK_FORMS)[number];
+
+/** A body to stand things on or before: its place is the middle of its base. */
+export interface BlockSurface extends SurfaceLook {
+  kind: 'block';
+  form: BlockForm;
+  width: number;
+  height: number;
+  depth: number;
+  /** Radius of rounded edges; of a tabletop's corners. */
+  bevel: number;
+  /** How many steps a flight has. */
+  steps: number;
+  position: Point;
+  turn: number;
+}
+
+export type SetSurface = SweepSurface | CardSurface | BlockSurface;
 
 export type LightRole = 'key' | 'fill' | 'rim' | 'top' | 'background';
 export const LIGHT_SHAPES = ['softbox', 'disc', 'sphere', 'spot', 'point', 'sun'] as const;
@@ -228,9 +256,50 @@ export interface SetLight {
   gradient: Gradient;
   gobo: Gobo;
   touches: Touches;
+  group: string;
+  locked: boolean;
+  /** sRGB hex that it is marked with in lists and on the plan. */
+  mark: string;
+}
+
+export const ROOM_KINDS = [
+  'studio',
+  'softboxes',
+  'window',
+  'tent',
+  'strips',
+  'dusk',
+  'overcast',
+  'ring',
+  'drawn',
+  'file',
+] as const;
+/** What lights the set from all round: rooms made by code, one drawn from softboxes, or a panorama file. */
+export type RoomKind = (typeof ROOM_KINDS)[number];
+
+/** A softbox drawn on the panorama. Degrees; azimuth 0 is in front (+Z), growing to the right. */
+export interface DrawnBox {
+  id: string;
+  azimuth: number;
+  elevation: number;
+  width: number;
+  height: number;
+  /** Against the room's own wall, which is 1. */
+  brightness: number;
+  kelvin: number;
+  /** Share of it that fades out, 0..1. */
+  softness: number;
+}
+
+export interface Room {
+  kind: RoomKind;
+  /** SHA-256 of a panorama, Radiance .hdr; empty without. */
+  asset: string;
+  boxes: DrawnBox[];
 }
 
 export interface EnvironmentLight {
+  room: Room;
   id: 'environment';
   /** Mean luminance in cd/m2. */
   intensity: number;

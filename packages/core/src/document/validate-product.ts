@@ -50,7 +50,7 @@ const textureUse = shape({
     .length(2),
 });
 
-const finish = shape({
+export const finishSchema = shape({
   name: text('Finish name', 200),
   baseColor: rgb('Base colour'),
   alpha: share('Alpha'),
@@ -140,7 +140,7 @@ export const productSchema = shape({
     }),
     5000,
   ),
-  finishes: list('Finishes', finish, 1000),
+  finishes: list('Finishes', finishSchema, 1000),
   sheets: list('Label sheets', sheet, 500),
   slots: list('Label slots', slot, 200),
   variants: list('Variants', variant, 200).test(

@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { finite, flag, hex, id, list, name, oneOf, point, shape, share, text, whole } from './fields.ts';
-import { GOBO_PATTERNS, GRADIENTS, LIGHT_SHAPES, VIEW_TRANSFORMS } from './types.ts';
+import { finishSchema } from './validate-product.ts';
+import { BLOCK_FORMS, GOBO_PATTERNS, GRADIENTS, LIGHT_SHAPES, ROOM_KINDS, VIEW_TRANSFORMS } from './types.ts';
 
 const seenBy = shape({
   camera: flag('Seen by camera'),
@@ -9,7 +10,13 @@ const seenBy = shape({
   lighting: flag('Bounces light'),
 });
 
+const held = { group: text('Group', 120), locked: flag('Locked') };
+
 const look = {
+  ...held,
+  finish: yup.lazy((value: unknown) =>
+    value === null ? yup.mixed().nullable() : finishSchema,
+  ) as unknown as yup.AnySchema,
   id: id('Id'),
   name: name('Surface name'),
   colour: hex('Colour'),
@@ -42,7 +49,20 @@ const card = shape({
   aim: point('Aim'),
 });
 
-const KINDS: Record<string, yup.AnySchema> = { sweep, card };
+const block = shape({
+  ...look,
+  kind: oneOf('Kind', ['block']),
+  form: oneOf('Form', BLOCK_FORMS),
+  width: finite('Width', 0.005, 100),
+  height: finite('Height', 0, 100),
+  depth: finite('Depth', 0, 100),
+  bevel: finite('Edge', 0, 10),
+  steps: whole('Steps', 1, 40),
+  position: point('Position'),
+  turn: finite('Turn', -1e6, 1e6),
+});
+
+const KINDS: Record<string, yup.AnySchema> = { sweep, card, block };
 const surface = yup.lazy((value: { kind?: string } | undefined) => KINDS[value?.kind ?? ''] ?? sweep);
 
 const light = shape({
@@ -74,6 +94,8 @@ const light = shape({
     mode: oneOf('Touches', ['all', 'only', 'except']),
     things: list('Touched things', id('Thing'), 500),
   }),
+  ...held,
+  mark: hex('Mark'),
 });
 
 const camera = shape({
@@ -107,6 +129,8 @@ export const setSchema = shape({
       name: name('Product name'),
       product: id('Product'),
       variant: text('Variant', 64),
+      standsOn: text('Stands on', 64),
+      ...held,
       position: point('Position'),
       turn: finite('Turn', -1e6, 1e6),
       tilt: finite('Tilt', -1e6, 1e6),
@@ -129,6 +153,24 @@ export const setSchema = shape({
     intensity: finite('Room light', 0, 100000),
     rotation: finite('Room rotation', -1e6, 1e6),
     seen: flag('Room seen'),
+    room: shape({
+      kind: oneOf('Room', ROOM_KINDS),
+      asset: text('Panorama', 64).matches(/^([0-9a-f]{64})?$/, 'Panorama is not the name of a stored file.'),
+      boxes: list(
+        'Drawn softboxes',
+        shape({
+          id: id('Id'),
+          azimuth: finite('Softbox round', -720, 720),
+          elevation: finite('Softbox height', -90, 90),
+          width: finite('Softbox width', 1, 360),
+          height: finite('Softbox height', 1, 180),
+          brightness: finite('Softbox brightness', 0, 10000),
+          kelvin: finite('Softbox colour', 1000, 25000),
+          softness: share('Softbox softness'),
+        }),
+        60,
+      ),
+    }),
   }),
   cameras: list('Cameras', camera, 50).test(
     'some',

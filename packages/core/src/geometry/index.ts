@@ -11,3 +11,4 @@ export * from './build-grid.ts';
 export * from './build-extrusion.ts';
 export * from './build-carton.ts';
 export * from './build-pouch.ts';
+export * from './build-block.ts';

@@ -2,8 +2,8 @@ import { Document, WebIO, type Node, type Texture } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, KHRLightsPunctual } from '@gltf-transform/extensions';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
-import { buildCard, buildSweep, type Mat4, type Mesh } from '../geometry/index.ts';
-import type { Tableau, TableauLight } from '../motion/index.ts';
+import type { Mat4, Mesh } from '../geometry/index.ts';
+import { meshOfShape, type Tableau, type TableauLight } from '../motion/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import type { ModelImage } from './model.ts';
 import { writeFinish } from './write-finish.ts';
@@ -42,9 +42,7 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
     moves.push({ node, matrices: shot.tableaux.map((t) => at(t) ?? start) });
   };
   for (const surface of first.surfaces) {
-    const { shape } = surface;
-    const mesh = shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height);
-    const primitive = writePrimitive(document, mesh, finishes.of(surface.finish, []));
+    const primitive = writePrimitive(document, meshOfShape(surface.shape), finishes.of(surface.finish, []));
     const node = document.createNode(surface.name).setMesh(document.createMesh(surface.name).addPrimitive(primitive));
     place(node, (t) => t.surfaces.find((s) => s.id === surface.id)?.matrix);
   }

@@ -3,3 +3,4 @@ export * from './photometry.ts';
 export * from './environment.ts';
 export * from './patterns.ts';
 export * from './highlight.ts';
+export * from './rooms.ts';

@@ -1,7 +1,7 @@
 import { vec3 } from 'gl-matrix';
 import { get, set as assign } from 'lodash-es';
 import { Problem } from '../problem/index.ts';
-import { hexToLinear, makeFinish } from '../finish/index.ts';
+import { hexToLinear, makeFinish, type Finish } from '../finish/index.ts';
 import {
   aimMatrix,
   boundsCentre,
@@ -19,6 +19,7 @@ import {
 import { exposureScale } from '../light/index.ts';
 import { apertureRadius, verticalFov } from '../camera/index.ts';
 import type {
+  BlockSurface,
   ProductDocument,
   SetCamera,
   SetDocument,
@@ -85,7 +86,8 @@ export function evaluate(set: SetDocument, shot: ShotDocument, frame: number, co
       shot.name,
     );
   }
-  const instances = at.products.filter((p) => p.visible).flatMap((p) => placeProduct(p, context));
+  const tops: Placed = new Map();
+  const instances = inOrder(at.products.filter((p) => p.visible)).flatMap((p) => placeProduct(p, at, context, tops));
   return {
     frame,
     seed: shot.seed,
@@ -96,6 +98,7 @@ export function evaluate(set: SetDocument, shot: ShotDocument, frame: number, co
       intensity: at.environment.intensity,
       rotation: (at.environment.rotation * Math.PI) / 180,
       seen: at.environment.seen,
+      room: at.environment.room,
     },
     camera: placeCamera(camera, context.aspect, focusPoint(camera, at, instances, context)),
     volumes: [],
@@ -134,22 +137,65 @@ function withMoves<T extends Moves & { matrix: Mat4 }>(thing: T, close?: Mat4, b
 }
 
 function placeSurface(surface: SetSurface): TableauSurface {
-  const { id, name, colour, roughness, seenBy } = surface;
-  const look = {
-    id,
-    name,
-    seenBy,
-    finish: makeFinish(name, { baseColor: hexToLinear(colour) ?? [0.5, 0.5, 0.5], roughness, doubleSided: true }),
-  };
+  const { id, name, seenBy } = surface;
+  const look = { id, name, seenBy, finish: surfaceFinish(surface) };
   if (surface.kind === 'card') {
     const { kind, width, height, position, aim } = surface;
     return { ...look, shape: { kind, width, height }, matrix: aimMatrix(position, aim) };
+  }
+  if (surface.kind === 'block') {
+    const { kind, form, width, height, depth, bevel, steps, position, turn } = surface;
+    const shape = { kind, form, width, height, depth, bevel, steps };
+    return { ...look, shape, matrix: placementMatrix(position, turn, 0, 0, 1) };
   }
   const { kind, width, depth, height, radius, mirror, catcher } = surface;
   return { ...look, shape: { kind, width, depth, height, radius }, matrix: identity(), mirror, catcher };
 }
 
-function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstance[] {
+const finishes = new WeakMap<Finish, Finish>();
+
+/** What a surface looks like; thin ones are seen from both sides. */
+function surfaceFinish({ name, colour, roughness, finish }: SetSurface): Finish {
+  if (!finish)
+    return makeFinish(name, { baseColor: hexToLinear(colour) ?? [0.5, 0.5, 0.5], roughness, doubleSided: true });
+  const known = finishes.get(finish) ?? { ...finish, doubleSided: true };
+  finishes.set(finish, known);
+  return known;
+}
+
+/** Products in the order in which they can be placed: what something stands on comes before it. */
+function inOrder(products: readonly SetProduct[]): SetProduct[] {
+  const byId = new Map(products.map((p) => [p.id, p]));
+  const depth = (p: SetProduct, seen: Set<string>): number => {
+    const under = p.seated ? byId.get(p.standsOn) : undefined;
+    // A ring of things that stand on each other ends where it closes.
+    return under && !seen.has(under.id) ? 1 + depth(under, new Set([...seen, p.id])) : 0;
+  };
+  return [...products].sort((a, b) => depth(a, new Set([a.id])) - depth(b, new Set([b.id])));
+}
+
+/** Height of the ground under a thing at `x`, `z`: the floor, or the top of what it stands on there. */
+function groundUnder(item: SetProduct, set: SetDocument, placed: Placed): number {
+  if (!item.standsOn) return 0;
+  const surface = set.surfaces.find((s) => s.id === item.standsOn);
+  if (surface?.kind === 'block') return blockTop(surface, item.position[0], item.position[2]);
+  return placed.get(item.standsOn) ?? 0;
+}
+/** Tops of products that are placed already. */
+type Placed = Map<string, number>;
+
+/** Height of a block's upper side; of the step that is under the place. */
+function blockTop(block: BlockSurface, x: number, z: number): number {
+  const base = block.position[1];
+  if (block.form !== 'steps') return base + block.height;
+  const a = (block.turn * Math.PI) / 180;
+  const forward = Math.sin(a) * (x - block.position[0]) + Math.cos(a) * (z - block.position[2]);
+  const share = 0.5 - forward / Math.max(1e-6, block.depth);
+  const step = Math.min(block.steps, Math.max(1, Math.ceil(share * block.steps + 1e-9)));
+  return base + (block.height * step) / block.steps;
+}
+
+function placeProduct(item: SetProduct, set: SetDocument, context: EvaluateContext, tops: Placed): TableauInstance[] {
   const product = context.products.get(item.product);
   const model = product && modelKey(product);
   const meshes = model && context.meshes(model);
@@ -163,9 +209,17 @@ function placeProduct(item: SetProduct, context: EvaluateContext): TableauInstan
       parts.map((p) => meshes[p.index]),
       placed([position[0], 0, position[2]]),
     );
-    position[1] += lift;
+    position[1] += lift + groundUnder(item, set, tops);
   }
-  return [{ id: item.id, name: item.name, model, matrix: placed(position), parts, seenBy: item.seenBy }];
+  const matrix = placed(position);
+  tops.set(
+    item.id,
+    boundsOf(
+      parts.map((p) => meshes[p.index]),
+      matrix,
+    ).max[1],
+  );
+  return [{ id: item.id, name: item.name, model, matrix, parts, seenBy: item.seenBy }];
 }
 
 const boxes = new WeakMap<Mesh, Bounds>();

@@ -1,8 +1,17 @@
-import type { Mat4, Vec3 } from '../geometry/index.ts';
+import { buildBlock, buildCard, buildSweep, type Mat4, type Mesh, type Vec3 } from '../geometry/index.ts';
 import type { ShownPart } from '../product/index.ts';
 import { pictureKey, type Finish, type PictureSource } from '../finish/index.ts';
 import type { LightColour } from '../light/index.ts';
-import type { Gobo, Gradient, SeenBy, SweepSurface, Touches, ViewTransform } from '../document/index.ts';
+import type {
+  BlockSurface,
+  Gobo,
+  Gradient,
+  Room,
+  SeenBy,
+  SweepSurface,
+  Touches,
+  ViewTransform,
+} from '../document/index.ts';
 
 /** The set at one frame, with nothing left to look up but the models' meshes. */
 export interface Tableau {
@@ -11,7 +20,7 @@ export interface Tableau {
   instances: TableauInstance[];
   surfaces: TableauSurface[];
   lights: TableauLight[];
-  environment: { /** cd/m2 */ intensity: number; /** radians */ rotation: number; seen: boolean };
+  environment: { /** cd/m2 */ intensity: number; /** radians */ rotation: number; seen: boolean; room: Room };
   camera: TableauCamera;
   volumes: TableauVolume[];
   view: ViewTransform;
@@ -35,7 +44,14 @@ export interface TableauInstance extends Moves {
 
 export type TableauShape =
   | ({ kind: 'sweep' } & Pick<SweepSurface, 'width' | 'depth' | 'height' | 'radius'>)
-  | { kind: 'card'; width: number; height: number };
+  | { kind: 'card'; width: number; height: number }
+  | ({ kind: 'block' } & Pick<BlockSurface, 'form' | 'width' | 'height' | 'depth' | 'bevel' | 'steps'>);
+
+/** The mesh of a surface's shape. */
+export function meshOfShape(shape: TableauShape): Mesh {
+  if (shape.kind === 'sweep') return buildSweep(shape);
+  return shape.kind === 'card' ? buildCard(shape.width, shape.height) : buildBlock(shape);
+}
 
 export interface TableauSurface extends Moves {
   id: string;

@@ -1,5 +1,5 @@
-import { buildCard, buildSweep, type Mesh } from '../geometry/index.ts';
-import type { TableauShape } from '../motion/index.ts';
+import type { Mesh } from '../geometry/index.ts';
+import { meshOfShape, type TableauShape } from '../motion/index.ts';
 import type { ShownPart } from '../product/index.ts';
 import type { PackedMesh } from './layout.ts';
 
@@ -17,9 +17,7 @@ export class MeshCache {
   }
 
   ofShape(shape: TableauShape): PackedMesh {
-    return this.get(JSON.stringify(shape), () =>
-      packMesh([shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height)]),
-    );
+    return this.get(JSON.stringify(shape), () => packMesh([meshOfShape(shape)]));
   }
 
   private get(key: string, make: () => PackedMesh): PackedMesh {

@@ -1,13 +1,23 @@
-import { srgbD65Luminance, studioPanorama, type Panorama } from '../light/index.ts';
+import { panoramaOf, srgbD65Luminance, type Panorama } from '../light/index.ts';
 import type { Tableau } from '../motion/index.ts';
 import type { PackedRoom } from './layout.ts';
 
-let studio: Panorama | null = null;
+/** Panoramas read from files, by hash. */
+export type Panoramas = ReadonlyMap<string, Panorama>;
+
+const known = new Map<string, Panorama>();
+/** Rooms kept; one that is being drawn makes many. */
+const KEEP = 12;
 
 /** The room of a tableau with what sampling it needs. */
-export function packRoom({ environment }: Pick<Tableau, 'environment'>): PackedRoom {
-  studio ??= studioPanorama();
-  return roomOf(studio, environment.intensity, environment.rotation, environment.seen);
+export function packRoom({ environment }: Pick<Tableau, 'environment'>, files?: Panoramas): PackedRoom {
+  const { room, intensity, rotation, seen } = environment;
+  const file = room.kind === 'file' ? files?.get(room.asset) : undefined;
+  const key = JSON.stringify([room, Boolean(file)]);
+  const panorama = known.get(key) ?? panoramaOf(room, file);
+  if (known.size >= KEEP && !known.has(key)) known.clear();
+  known.set(key, panorama);
+  return roomOf(panorama, intensity, rotation, seen);
 }
 
 /** A panorama as light all round; its alias table (Walker 1977, built as Vose 1991 does) draws cells by their light. */

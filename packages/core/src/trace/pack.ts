@@ -6,7 +6,7 @@ import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
 import { packMaterial, TextureCache, TexturePool, type DecodedImage, type ImageLookup } from './pack-materials.ts';
 import { MeshCache } from './pack-meshes.ts';
-import { packRoom } from './pack-room.ts';
+import { packRoom, type Panoramas } from './pack-room.ts';
 import { packVolume } from './pack-volumes.ts';
 
 /** What the tracer needs of a model besides its finishes, which the tableau carries. */
@@ -35,9 +35,14 @@ export const GLOW_PASS = 'glow';
 export function packScene(
   tableau: Tableau,
   models: ReadonlyMap<string, ModelData>,
-  options: { clay?: boolean; cache?: PackCache; /** Art by its pictureKey(). */ pictures?: Pictures } = {},
+  options: {
+    clay?: boolean;
+    cache?: PackCache;
+    /** Art by its pictureKey(). */ pictures?: Pictures;
+    panoramas?: Panoramas;
+  } = {},
 ): PackedScene {
-  const { clay = false, cache = new PackCache(), pictures } = options;
+  const { clay = false, cache = new PackCache(), pictures, panoramas } = options;
   const packer = new Packer(cache, clay);
   const art = (use: TextureUse, own: readonly DecodedImage[]): DecodedImage | undefined =>
     use.picture ? pictures?.get(pictureKey(use.picture)) : own[use.image];
@@ -56,7 +61,7 @@ export function packScene(
       parts.map((p) => packer.material(p.finish, (use) => art(use, model.images), instance.model)),
     );
   }
-  return packer.finish(tableau);
+  return packer.finish(tableau, panoramas);
 }
 
 class Packer {
@@ -118,7 +123,7 @@ class Packer {
     if (emission.some(Boolean)) this.glowing.push({ instance: this.instances.length - 1, mesh, emission });
   }
 
-  finish(tableau: Tableau): PackedScene {
+  finish(tableau: Tableau, panoramas?: Panoramas): PackedScene {
     const { lights } = tableau;
     const packed = packLights(lights, this.things, this.glowing, this.instances, this.pool);
     lightOrder(lights).forEach((light, index) => {
@@ -143,7 +148,7 @@ class Packer {
       materials: Float32Array.from(this.materials.flat()),
       ...packed,
       ...this.pool.pack(),
-      room: packRoom(tableau),
+      room: packRoom(tableau, panoramas),
       camera: packCamera(tableau),
       volumes: tableau.volumes.map(packVolume),
       things: this.things,

@@ -19,7 +19,7 @@ export function stagedRoutes(ctx: AppContext): Router {
     const job: StagedJob = {
       ...{ shot, set, products, rate: campaign.frameRate },
       aspect: campaign.width / campaign.height,
-      paths: filePaths(ctx.assets, products),
+      paths: filePaths(ctx.assets, { set, products }),
     };
     const tooHeavy = new Problem(
       'staged/too-heavy',

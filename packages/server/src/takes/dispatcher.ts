@@ -251,18 +251,26 @@ export class ThreadDispatcher implements FrameDispatcher {
       Object.entries(stored.products).map(([id, p]) => [id, migrate('product', { ...p }) as unknown as typeof p]),
     );
     const snapshot = { ...stored, set, products };
-    const work = { snapshot, paths: filePaths(this.assets, products) };
+    const work = { snapshot, paths: filePaths(this.assets, snapshot) };
     this.snapshots.set(take, work);
     return work;
   }
 }
 
-/** Paths of the files that products need, models and art, by hash. */
-export function filePaths(assets: AssetStore, products: TakeSnapshot['products']): Record<string, string> {
+/** Paths of the files that a set needs, models, art and panorama, by hash. */
+export function filePaths(
+  assets: AssetStore,
+  { set, products }: Pick<TakeSnapshot, 'set' | 'products'>,
+): Record<string, string> {
   const hashes = Object.values(products).flatMap((p) => [
     p.model,
     ...p.sheets.map((s) => s.picture.asset),
     ...p.finishes.flatMap((f) => Object.values(f.textures).map((use) => use?.picture?.asset ?? '')),
   ]);
-  return Object.fromEntries(hashes.filter(Boolean).map((hash) => [hash, assets.path(hash)]));
+  const worn = set.surfaces.flatMap((s) =>
+    Object.values(s.finish?.textures ?? {}).map((use) => use?.picture?.asset ?? ''),
+  );
+  return Object.fromEntries(
+    [...hashes, ...worn, set.environment.room.asset].filter(Boolean).map((hash) => [hash, assets.path(hash)]),
+  );
 }

@@ -1,6 +1,7 @@
-import { rename, writeFile } from 'node:fs/promises';
+import { readFile, rename, writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { writeExr } from '@tender-orbit/core/interchange';
+import { readHdr, writeExr } from '@tender-orbit/core/interchange';
+import type { Panorama } from '@tender-orbit/core/light';
 import { evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/motion';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { modelKey } from '@tender-orbit/core/product';
@@ -26,6 +27,7 @@ import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
 
 const models = new Map<string, ModelData>();
 const pictures = new Map<string, DecodedImage>();
+const panoramas = new Map<string, Panorama>();
 /** Models and pictures kept decoded between frames. */
 const KEEP = 12;
 const cache = new PackCache();
@@ -42,6 +44,13 @@ async function picturesFor(tableau: Tableau, paths: Record<string, string>): Pro
   for (const [key, source] of wanted) if (!pictures.has(key)) pictures.set(key, await loadPicture(source, paths));
   forget(pictures, [...wanted.keys()]);
   return pictures;
+}
+
+async function panoramasFor(tableau: Tableau, paths: Record<string, string>): Promise<Map<string, Panorama>> {
+  const { asset } = tableau.environment.room;
+  if (asset && !panoramas.has(asset)) panoramas.set(asset, readHdr(new Uint8Array(await readFile(paths[asset]))));
+  forget(panoramas, [asset]);
+  return panoramas;
 }
 
 /** Lets go of what was kept from earlier frames beyond a number, but not of what is in use. */
@@ -74,6 +83,7 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<st
   const scene = packScene(tableau, loaded, {
     ...{ clay: quality.clay, cache },
     pictures: await picturesFor(tableau, paths),
+    panoramas: await panoramasFor(tableau, paths),
   });
   const samples = snapshot.samples || quality.samples;
   // Asked for a number of samples, a take gets just that many.

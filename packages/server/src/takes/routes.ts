@@ -91,7 +91,7 @@ export function takeRoutes(ctx: AppContext): Router {
       task: 'probe',
       snapshot,
       frame: 0,
-      paths: filePaths(ctx.assets, snapshot.products),
+      paths: filePaths(ctx.assets, snapshot),
       raw: {},
       exr: '',
     });

@@ -1,8 +1,11 @@
 import {
   newCamera,
   newCard,
+  newBlock,
+  plainItem,
   plainLight,
-  seenByAll,
+  type BlockForm,
+  type BlockSurface,
   threeSoftboxes,
   type CardSurface,
   type LightRole,
@@ -39,14 +42,8 @@ export function newSetProduct(set: SetDocument, product: string, name: string): 
       name,
     ),
     product,
-    variant: '',
+    ...plainItem(),
     position: [across, 0, 0],
-    turn: 0,
-    tilt: 0,
-    roll: 0,
-    seated: true,
-    visible: true,
-    seenBy: seenByAll(),
   };
 }
 
@@ -101,6 +98,18 @@ export function nextCard(set: SetDocument, kind: 'flag' | 'bounce'): CardSurface
   return newCard(freshId('card'), name, flag ? '#060606' : '#F2F0EC', {
     position: [flag ? -0.3 : 0.3, 0.2, 0.15],
   });
+}
+
+/** A body to stand things on. A plinth comes under the first product that stands on the floor. */
+export function nextBlock(set: SetDocument, form: BlockForm): BlockSurface {
+  const block = newBlock(freshId('block'), form);
+  return {
+    ...block,
+    name: freshName(
+      set.surfaces.map((s) => s.name),
+      block.name,
+    ),
+  };
 }
 
 /** Puts a light kit in the place of the set's lights and cards, round `subject`. */

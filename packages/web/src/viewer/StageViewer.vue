@@ -52,6 +52,7 @@ const handles = computed(() => {
     return { id, mode: 'move' as const, position: set.lights.find((l) => l.id === id)!.position, turn: 0 };
   const card = kind === 'surface' && set.surfaces.find((s) => s.id === id);
   if (card && card.kind === 'card') return { id, mode: 'move' as const, position: card.position, turn: 0 };
+  if (card && card.kind === 'block') return { id, mode: mode.value, position: card.position, turn: card.turn };
   if (kind === 'camera' && !through.value)
     return { id, mode: 'move' as const, position: set.cameras.find((c) => c.id === id)!.position, turn: 0 };
   return null;

@@ -1,5 +1,6 @@
 import { shallowReactive } from 'vue';
 import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
+import type { Panorama } from '@tender-orbit/core/light';
 import type { Mesh } from '@tender-orbit/core/geometry';
 import type { ModelReply, ModelRequest } from '../workers/model-worker.ts';
 
@@ -11,6 +12,7 @@ export interface LoadedModel {
 /** Models and art by key, read once in a worker; asking for one that is not there yet starts reading it. */
 const models = shallowReactive(new Map<string, LoadedModel>());
 const pictures = shallowReactive(new Map<string, ImageBitmap>());
+const panoramas = shallowReactive(new Map<string, Panorama>());
 const asked = new Set<string>();
 /** Built models kept: a number that is dragged makes one at every step. */
 const KEEP = 40;
@@ -32,6 +34,13 @@ export function pictureOf(source: PictureSource): ImageBitmap | undefined {
   return picture;
 }
 
+/** A panorama file by its hash. */
+export function panoramaFile(hash: string): Panorama | undefined {
+  const panorama = panoramas.get(hash);
+  if (!panorama) ask(hash, { kind: 'panorama', key: hash });
+  return panorama;
+}
+
 function ask(key: string, request: ModelRequest): void {
   if (asked.has(key)) return;
   asked.add(key);
@@ -42,7 +51,7 @@ function ask(key: string, request: ModelRequest): void {
 function startWorker(): Worker {
   const started = new Worker(new URL('../workers/model-worker.ts', import.meta.url), { type: 'module' });
   started.onmessage = (event: MessageEvent<ModelReply>) => {
-    const { kind, key, meshes, images } = event.data;
+    const { kind, key, meshes, images, panorama } = event.data;
     if (kind === 'model' && meshes && images) {
       models.set(key, { meshes, images });
       const [oldest] = models.keys();
@@ -51,6 +60,7 @@ function startWorker(): Worker {
         asked.delete(oldest);
       }
     } else if (kind === 'picture' && images) pictures.set(key, images[0]);
+    else if (kind === 'panorama' && panorama) panoramas.set(key, panorama);
     // What could not be fetched is asked for again when it is next drawn.
     else asked.delete(key);
   };

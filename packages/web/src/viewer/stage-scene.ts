@@ -20,9 +20,9 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
-import { buildCard, buildSweep, type Mesh as CoreMesh } from '@tender-orbit/core/geometry';
-import { studioPanorama } from '@tender-orbit/core/light';
-import type { Tableau, TableauLight } from '@tender-orbit/core/motion';
+import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
+import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
+import { meshOfShape, type Tableau, type TableauLight } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
 import { StageLights } from './stage-lights.ts';
 import { disposeMaterial, materialOf } from './materials.ts';
@@ -31,6 +31,7 @@ import { disposeMaterial, materialOf } from './materials.ts';
 export interface Loaded {
   models: (key: string) => LoadedModel | undefined;
   pictures: (source: PictureSource) => ImageBitmap | undefined;
+  panoramas: (hash: string) => Panorama | undefined;
 }
 
 /** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
@@ -44,11 +45,11 @@ export class StageScene {
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
   private readonly numbers = new WeakMap<CoreMesh, number>();
   private count = 0;
+  private readonly pmrem: PMREMGenerator;
+  private room = '';
 
   constructor(renderer: WebGLRenderer) {
-    const pmrem = new PMREMGenerator(renderer);
-    this.scene.environment = pmrem.fromEquirectangular(panoramaTexture()).texture;
-    pmrem.dispose();
+    this.pmrem = new PMREMGenerator(renderer);
     this.shadow.castShadow = true;
     this.shadow.shadow.mapSize.set(1024, 1024);
     this.shadow.shadow.radius = 9;
@@ -98,9 +99,9 @@ export class StageScene {
       const key = JSON.stringify([clay, shape, surface.finish, there(surface.finish), seenBy]);
       const group = this.thing(surface.id, key, (made) => {
         const material = materialOf(clay ? clayFinish() : surface.finish, (use) => art(use, []));
-        const geometry = geometryOf(shape.kind === 'sweep' ? buildSweep(shape) : buildCard(shape.width, shape.height));
+        const geometry = geometryOf(meshOfShape(shape));
         const mesh = new Mesh(geometry, material);
-        mesh.castShadow = shape.kind === 'card' && seenBy.shadows;
+        mesh.castShadow = shape.kind !== 'sweep' && seenBy.shadows;
         made.add(mesh);
         if (!seenBy.camera) made.add(this.outline(mesh));
         if (shape.kind === 'sweep') {
@@ -120,8 +121,20 @@ export class StageScene {
     this.catcher.visible = tableau.surfaces.some((s) => s.shape.kind === 'sweep');
     this.lights.show(tableau.lights, selected);
     this.placeShadow(tableau.lights);
+    this.showRoom(tableau, loaded);
     this.scene.environmentIntensity = tableau.environment.intensity;
     this.scene.environmentRotation.y = tableau.environment.rotation;
+  }
+
+  private showRoom({ environment: { room } }: Tableau, { panoramas }: Loaded): void {
+    const file = room.kind === 'file' ? panoramas(room.asset) : undefined;
+    const key = JSON.stringify([room, Boolean(file)]);
+    if (key === this.room) return;
+    this.room = key;
+    this.scene.environment?.dispose();
+    const texture = panoramaTexture(panoramaOf(room, file));
+    this.scene.environment = this.pmrem.fromEquirectangular(texture).texture;
+    texture.dispose();
   }
 
   /** Groups that can be picked, with the id of their thing in `userData.thing`. */
@@ -152,6 +165,7 @@ export class StageScene {
     for (const { materials } of this.things.values()) materials.forEach(disposeMaterial);
     this.things.clear();
     this.scene.environment?.dispose();
+    this.pmrem.dispose();
   }
 
   private thing(id: string, key: string, build: (group: Group) => Material[]): Group {
@@ -213,9 +227,8 @@ function geometryOf(mesh: CoreMesh): BufferGeometry {
   return geometry;
 }
 
-/** The core's studio room; three looks up its columns from +X, the core's middle column is -Z, a quarter turn apart. */
-function panoramaTexture(): DataTexture {
-  const { width, height, data } = studioPanorama();
+/** A room; three looks up its columns from +X, the core's middle column is -Z, a quarter turn apart. */
+function panoramaTexture({ width, height, data }: Panorama): DataTexture {
   const rgba = new Float32Array(width * height * 4).fill(1);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

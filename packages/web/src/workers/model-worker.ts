@@ -1,23 +1,27 @@
 import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import { readModelByKey, readPicture } from './read-model.ts';
+import type { Panorama } from '@tender-orbit/core/light';
+import { readModelByKey, readPanorama, readPicture } from './read-model.ts';
 
 /** Reads models and draws art off the main thread: heavy files must not freeze the interface. */
-export type ModelRequest = { kind: 'model'; key: string } | { kind: 'picture'; source: PictureSource };
+export type ModelRequest =
+  { kind: 'model'; key: string } | { kind: 'picture'; source: PictureSource } | { kind: 'panorama'; key: string };
 
 export interface ModelReply {
-  kind: 'model' | 'picture';
+  kind: 'model' | 'picture' | 'panorama';
   key: string;
   /** Nothing when it could not be read. */
   meshes?: Mesh[];
   images?: ImageBitmap[];
+  panorama?: Panorama;
 }
 
 self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
-  const key = data.kind === 'model' ? data.key : pictureKey(data.source);
+  const key = data.kind === 'picture' ? pictureKey(data.source) : data.key;
   const reply: ModelReply = { kind: data.kind, key };
   try {
     if (data.kind === 'model') Object.assign(reply, await readModelByKey(data.key));
+    else if (data.kind === 'panorama') reply.panorama = await readPanorama(data.key);
     else
       reply.images = [
         await createImageBitmap(await readPicture(data.source), {

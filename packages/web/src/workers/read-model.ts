@@ -1,6 +1,7 @@
 import { makePicture, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import { readModel } from '@tender-orbit/core/interchange';
+import { readHdr, readModel } from '@tender-orbit/core/interchange';
+import type { Panorama } from '@tender-orbit/core/light';
 import { builtMeshes } from '@tender-orbit/core/product';
 
 /** A model by its key: built from its numbers, or fetched; its pictures as bitmaps whose bytes are untouched. */
@@ -17,6 +18,11 @@ export async function readPicture(source: PictureSource): Promise<ImageData> {
   const stored = source.pattern ? undefined : pixelsOf(await bitmapOf(await fetchAsset(source.asset)));
   const { width, height, data } = makePicture(source, stored);
   return new ImageData(new Uint8ClampedArray(data), width, height);
+}
+
+/** A panorama file. */
+export async function readPanorama(asset: string): Promise<Panorama> {
+  return readHdr(await fetchAsset(asset));
 }
 
 export function pixelsOf(bitmap: ImageBitmap): ImageData {

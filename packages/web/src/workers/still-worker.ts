@@ -31,8 +31,8 @@ async function trace({ key, tableau, width, height, samples }: StillRequest): Pr
   const reply: StillReply = { key, width, height };
   try {
     const crew = await gathered;
-    const { models, pictures } = await reader.read(tableau);
-    crew.tracer.load(packScene(tableau, models, { cache, pictures }));
+    const { models, ...art } = await reader.read(tableau);
+    crew.tracer.load(packScene(tableau, models, { cache, ...art }));
     const { exposureScale } = tableau.camera;
     const options = { width, height, samples, frame: 0, limits: { ...limits, exposureScale } };
     const passes = await crew.trace(

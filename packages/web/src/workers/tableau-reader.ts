@@ -1,13 +1,21 @@
 import { picturesIn, type Tableau } from '@tender-orbit/core/motion';
 import type { ModelData } from '@tender-orbit/core/trace';
-import { pixelsOf, readModelByKey, readPicture } from './read-model.ts';
+import type { Panorama } from '@tender-orbit/core/light';
+import { pixelsOf, readModelByKey, readPanorama, readPicture } from './read-model.ts';
+
+export interface TableauData {
+  models: Map<string, ModelData>;
+  pictures: Map<string, ImageData>;
+  panoramas: Map<string, Panorama>;
+}
 
 /** Reads what a tableau needs to be traced; what cannot be fetched is left out and asked for again next time. */
 export class TableauReader {
   private readonly models = new Map<string, Promise<ModelData>>();
+  private readonly panoramas = new Map<string, Promise<Panorama>>();
   private readonly pictures = new Map<string, Promise<ImageData>>();
 
-  async read(tableau: Tableau): Promise<{ models: Map<string, ModelData>; pictures: Map<string, ImageData> }> {
+  async read(tableau: Tableau): Promise<TableauData> {
     const models = new Map<string, ModelData>();
     for (const { model } of tableau.instances)
       await keep(this.models, model, models, async () => {
@@ -17,7 +25,10 @@ export class TableauReader {
     const pictures = new Map<string, ImageData>();
     for (const [key, source] of picturesIn(tableau))
       await keep(this.pictures, key, pictures, () => readPicture(source));
-    return { models, pictures };
+    const panoramas = new Map<string, Panorama>();
+    const { asset } = tableau.environment.room;
+    if (asset) await keep(this.panoramas, asset, panoramas, () => readPanorama(asset));
+    return { models, pictures, panoramas };
   }
 }
 

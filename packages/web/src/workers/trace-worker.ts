@@ -46,10 +46,10 @@ function breath(): Promise<void> {
 
 async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kind: 'trace' }>): Promise<void> {
   crew = await gathered;
-  const { models, pictures } = await reader.read(tableau);
+  const { models, ...art } = await reader.read(tableau);
   if (id !== current) return;
   const { tracer } = crew;
-  tracer.load(packScene(tableau, models, { cache, pictures }));
+  tracer.load(packScene(tableau, models, { cache, ...art }));
   const { exposureScale } = tableau.camera;
   const wanted = (): boolean => id === current;
 
