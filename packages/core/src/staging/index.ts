@@ -1,2 +1,3 @@
 export * from './light-kits.ts';
 export * from './repeat.ts';
+export * from './arrange.ts';

@@ -2,12 +2,14 @@
 import { computed } from 'vue';
 import type { SetDocument } from '@tender-orbit/core/document';
 import NumberField from '../controls/NumberField.vue';
-import { useCampaign, useStage } from '../stores/index.ts';
+import { useCampaign, useSelection, useStage } from '../stores/index.ts';
 import { fieldsOf, type NumberSpec } from '../things/fields.ts';
 import { kindOf } from '../things/kind-of.ts';
+import ArrangePanel from './ArrangePanel.vue';
 import CameraDetails from './CameraDetails.vue';
 import LightBalance from './LightBalance.vue';
 import LightDetails from './LightDetails.vue';
+import PlaceTools from './PlaceTools.vue';
 import ProductDetails from './ProductDetails.vue';
 import RoomDetails from './RoomDetails.vue';
 import SeenByDetails from './SeenByDetails.vue';
@@ -15,6 +17,7 @@ import SurfaceDetails from './SurfaceDetails.vue';
 
 const { keys = false } = defineProps<{ /** Shows the bead that keys a number. */ keys?: boolean }>();
 const stage = useStage();
+const selection = useSelection();
 const campaign = useCampaign();
 const kind = computed(() =>
   stage.posed && stage.selected ? kindOf(stage.posed as SetDocument, stage.selected) : null,
@@ -41,8 +44,10 @@ function change(field: NumberSpec, value: number, gesture: string): void {
 
 <template>
   <section class="card scroll details" aria-label="Details" data-test="details">
-    <template v-if="kind && stage.thing">
+    <ArrangePanel v-if="selection.all.length > 1" />
+    <template v-else-if="kind && stage.thing">
       <h2 class="clip">{{ stage.thing.name }}</h2>
+      <PlaceTools v-if="kind !== 'environment'" :id="stage.selected" />
       <component :is="EXTRAS[kind]" :id="stage.selected" />
       <fieldset v-for="group in groups" :key="group.title">
         <legend>{{ group.title }}</legend>

@@ -22,6 +22,25 @@ function seat(): void {
   });
 }
 const variants = computed(() => campaign.products.get(item.value?.product ?? '')?.variants ?? []);
+/** What it can stand on: bodies and other products. */
+const grounds = computed(() => [
+  ...(campaign.set?.surfaces.filter((s) => s.kind === 'block') ?? []),
+  ...(campaign.set?.products.filter((p) => p.id !== id) ?? []),
+]);
+function standOn(event: Event): void {
+  const ground = (event.target as HTMLSelectElement).value;
+  stage.change('Stand on another thing', (set) => {
+    const product = set.products.find((p) => p.id === id)!;
+    product.standsOn = ground;
+    const block = set.surfaces.find((s) => s.id === ground);
+    // It comes over what it is to stand on, unless it is there already.
+    if (
+      block?.kind === 'block' &&
+      Math.hypot(block.position[0] - product.position[0], block.position[2] - product.position[2]) > block.width / 2
+    )
+      product.position = [block.position[0], product.position[1], block.position[2]];
+  });
+}
 function chooseVariant(event: Event): void {
   const variant = (event.target as HTMLSelectElement).value;
   stage.change('Choose variant', (set) => void (set.products.find((p) => p.id === id)!.variant = variant));
@@ -49,6 +68,12 @@ function choose(event: Event): void {
     <FieldRow v-if="variants.length > 1" label="Variant">
       <select class="field" :value="item.variant || variants[0].id" data-test="set-variant" @change="chooseVariant">
         <option v-for="v in variants" :key="v.id" :value="v.id">{{ v.name }}</option>
+      </select>
+    </FieldRow>
+    <FieldRow v-if="item.seated && grounds.length" label="Stands on">
+      <select class="field" :value="item.standsOn" data-test="stands-on" @change="standOn">
+        <option value="">the floor</option>
+        <option v-for="g in grounds" :key="g.id" :value="g.id">{{ g.name }}</option>
       </select>
     </FieldRow>
     <FieldRow label="Size"

@@ -1,25 +1,77 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
+import { hexToLinear, linearToHex, makeFinish, type Finish } from '@tender-orbit/core/finish';
 import HexField from '../controls/HexField.vue';
 import { useCampaign, useDocuments } from '../stores/index.ts';
+import FinishPicker from './FinishPicker.vue';
+import TryOn from './TryOn.vue';
 
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
 const documents = useDocuments();
 const surface = computed(() => campaign.set?.surfaces.find((s) => s.id === id));
+const picking = ref(false);
+const trying = ref(false);
 
-function paint(colour: string, gesture: string): void {
+function edit(label: string, recipe: (found: NonNullable<typeof surface.value>) => void, gesture = ''): void {
   documents.edit(
     'set',
     campaign.setId,
-    `Paint ${surface.value?.name}`,
-    (set) => void (set.surfaces.find((s) => s.id === id)!.colour = colour),
+    label,
+    (set) => recipe(set.surfaces.find((s) => s.id === id)! as NonNullable<typeof surface.value>),
     gesture,
   );
 }
+function paint(hex: string, gesture: string): void {
+  edit(
+    `Paint ${surface.value?.name}`,
+    (found) => {
+      if (found.finish) found.finish.baseColor = hexToLinear(hex)!;
+      else found.colour = hex;
+    },
+    gesture,
+  );
+}
+function wear(finish: Finish): void {
+  edit(`${finish.name} on ${surface.value?.name}`, (found) => {
+    found.finish = JSON.parse(JSON.stringify(finish)) as Finish;
+  });
+}
+/** A wall whose colour runs from one at the top to another at the bottom. */
+function gradient(): void {
+  const [colour] = [surface.value!.colour];
+  wear(
+    makeFinish('Gradient', {
+      roughness: 0.9,
+      textures: {
+        baseColor: {
+          ...{
+            image: 0,
+            offset: [0, 0],
+            rotation: Math.PI / 2,
+            scale: [1, 1],
+            strength: 1,
+            wrap: ['mirror', 'mirror'],
+          },
+          picture: {
+            ...{ asset: '', look: null, emboss: false },
+            pattern: {
+              kind: 'stripes',
+              seed: 1,
+              count: 1,
+              amount: 0.5,
+              softness: 1,
+              colours: [colour, '#2B2430', '#000000'],
+              size: 512,
+            },
+          },
+        },
+      },
+    }),
+  );
+}
 function catchShadows(): void {
-  documents.edit('set', campaign.setId, `Shadows only on ${surface.value?.name}`, (set) => {
-    const found = set.surfaces.find((s) => s.id === id)!;
+  edit(`Shadows only on ${surface.value?.name}`, (found) => {
     if (found.kind === 'sweep') found.catcher = !found.catcher;
   });
 }
@@ -27,23 +79,57 @@ function catchShadows(): void {
 
 <template>
   <template v-if="surface">
-    <HexField label="Colour" :value="surface.colour" @change="paint" />
-    <button
-      v-if="surface.kind === 'sweep'"
-      type="button"
-      class="chip only"
-      :class="{ on: surface.catcher }"
-      :aria-pressed="surface.catcher"
-      title="The picture keeps only the shadows and mirror images that fall on it"
-      @click="catchShadows"
-    >
-      Shadows only
-    </button>
+    <HexField
+      label="Colour"
+      :value="surface.finish ? linearToHex(surface.finish.baseColor) : surface.colour"
+      @change="paint"
+    />
+    <div class="row buttons">
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: picking }"
+        :aria-expanded="picking"
+        data-test="surface-finish"
+        @click="picking = !picking"
+      >
+        {{ surface.finish ? surface.finish.name : 'Finish' }}
+      </button>
+      <button
+        v-if="surface.finish"
+        type="button"
+        class="chip"
+        @click="edit('Plain colour', (s) => void (s.finish = null))"
+      >
+        Plain colour
+      </button>
+      <button type="button" class="chip" data-test="try-on" @click="trying = true">Try on...</button>
+      <button v-if="surface.kind === 'block' && surface.form === 'wall'" type="button" class="chip" @click="gradient">
+        Gradient
+      </button>
+      <button
+        v-if="surface.kind === 'sweep'"
+        type="button"
+        class="chip"
+        :class="{ on: surface.catcher }"
+        :aria-pressed="surface.catcher"
+        title="The picture keeps only the shadows and mirror images that fall on it"
+        @click="catchShadows"
+      >
+        Shadows only
+      </button>
+    </div>
+    <FinishPicker v-if="picking" @pick="wear" />
+    <v-dialog v-model="trying" max-width="980">
+      <TryOn v-if="trying" :id="id" @pick="(f) => (wear(f), (trying = false))" @close="trying = false" />
+    </v-dialog>
   </template>
 </template>
 
 <style scoped>
-.only {
+.buttons {
+  flex-wrap: wrap;
+  gap: 4px;
   margin: 6px 0;
 }
 </style>

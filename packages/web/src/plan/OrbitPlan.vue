@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { usePlayhead, useStage } from '../stores/index.ts';
+import { usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, metresLabel, ringsUpTo, toPolar } from './polar.ts';
 import { usePlan, type Spot } from './use-plan.ts';
 
 const { paths = false } = defineProps<{ /** Draws where keyed things travel. */ paths?: boolean }>();
 const playhead = usePlayhead();
+const selection = useSelection();
 const stage = useStage();
 /** Radius of the rim in the drawing's own units. */
 const R = 100;
@@ -39,10 +40,21 @@ function cardLine(spot: Spot): Record<'x1' | 'y1' | 'x2' | 'y2', number> {
   return { x1: x - dy * half, y1: y + dx * half, x2: x + dy * half, y2: y - dx * half };
 }
 
+/** A body seen from above. */
+function blockBox(spot: Spot): Record<string, string | number> {
+  const { x, y } = at(spot.position);
+  const [w, h] = [spot.size * scale.value, (spot.depth ?? 0) * scale.value];
+  const transform = `rotate(${-(spot.turn ?? 0)} ${x} ${y})`;
+  return { x: x - w / 2, y: y - h / 2, width: w, height: h, rx: spot.round ? w / 2 : 1, transform };
+}
+
 let drag: { id: string; gesture: string; where: 'disc' | 'arc' } | null = null;
 
 function start(event: PointerEvent, spot: Spot, where: 'disc' | 'arc'): void {
-  stage.selected = spot.id;
+  const more = event.ctrlKey || event.shiftKey || event.metaKey;
+  // Pressing one of several that are chosen drags them all.
+  if (more || !selection.all.includes(spot.id)) selection.pick(spot.id, more);
+  if (more) return;
   hold();
   drag = { id: spot.id, gesture: `plan-${Date.now()}`, where };
   (where === 'disc' ? disc : arc).value!.setPointerCapture(event.pointerId);
@@ -97,14 +109,14 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
         v-for="spot in spots"
         :key="spot.id"
         class="spot"
-        :class="[spot.kind, { chosen: spot.id === stage.selected, off: !spot.on }]"
+        :class="[spot.kind, { chosen: selection.all.includes(spot.id), off: !spot.on }]"
         tabindex="0"
         role="button"
         :aria-label="`${spot.name}: arrows turn it and step it in or out, Alt with arrows raises it`"
         :data-spot="spot.id"
         @pointerdown="start($event, spot, 'disc')"
         @keydown="nudge($event, spot)"
-        @focus="stage.selected = spot.id"
+        @focus="selection.all.includes(spot.id) || selection.pick(spot.id)"
       >
         <circle
           v-if="spot.kind === 'product'"
@@ -113,10 +125,17 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
           :r="Math.max(3.5, spot.size * scale)"
         />
         <line v-else-if="spot.kind === 'card'" v-bind="cardLine(spot)" />
+        <rect v-else-if="spot.kind === 'block'" v-bind="blockBox(spot)" />
         <g v-else-if="spot.kind === 'camera'" :transform="cameraShape(spot)"><path d="M8 0L-5 6L-5 -6Z" /></g>
-        <circle v-else :cx="at(spot.position).x" :cy="at(spot.position).y" :r="spot.id === stage.selected ? 7 : 5.5" />
+        <circle
+          v-else
+          :cx="at(spot.position).x"
+          :cy="at(spot.position).y"
+          :r="spot.id === stage.selected ? 7 : 5.5"
+          :style="spot.mark ? { fill: spot.mark } : undefined"
+        />
         <text
-          v-if="spot.kind !== 'product'"
+          v-if="spot.kind !== 'product' && spot.kind !== 'block'"
           :x="at(spot.position).x"
           :y="at(spot.position).y + (spot.position[2] > 0 ? 17 : -10)"
           text-anchor="middle"
@@ -141,7 +160,7 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
         {{ deg }}
       </text>
       <circle
-        v-for="spot in spots.filter((s) => s.kind !== 'product')"
+        v-for="spot in spots.filter((s) => s.kind !== 'product' && s.kind !== 'block')"
         :key="spot.id"
         :cx="arcOf(spot).x"
         :cy="arcOf(spot).y"
@@ -239,6 +258,12 @@ svg {
 .spot.product {
   fill: var(--bone);
   fill-opacity: 0.85;
+}
+.spot.block {
+  fill: var(--clay);
+  fill-opacity: 0.28;
+  stroke: var(--clay);
+  stroke-width: 1.2;
 }
 .spot.card {
   fill: var(--bone-dim);

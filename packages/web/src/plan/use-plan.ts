@@ -1,20 +1,26 @@
 import { computed, ref, type ComputedRef } from 'vue';
 import { horizontalFov } from '@tender-orbit/core/camera';
 import { applyTracks } from '@tender-orbit/core/motion';
-import { useCampaign, useStage } from '../stores/index.ts';
+import { useCampaign, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, toPolar, type Point3 } from './polar.ts';
 
 /** A thing on the plan. */
 export interface Spot {
   id: string;
   name: string;
-  kind: 'light' | 'camera' | 'product' | 'card';
+  kind: 'light' | 'camera' | 'product' | 'card' | 'block';
+  /** Of a body: its size from front to back, its turn in degrees, and whether it is round. */
+  depth?: number;
+  turn?: number;
+  round?: boolean;
   position: Point3;
   aim: Point3;
   on: boolean;
   /** Half of the opening of its wedge, radians. */
   half: number;
   size: number;
+  /** What a light is marked with. */
+  mark?: string;
 }
 
 export interface Plan {
@@ -38,6 +44,7 @@ export interface Plan {
  */
 export function usePlan(paths: () => boolean, rim: number): Plan {
   const campaign = useCampaign();
+  const selection = useSelection();
   const stage = useStage();
 
   const spots = computed<Spot[]>(() => {
@@ -63,7 +70,8 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
         position: l.position,
         aim: l.aim,
         on: l.on,
-        half: 0.32,
+        half: l.shape === 'spot' ? ((l.cone / 2) * Math.PI) / 180 : l.spread > 0 ? (l.spread * Math.PI) / 180 : 0.32,
+        mark: l.mark,
         size: Math.max(l.width, 0.05),
       })),
       ...set.surfaces
@@ -77,6 +85,21 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
           on: s.visible,
           half: 0,
           size: s.width,
+        })),
+      ...set.surfaces
+        .filter((s) => s.kind === 'block' && s.form !== 'floor')
+        .map((s) => ({
+          id: s.id,
+          name: s.name,
+          kind: 'block' as const,
+          position: s.kind === 'block' ? s.position : ([0, 0, 0] as Point3),
+          aim: s.kind === 'block' ? s.position : ([0, 0, 0] as Point3),
+          on: s.visible,
+          half: 0,
+          size: s.width,
+          depth: s.kind === 'block' ? (s.form === 'drum' ? s.width : Math.max(s.depth, 0.01)) : 0,
+          turn: s.kind === 'block' ? s.turn : 0,
+          round: s.kind === 'block' && s.form === 'drum',
         })),
       ...set.cameras
         .filter((c) => c.id === campaign.shot?.camera || c.id === stage.selected)
@@ -103,7 +126,9 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
     if (frozen.value) return frozen.value;
     const far = Math.max(
       0.3,
-      ...spots.value.filter((s) => s.kind !== 'product').map((s) => Math.hypot(s.position[0], s.position[2])),
+      ...spots.value
+        .filter((s) => s.kind !== 'product' && s.kind !== 'block')
+        .map((s) => Math.hypot(s.position[0], s.position[2])),
     );
     return Math.ceil(far * 1.12 * 10) / 10;
   });
@@ -134,7 +159,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
       kind: spots.value.find((s) => s.id === id)?.kind,
       points: poses
         .flatMap((pose) =>
-          [...pose.products, ...pose.lights, ...pose.cameras, ...pose.surfaces.filter((s) => s.kind === 'card')]
+          [...pose.products, ...pose.lights, ...pose.cameras, ...pose.surfaces.filter((s) => s.kind !== 'sweep')]
             .filter((t) => t.id === id)
             .map((t) => `${at(t.position).x},${at(t.position).y}`),
         )
@@ -144,10 +169,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
 
   function place(id: string, position: Point3, gesture: string): void {
     const name = spots.value.find((s) => s.id === id)?.name ?? id;
-    position.forEach((value, axis) => {
-      if (Math.abs(stage.number(id, `position.${axis}`) - value) > 1e-7)
-        stage.setNumber(id, `position.${axis}`, Number(value.toFixed(4)), `Move ${name}`, gesture);
-    });
+    selection.place(id, position.map((v) => Number(v.toFixed(4))) as Point3, `Move ${name}`, gesture);
   }
   /** Arrows turn and step in or out; with Alt they raise and lower. */
   function nudge(event: KeyboardEvent, spot: Spot): void {

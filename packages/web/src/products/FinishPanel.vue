@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { FINISH_LIBRARY, linearToHex, type Finish } from '@tender-orbit/core/finish';
+import { linearToHex, type Finish } from '@tender-orbit/core/finish';
 import IconButton from '../controls/IconButton.vue';
 import { useDesk } from '../stores/index.ts';
+import FinishPicker from '../details/FinishPicker.vue';
 import FinishFields from './FinishFields.vue';
 import { ballOf } from './looks.ts';
 
@@ -17,7 +18,6 @@ const wearers = computed(() =>
     .map((p) => p.name)
     .join(', '),
 );
-const groups = [...new Set(FINISH_LIBRARY.map((f) => f.group))];
 /** Stands for a ball while it is being traced: what a finish's light looks like at a glance. */
 function plain(f: Finish): string {
   return linearToHex(f.attenuationDistance > 0 ? f.attenuationColor : f.baseColor);
@@ -78,24 +78,7 @@ function duplicate(): void {
         Unused: {{ desk.unused.length }}
       </button>
     </div>
-    <div v-if="library" class="library" data-test="finish-library">
-      <template v-for="group in groups" :key="group">
-        <h4>{{ group }}</h4>
-        <div class="balls">
-          <button
-            v-for="entry in FINISH_LIBRARY.filter((e) => e.group === group)"
-            :key="entry.finish.name"
-            type="button"
-            class="ball"
-            @click="desk.dress(entry.finish, `Use ${entry.finish.name}`)"
-          >
-            <img v-if="ballOf(entry.finish)" :src="ballOf(entry.finish)!" width="44" height="44" alt="" />
-            <span v-else class="disc" :style="{ background: plain(entry.finish) }" />
-            <span class="clip">{{ entry.finish.name }}</span>
-          </button>
-        </div>
-      </template>
-    </div>
+    <FinishPicker v-if="library" @pick="(f) => desk.dress(f, `Use ${f.name}`)" />
     <FinishFields :product-id="desk.id" :index="desk.finish" :finish="finish" />
   </section>
 </template>
@@ -143,16 +126,5 @@ img,
 .tools {
   flex-wrap: wrap;
   gap: 4px;
-}
-.library {
-  margin: 6px -6px;
-  padding: 2px 6px;
-  border-radius: 8px;
-  background: var(--ink-0);
-}
-h4 {
-  margin: 6px 0 0;
-  font-weight: 560;
-  color: var(--bone-dim);
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { LightRole, SetDocument } from '@tender-orbit/core/document';
+import type { BlockForm, LightRole, SetDocument } from '@tender-orbit/core/document';
 import { LIGHT_KITS } from '@tender-orbit/core/staging';
 import { useCampaign, useStage } from '../stores/index.ts';
 import type { ThingKind } from '../things/fields.ts';
@@ -26,6 +26,15 @@ const ROLES: Array<[LightRole, string]> = [
   ['rim', 'Rim softbox'],
   ['top', 'Top softbox'],
   ['background', 'Background softbox'],
+];
+const FORMS: Array<[BlockForm, string]> = [
+  ['plinth', 'Plinth'],
+  ['drum', 'Round plinth'],
+  ['steps', 'Steps'],
+  ['tabletop', 'Tabletop'],
+  ['floor', 'Floor'],
+  ['wall', 'Wall or backdrop'],
+  ['panel', 'Floating panel'],
 ];
 const metres = (m: number): string => (m < 1 ? `${Math.round(m * 100)} cm` : `${m.toFixed(1)} m`);
 
@@ -67,6 +76,7 @@ const groups = computed<Group[]>(() => {
         card: s.kind === 'card',
       })),
       add: [
+        ...FORMS.map(([form, label]) => ({ label, act: () => stage.addBlock(form) })),
         { label: 'Flag (black card)', act: () => stage.addCard('flag') },
         { label: 'Bounce card (white)', act: () => stage.addCard('bounce') },
       ],

@@ -15,14 +15,15 @@ export interface ThingItem {
 </script>
 
 <script setup lang="ts">
-import { mdiEyeOffOutline, mdiEyeOutline } from '@mdi/js';
+import { mdiEyeOffOutline, mdiEyeOutline, mdiLockOutline } from '@mdi/js';
 import { nextTick, ref } from 'vue';
 import type { SetDocument } from '@tender-orbit/core/document';
-import { useStage } from '../stores/index.ts';
+import { useSelection, useStage } from '../stores/index.ts';
 import { listOf } from '../things/edit-set.ts';
 import ThingGlyph from './ThingGlyph.vue';
 
 const { item, kind } = defineProps<{ item: ThingItem; kind: ThingKind }>();
+const selection = useSelection();
 const stage = useStage();
 const naming = ref(false);
 const menu = ref(false);
@@ -56,7 +57,7 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <div
     class="thing"
-    :class="{ chosen: stage.selected === item.id, off: item.shown === false }"
+    :class="{ chosen: selection.all.includes(item.id), off: item.shown === false }"
     @contextmenu.prevent="menu = kind !== 'environment'"
   >
     <input
@@ -74,13 +75,16 @@ function onKey(event: KeyboardEvent): void {
       <button
         type="button"
         class="pick"
-        :aria-pressed="stage.selected === item.id"
-        @click="stage.selected = item.id"
+        :aria-pressed="selection.all.includes(item.id)"
+        @click="selection.pick(item.id, $event.ctrlKey || $event.shiftKey || $event.metaKey)"
         @dblclick="startNaming"
         @keydown="onKey"
       >
         <ThingGlyph :kind="kind" :card="item.card" />
         <span class="clip spread">{{ item.name }}</span>
+        <svg v-if="selection.heldOf(item.id)?.locked" width="12" height="12" viewBox="0 0 24 24" aria-label="locked">
+          <path :d="mdiLockOutline" fill="currentColor" />
+        </svg>
         <span class="mono dim">{{ item.figure }}</span>
       </button>
       <button

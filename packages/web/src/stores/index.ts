@@ -5,3 +5,4 @@ export * from './campaign.ts';
 export * from './playhead.ts';
 export * from './stage.ts';
 export * from './desk.ts';
+export * from './selection.ts';

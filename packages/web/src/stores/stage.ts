@@ -1,7 +1,15 @@
 import { defineStore } from 'pinia';
 import { get, set as assign } from 'lodash-es';
 import { computed, ref } from 'vue';
-import { findTrack, keyAt, removeKey, setKey, type LightRole, type SetDocument } from '@tender-orbit/core/document';
+import {
+  findTrack,
+  keyAt,
+  removeKey,
+  setKey,
+  type BlockForm,
+  type LightRole,
+  type SetDocument,
+} from '@tender-orbit/core/document';
 import type { LightKit, Subject } from '@tender-orbit/core/staging';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { applyTracks, thingsOf } from '@tender-orbit/core/motion';
@@ -10,6 +18,7 @@ import {
   duplicateThing,
   listOf,
   newLight,
+  nextBlock,
   nextCard,
   newSetProduct,
   nextCamera,
@@ -142,6 +151,13 @@ export const useStage = defineStore('stage', () => {
       (set) => set.surfaces,
     );
   }
+  function addBlock(form: BlockForm): void {
+    add(
+      'Add surface',
+      (set) => nextBlock(set, form),
+      (set) => set.surfaces,
+    );
+  }
   /** What lights are set up round: the first product there is, as the shot's camera sees it. */
   function subject(): Subject {
     const item = posed.value?.products.find((p) => p.visible);
@@ -215,6 +231,7 @@ export const useStage = defineStore('stage', () => {
     addProduct,
     addLight,
     addCard,
+    addBlock,
     useKit,
     addCamera,
     remove,

@@ -1,4 +1,4 @@
-import type { LightShape, SetLight, SetSurface } from '@tender-orbit/core/document';
+import type { BlockSurface, LightShape, SetLight, SetSurface } from '@tender-orbit/core/document';
 
 /** One number of a thing, as a field: `unit` is shown, `scale` turns the stored value into the shown one. */
 export interface NumberSpec {
@@ -108,6 +108,32 @@ const CARD_FIELDS: FieldGroup[] = [
   ...lightPlace,
 ];
 
+const BLOCK_FIELDS: FieldGroup[] = [
+  { title: 'Look', fields: [percent('roughness', 'Roughness')] },
+  {
+    title: 'Size',
+    fields: [
+      length('width', 'Width', 0.005),
+      length('height', 'Height', 0),
+      length('depth', 'Depth', 0),
+      { ...length('bevel', 'Edge', 0), unit: 'mm', scale: 1000, step: 0.5, max: 10000 },
+      { path: 'steps', label: 'Steps', unit: '', scale: 1, min: 1, max: 40, step: 1, usual: 3 },
+    ],
+  },
+  { title: 'Place', fields: [degrees('turn', 'Turn'), ...place] },
+];
+
+/** The numbers of a body: a flat one has no edge, only a flight has steps. */
+function blockFields({ form }: BlockSurface): FieldGroup[] {
+  const flat = form === 'floor' || form === 'wall';
+  const without = [
+    ...(flat ? ['bevel'] : []),
+    ...(form === 'steps' ? [] : ['steps']),
+    ...(form === 'wall' || form === 'drum' ? ['depth'] : []),
+  ];
+  return BLOCK_FIELDS.map((g) => ({ ...g, fields: g.fields.filter((f) => !without.includes(f.path)) }));
+}
+
 /** The numbers of each kind of thing; those changed most come first. */
 export const THING_FIELDS: Record<ThingKind, FieldGroup[]> = {
   product: [
@@ -117,7 +143,7 @@ export const THING_FIELDS: Record<ThingKind, FieldGroup[]> = {
       fields: [length('position.0', 'Across'), length('position.1', 'Lift'), length('position.2', 'Forward')],
     },
   ],
-  surface: [...SWEEP_FIELDS, ...CARD_FIELDS.slice(1)],
+  surface: [...SWEEP_FIELDS, ...CARD_FIELDS.slice(1), ...BLOCK_FIELDS.slice(1)],
   light: Object.values(LIGHT_FIELDS).flat(),
   environment: [
     {
@@ -156,7 +182,11 @@ export const THING_FIELDS: Record<ThingKind, FieldGroup[]> = {
 /** The numbers of a thing, by its shape where kinds have several. */
 export function fieldsOf(kind: ThingKind, thing: object): FieldGroup[] {
   if (kind === 'light') return LIGHT_FIELDS[(thing as SetLight).shape].filter((g) => g.fields.length > 0);
-  if (kind === 'surface') return (thing as SetSurface).kind === 'card' ? CARD_FIELDS : SWEEP_FIELDS;
+  if (kind === 'surface') {
+    const surface = thing as SetSurface;
+    if (surface.kind === 'block') return blockFields(surface);
+    return surface.kind === 'card' ? CARD_FIELDS : SWEEP_FIELDS;
+  }
   return THING_FIELDS[kind];
 }
 

@@ -3,7 +3,7 @@ import { mdiArrowAll, mdiGrid, mdiRotate360 } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import IconButton from '../controls/IconButton.vue';
-import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
+import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { kindOf } from '../things/kind-of.ts';
 import { artIn, LOADED } from './loaded.ts';
 import ShotSwitch from './ShotSwitch.vue';
@@ -14,6 +14,7 @@ import { useTableau } from './use-tableau.ts';
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
+const selection = useSelection();
 const stage = useStage();
 const tableau = useTableau();
 const canvas = ref<HTMLCanvasElement>();
@@ -59,10 +60,7 @@ const handles = computed(() => {
 });
 
 function setPosition(id: string, position: [number, number, number], gesture: string): void {
-  position.forEach((value, axis) => {
-    if (Math.abs(stage.number(id, `position.${axis}`) - value) > 1e-9)
-      stage.setNumber(id, `position.${axis}`, value, `Move ${stage.thing?.name ?? id}`, gesture);
-  });
+  selection.place(id, position, `Move ${stage.thing?.name ?? id}`, gesture, tableau.value);
 }
 
 /** The free view becomes the camera's place. */
@@ -97,7 +95,7 @@ onMounted(() => {
   window.addEventListener('keydown', onKey);
   try {
     view.value = new StageView(canvas.value!, {
-      pick: (id) => (stage.selected = id),
+      pick: (id, more) => selection.pick(id, more),
       mark: (spot) => stage.placeHighlight(spot),
       move: setPosition,
       turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),

@@ -33,7 +33,7 @@ export interface SurfaceSpot {
 
 export interface StageViewEvents {
   /** A thing was clicked; empty for nothing. */
-  pick: (id: string) => void;
+  pick: (id: string, more: boolean) => void;
   /** The handles moved: new position in metres, or turn in degrees. One gesture from press to release. */
   move: (id: string, position: [number, number, number], gesture: string) => void;
   turn: (id: string, degrees: number, gesture: string) => void;
@@ -256,6 +256,9 @@ export class StageView {
     }
     let object: Object3D | null = hit?.object ?? null;
     while (object && object.userData.thing === undefined) object = object.parent;
-    this.events.pick((object?.userData.thing as string | undefined) ?? '');
+    this.events.pick(
+      (object?.userData.thing as string | undefined) ?? '',
+      event.ctrlKey || event.shiftKey || event.metaKey,
+    );
   };
 }

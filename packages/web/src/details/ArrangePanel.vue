@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import {
+  mdiAlignHorizontalCenter,
+  mdiAlignHorizontalLeft,
+  mdiAlignHorizontalRight,
+  mdiAlignVerticalBottom,
+  mdiAlignVerticalCenter,
+  mdiAlignVerticalTop,
+  mdiDistributeHorizontalCenter,
+  mdiFlipHorizontal,
+  mdiGroup,
+  mdiUngroup,
+} from '@mdi/js';
+import { ref } from 'vue';
+import { align, distribute, mirrored, setTogether, type AlignTo, type Axis } from '@tender-orbit/core/staging';
+import type { SetDocument } from '@tender-orbit/core/document';
+import IconButton from '../controls/IconButton.vue';
+import NumberField from '../controls/NumberField.vue';
+import { boxedThings, useNotices, useSelection, useStage } from '../stores/index.ts';
+import { freshId, freshName } from '../things/edit-set.ts';
+import { useTableau } from '../viewer/use-tableau.ts';
+
+/** What is done with several things at once; the one chosen first stays where it is. */
+const notices = useNotices();
+const selection = useSelection();
+const stage = useStage();
+const tableau = useTableau();
+const gap = ref(1);
+
+const ALIGN: Array<[Axis, AlignTo, string, string]> = [
+  [0, 'low', 'Align left sides', mdiAlignHorizontalLeft],
+  [0, 'middle', 'Align middles across', mdiAlignHorizontalCenter],
+  [0, 'high', 'Align right sides', mdiAlignHorizontalRight],
+  [2, 'high', 'Align fronts', mdiAlignVerticalBottom],
+  [2, 'middle', 'Align middles in depth', mdiAlignVerticalCenter],
+  [2, 'low', 'Align backs', mdiAlignVerticalTop],
+];
+function things() {
+  return tableau.value ? boxedThings(selection.all, tableau.value, stage.posed as SetDocument) : [];
+}
+function guarded(label: string, make: () => ReturnType<typeof align>): void {
+  try {
+    selection.moveBy(make(), label);
+  } catch (error) {
+    notices.refuse((error as Error).message);
+  }
+}
+/** A mirror image of every chosen product beside the first, across the middle of the set. */
+function mirrorCopies(): void {
+  stage.change('Mirror copies', (set) => {
+    for (const p of set.products.filter((item) => selection.all.includes(item.id))) {
+      const { position, turn } = mirrored(p.position, p.turn);
+      const names = set.products.map((item) => item.name);
+      const copy = JSON.parse(JSON.stringify(p)) as typeof p;
+      set.products.push({ ...copy, id: freshId('product'), name: freshName(names, p.name), position, turn });
+    }
+    for (const l of set.lights.filter((item) => selection.all.includes(item.id))) {
+      const copy = JSON.parse(JSON.stringify(l)) as typeof l;
+      const names = set.lights.map((item) => item.name);
+      const flip = ([x, y, z]: typeof l.aim): typeof l.aim => [-x, y, z];
+      set.lights.push({
+        ...copy,
+        id: freshId('light'),
+        name: freshName(names, l.name),
+        position: flip(l.position),
+        aim: flip(l.aim),
+      });
+    }
+  });
+}
+</script>
+
+<template>
+  <section aria-label="Arrange" data-test="arrange">
+    <h2>{{ selection.all.length }} things</h2>
+    <p class="dim">Aligned to {{ stage.thing?.name }}, which was chosen first.</p>
+    <div class="row wrap">
+      <IconButton
+        v-for="[axis, to, label, icon] in ALIGN"
+        :key="label"
+        :icon="icon"
+        :label="label"
+        @click="guarded(label, () => align(things(), axis, to))"
+      />
+      <IconButton
+        :icon="mdiDistributeHorizontalCenter"
+        label="Same gaps across"
+        @click="guarded('Distribute', () => distribute(things(), 0, 'gaps'))"
+      />
+    </div>
+    <div class="row wrap">
+      <button
+        type="button"
+        class="chip"
+        @click="guarded('Distribute middles', () => distribute(things(), 0, 'middles'))"
+      >
+        Same middles
+      </button>
+      <button type="button" class="chip" @click="guarded('Set together', () => setTogether(things(), 0, gap / 1000))">
+        Set together
+      </button>
+    </div>
+    <NumberField label="Gap" unit="mm" :value="gap" :min="0" :max="10000" :step="0.5" @change="(v) => (gap = v)" />
+    <div class="row wrap">
+      <IconButton
+        :icon="mdiGroup"
+        label="Group: they move together"
+        @click="selection.changeAll('Group', { group: `Group ${freshId('g').slice(2, 6)}` })"
+      />
+      <IconButton :icon="mdiUngroup" label="Ungroup" @click="selection.changeAll('Ungroup', { group: '' })" />
+      <IconButton :icon="mdiFlipHorizontal" label="Mirror copies across the middle" @click="mirrorCopies" />
+      <button type="button" class="chip" @click="selection.changeAll('Lock', { locked: true })">Lock</button>
+      <button type="button" class="chip" @click="selection.changeAll('Unlock', { locked: false })">Unlock</button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+p {
+  margin: 2px 0 6px;
+}
+.wrap {
+  flex-wrap: wrap;
+  gap: 4px;
+  margin: 4px 0;
+}
+</style>

@@ -1,0 +1,179 @@
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import type { SetDocument } from '@tender-orbit/core/document';
+import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
+import { meshOfShape, type Tableau } from '@tender-orbit/core/motion';
+import { snapToFaces, snapToGrid, type Boxed, type Steps } from '@tender-orbit/core/staging';
+import { kindOf } from '../things/kind-of.ts';
+import { modelOf } from '../viewer/models.ts';
+import { useCampaign } from './campaign.ts';
+import { useStage } from './stage.ts';
+
+type Spot = [number, number, number];
+/** How near faces must come to snap together, metres. */
+const REACH = 0.006;
+
+export interface Held {
+  group: string;
+  locked: boolean;
+}
+
+/** Several things at once: which are chosen besides the first, and how they are moved and kept together. */
+export const useSelection = defineStore('selection', () => {
+  const campaign = useCampaign();
+  const stage = useStage();
+  const also = ref<string[]>([]);
+  /** Things that alone are drawn while staging; empty for all. It never reaches a take. */
+  const isolated = ref<string[]>([]);
+  /** Metres; 0 is off. */
+  const grid = ref(0);
+  const faces = ref(false);
+  const copied = ref<{ position: Spot; turn?: number; tilt?: number; roll?: number; aim?: Spot } | null>(null);
+
+  const all = computed(() =>
+    stage.selected ? [stage.selected, ...also.value.filter((id) => id !== stage.selected)] : [],
+  );
+  function heldOf(id: string): Held | null {
+    const { set } = campaign;
+    const found = set && [...set.products, ...set.surfaces, ...set.lights].find((t) => t.id === id);
+    return found ? { group: found.group, locked: found.locked } : null;
+  }
+  /** Those that move with a thing: its group. */
+  function mates(id: string): string[] {
+    const group = heldOf(id)?.group;
+    if (!group || !campaign.set) return [];
+    const { products, surfaces, lights } = campaign.set;
+    return [...products, ...surfaces, ...lights].filter((t) => t.group === group && t.id !== id).map((t) => t.id);
+  }
+  /** Chooses a thing; with `more` besides what is chosen already. */
+  function pick(id: string, more = false): void {
+    if (more && stage.selected && id) {
+      if (all.value.includes(id)) {
+        const left = all.value.filter((other) => other !== id);
+        stage.selected = left[0] ?? '';
+        also.value = left.slice(1);
+      } else also.value = [...also.value, id, ...mates(id)];
+      return;
+    }
+    if (!all.value.includes(id) || !more) also.value = id ? mates(id) : [];
+    stage.selected = id;
+  }
+
+  function moves(id: string): boolean {
+    return stage.things.some((t) => t.id === id && 'position' in t.thing);
+  }
+  /** Moves things by the steps given; locked ones stay. */
+  function moveBy(steps: Steps, label: string, gesture = `arrange-${Date.now()}`): void {
+    for (const [id, by] of steps) {
+      if (heldOf(id)?.locked || !moves(id)) continue;
+      by.forEach((d, axis) => {
+        if (Math.abs(d) > 1e-9)
+          stage.setNumber(
+            id,
+            `position.${axis}`,
+            Number((stage.number(id, `position.${axis}`) + d).toFixed(7)),
+            label,
+            gesture,
+          );
+      });
+    }
+  }
+  /**
+   * Puts a dragged thing at a place, snapped where snapping is on, and takes what is chosen with it along by as much.
+   * @param tableau gives boxes to snap to.
+   */
+  function place(id: string, wanted: Spot, label: string, gesture: string, tableau: Tableau | null = null): void {
+    if (heldOf(id)?.locked) return;
+    let to = snapToGrid(wanted, grid.value);
+    const from = [0, 1, 2].map((axis) => stage.number(id, `position.${axis}`)) as Spot;
+    if (faces.value && tableau) {
+      const boxes = boxesIn(tableau);
+      const own = boxes.get(id);
+      if (own) {
+        const shifted = {
+          min: own.min.map((v, a) => v + to[a] - from[a]),
+          max: own.max.map((v, a) => v + to[a] - from[a]),
+        };
+        const others = [...boxes]
+          .filter(([other]) => !all.value.includes(other))
+          .map(([other, box]) => ({ id: other, box }));
+        const snap = snapToFaces({ id, box: shifted as Bounds }, others, REACH);
+        // Seated things keep to what they stand on.
+        to = [to[0] + snap[0], to[1], to[2] + snap[2]];
+      }
+    }
+    const by = to.map((v, a) => v - from[a]) as Spot;
+    const going = all.value.includes(id) ? all.value : [id, ...mates(id)];
+    moveBy(new Map(going.map((other) => [other, by])), label, gesture);
+  }
+
+  function changeAll(label: string, values: Partial<Held>): void {
+    const ids = all.value;
+    stage.change(label, (set: SetDocument) => {
+      for (const t of [...set.products, ...set.surfaces, ...set.lights])
+        if (ids.includes(t.id)) Object.assign(t, values);
+    });
+  }
+  function copyPlace(): void {
+    const found = stage.thing?.thing as
+      { position?: Spot; aim?: Spot; turn?: number; tilt?: number; roll?: number } | undefined;
+    if (!found?.position) return;
+    const { position, aim, turn, tilt, roll } = JSON.parse(JSON.stringify(found)) as typeof found & { position: Spot };
+    copied.value = { position, aim, turn, tilt, roll };
+  }
+  /** Gives what is chosen the copied place, or only its turn. */
+  function pastePlace(what: 'all' | 'place' | 'turn'): void {
+    const from = copied.value;
+    if (!from) return;
+    const gesture = `paste-${Date.now()}`;
+    for (const id of all.value) {
+      const target = stage.things.find((t) => t.id === id)?.thing;
+      if (!target || heldOf(id)?.locked) continue;
+      const put = (path: string, value: number | undefined): void => {
+        if (value !== undefined) stage.setNumber(id, path, value, 'Paste place', gesture);
+      };
+      if (what !== 'turn') from.position.forEach((v, axis) => put(`position.${axis}`, v));
+      if (what !== 'place') for (const key of ['turn', 'tilt', 'roll'] as const) if (key in target) put(key, from[key]);
+      if (what === 'all' && 'aim' in target) from.aim?.forEach((v, axis) => put(`aim.${axis}`, v));
+    }
+  }
+
+  return {
+    ...{ also, isolated, grid, faces, copied, all },
+    ...{ heldOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
+  };
+});
+
+/** World boxes of a tableau's products and surfaces, by id. */
+export function boxesIn(tableau: Tableau): Map<string, Bounds> {
+  const out = new Map<string, Bounds>();
+  for (const instance of tableau.instances) {
+    const model = modelOf(instance.model);
+    if (model)
+      out.set(
+        instance.id,
+        boundsOf(
+          instance.parts.map((p) => model.meshes[p.index]),
+          instance.matrix,
+        ),
+      );
+  }
+  for (const surface of tableau.surfaces)
+    if (surface.shape.kind !== 'sweep') out.set(surface.id, boundsOf([meshOfShape(surface.shape)], surface.matrix));
+  return out;
+}
+
+/** The chosen things as boxes, the first chosen first; a lamp is a point. */
+export function boxedThings(ids: readonly string[], tableau: Tableau, set: SetDocument): Boxed[] {
+  const boxes = boxesIn(tableau);
+  return ids.flatMap((id): Boxed[] => {
+    const kind = kindOf(set, id);
+    const box = boxes.get(id);
+    if (box) return [{ id, box }];
+    const lamp = kind === 'light' && set.lights.find((l) => l.id === id);
+    if (!lamp) return [];
+    const point = emptyBounds();
+    Object.assign(point, { min: [...lamp.position], max: [...lamp.position] });
+    return [{ id, box: point }];
+  });
+}
