@@ -1,5 +1,15 @@
 import { expect } from 'chai';
-import { apertureRadius, frameBounds, horizontalFov, PRIMES, verticalFov } from '@tender-orbit/core/camera';
+import { falseColours, stopsHistogram, stopsOf, zoneOf, ZONES } from '@tender-orbit/core/picture';
+import {
+  apertureRadius,
+  dollied,
+  frameBounds,
+  horizontalFov,
+  levelled,
+  PRIMES,
+  verticalFov,
+  type View,
+} from '@tender-orbit/core/camera';
 import {
   clayFinish,
   hexToLinear,
@@ -195,5 +205,70 @@ describe('finish', () => {
     expect(makeFinish('B').baseColor).deep.equal([1, 1, 1]);
     expect(makeFinish('B').textures).deep.equal({});
     expect(clayFinish().metallic).equal(0);
+  });
+});
+
+describe('camera: level and dolly', () => {
+  const view = { position: [0.2, 0.3, 0.9], aim: [0, 0.05, 0], focalLength: 85, sensorWidth: 36, shiftY: 0 } as View;
+  const aspect = 1.5;
+  /** Where a point falls in the picture, in picture heights from its middle, by the pinhole model with a shift. */
+  function project(v: View, p: [number, number, number]): [number, number] {
+    const m = aimMatrix(v.position, v.aim);
+    const d = p.map((c, a) => c - v.position[a]);
+    const [x, y, z] = [0, 4, 8].map((column) => d[0] * m[column] + d[1] * m[column + 1] + d[2] * m[column + 2]);
+    const scale = v.focalLength / (v.sensorWidth / aspect) / -z;
+    return [x * scale, y * scale - v.shiftY];
+  }
+
+  it('levelled, what was aimed at stays in the middle and an upright edge is upright', () => {
+    const level = { ...view, ...levelled(view, aspect)! };
+    expect(level.aim[1]).equal(view.position[1]);
+    const [x, y] = project(level, view.aim);
+    expect(x).closeTo(0, 1e-9);
+    expect(y).closeTo(0, 1e-9);
+    const [foot, top] = [project(level, [0.03, 0, 0.02]), project(level, [0.03, 0.1, 0.02])];
+    expect(foot[0]).closeTo(top[0], 1e-9);
+    const tilted = [project(view, [0.03, 0, 0.02]), project(view, [0.03, 0.1, 0.02])];
+    expect(Math.abs(tilted[0][0] - tilted[1][0])).above(1e-3);
+  });
+
+  it('refuses to level what looks steeply down', () => {
+    expect(levelled({ ...view, position: [0, 1, 0.05] }, aspect)).equal(null);
+  });
+
+  it('dollied, a thing at the aim keeps its size and one behind it does not', () => {
+    const near = { ...view, ...dollied(view, 35) };
+    const size = (v: View, at: [number, number, number]): number => {
+      const m = aimMatrix(v.position, v.aim);
+      const a = project(v, at);
+      const b = project(v, at.map((c, k) => c + m[k] * 0.01) as [number, number, number]);
+      return Math.hypot(b[0] - a[0], b[1] - a[1]);
+    };
+    expect(size(near, view.aim) / size(view, view.aim)).closeTo(1, 1e-9);
+    expect(size(near, [-0.1, 0.05, -0.4]) / size(view, [-0.1, 0.05, -0.4])).below(0.85);
+  });
+});
+
+describe('picture: exposure meter', () => {
+  it('counts stops from 18 % grey', () => {
+    expect(stopsOf(0.18)).closeTo(0, 1e-12);
+    expect(stopsOf(0.72)).closeTo(2, 1e-12);
+    expect(ZONES[zoneOf(stopsOf(0.18))].name).equal('middle grey');
+    expect(ZONES[zoneOf(stopsOf(0.18 * 2 ** 3.5))].name).equal('burnt out');
+    expect(ZONES[zoneOf(stopsOf(0))].name).equal('black');
+  });
+
+  it('spreads a picture over its stops, all of it', () => {
+    const { stops, share, burnt, black } = stopsHistogram(Float32Array.from([0.18, 0.18, 0.36, 0, 100]));
+    expect(share.reduce((n, v) => n + v, 0)).closeTo(1, 1e-12);
+    const grey = share.findIndex((s) => Math.abs(s - 0.4) < 1e-9);
+    expect(stops[grey]).closeTo(0.125, 1e-9);
+    expect([burnt, black]).deep.equal([0.2, 0.2]);
+  });
+
+  it('paints each pixel in its zone’s colour', () => {
+    const colours = falseColours(Float32Array.from([0.18, 50]));
+    expect([...colours.subarray(0, 3)]).deep.equal([...ZONES.find((z) => z.name === 'middle grey')!.colour]);
+    expect([...colours.subarray(4, 7)]).deep.equal([...ZONES[ZONES.length - 1].colour]);
   });
 });

@@ -1,21 +1,42 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { frameBounds, PRIMES, SENSORS } from '@tender-orbit/core/camera';
+import { dollied, frameBounds, levelled, PRIMES, SENSORS } from '@tender-orbit/core/camera';
 import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
 import { toPolar } from '../plan/polar.ts';
-import { useCampaign, useDocuments, useStage } from '../stores/index.ts';
+import NumberField from '../controls/NumberField.vue';
+import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
 import { modelOf } from '../viewer/models.ts';
 import { useTableau } from '../viewer/use-tableau.ts';
 
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
 const documents = useDocuments();
+const notices = useNotices();
 const stage = useStage();
 const tableau = useTableau();
 const camera = computed(() => stage.posed?.cameras.find((c) => c.id === id));
 
 function lens(path: 'focalLength' | 'sensorWidth', value: number): void {
   stage.setNumber(id, path, value, path === 'focalLength' ? 'Change lens' : 'Change sensor');
+}
+function put(label: string, values: Record<string, number>, gesture = `camera-${Date.now()}`): void {
+  for (const [path, value] of Object.entries(values))
+    stage.setNumber(id, path, Number(value.toFixed(6)), label, gesture);
+}
+/** Holds the camera level and shifts its lens instead, so that upright edges stay upright. */
+function level(): void {
+  const found = camera.value && levelled(camera.value, campaign.aspect);
+  if (!found) {
+    notices.refuse('The camera looks too steeply for its lens to be shifted that far: lower it, or aim higher.');
+    return;
+  }
+  put('Level the camera', { 'aim.1': found.aim[1], shiftY: found.shiftY });
+}
+/** Another lens, with the camera stepped back or forward so that the product keeps its size. */
+function dolly(focalLength: number, gesture: string): void {
+  if (!camera.value) return;
+  const { position } = dollied(camera.value, focalLength);
+  put('Dolly', { focalLength, ...Object.fromEntries(position.map((v, axis) => [`position.${axis}`, v])) }, gesture);
 }
 function focusOn(event: Event): void {
   const thing = (event.target as HTMLSelectElement).value;
@@ -95,11 +116,22 @@ function frameProducts(): void {
           Focus on {{ product.name }}
         </option>
       </select>
+      <button type="button" class="chip" data-test="level" @click="level">Level verticals</button>
       <button type="button" class="chip" @click="frameProducts">Frame products</button>
       <button v-if="campaign.shot?.camera !== id" type="button" class="chip primary" @click="use">
         Use in this shot
       </button>
     </div>
+    <NumberField
+      label="Dolly to"
+      unit="mm"
+      :value="camera.focalLength"
+      :min="4"
+      :max="1200"
+      :step="1"
+      title="Changes the lens and steps back or forward: what it aims at keeps its size"
+      @change="dolly"
+    />
   </div>
 </template>
 

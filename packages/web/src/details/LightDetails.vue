@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { linearToHex, type Rgb } from '@tender-orbit/core/finish';
 import { kelvinToRgb } from '@tender-orbit/core/light';
 import { useCampaign, useStage } from '../stores/index.ts';
+import LightPower from './LightPower.vue';
 import LightShaping from './LightShaping.vue';
 
 const { id } = defineProps<{ id: string }>();
@@ -84,6 +85,7 @@ function aimAtProduct(): void {
       ><span :style="{ left: `${Math.min(100, Math.max(0, ((stage.number(id, 'kelvin') - 2000) / 7000) * 100))}%` }"
     /></span>
   </div>
+  <LightPower v-if="light" :id="id" />
   <LightShaping v-if="light" :id="id" />
 </template>
 

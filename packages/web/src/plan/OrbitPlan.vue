@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
+import type { LightRole } from '@tender-orbit/core/document';
 import { usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, metresLabel, ringsUpTo, toPolar } from './polar.ts';
 import { usePlan, type Spot } from './use-plan.ts';
@@ -11,6 +12,13 @@ const stage = useStage();
 /** Radius of the rim in the drawing's own units. */
 const R = 100;
 const { spots, reach, scale, at, walls, trails, place, nudge, hold, release } = usePlan(() => paths, R);
+const ADD: Array<[LightRole, string]> = [
+  ['key', 'Key light'],
+  ['fill', 'Fill light'],
+  ['rim', 'Rim light'],
+  ['top', 'Top light'],
+  ['background', 'Background light'],
+];
 const disc = ref<SVGSVGElement>();
 const arc = ref<SVGSVGElement>();
 /** Half axes of the elevation arc: tall and narrow, to stand beside the disc. */
@@ -172,12 +180,36 @@ const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.po
         <title>{{ spot.name }}: {{ Math.round(toPolar(spot.position).elevation) }} deg above the floor</title>
       </circle>
     </svg>
+    <v-menu>
+      <template #activator="{ props }">
+        <button v-bind="props" type="button" class="plus" aria-label="Add to the plan" data-test="plan-add">+</button>
+      </template>
+      <v-list density="compact" bg-color="surface-bright">
+        <v-list-item v-for="[role, label] in ADD" :key="role" :title="label" @click="stage.addLight(role)" />
+        <v-list-item title="Flag" @click="stage.addCard('flag')" />
+        <v-list-item title="Bounce card" @click="stage.addCard('bounce')" />
+      </v-list>
+    </v-menu>
     <p class="mono dim reading clip">{{ reading || `frame ${playhead.frame + 1}` }}</p>
   </section>
 </template>
 
 <style scoped>
+.plus {
+  position: absolute;
+  top: 4px;
+  left: 6px;
+  width: 26px;
+  height: 26px;
+  border: 0;
+  border-radius: 6px;
+  background: var(--ink-2);
+  color: var(--bone);
+  font-size: 15px;
+  cursor: pointer;
+}
 .plan {
+  position: relative;
   display: grid;
   grid-template-columns: minmax(0, 1fr) 74px;
   grid-template-rows: 1fr 20px;

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { mdiArrowAll, mdiGrid, mdiRotate360 } from '@mdi/js';
+import { mdiArrowAll, mdiRotate360 } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import IconButton from '../controls/IconButton.vue';
-import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { kindOf } from '../things/kind-of.ts';
 import { artIn, LOADED } from './loaded.ts';
+import LooksMenu from './LooksMenu.vue';
+import PictureGuides from './PictureGuides.vue';
 import ShotSwitch from './ShotSwitch.vue';
+import SideView from './SideView.vue';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
 import { useTableau } from './use-tableau.ts';
@@ -14,6 +17,7 @@ import { useTableau } from './use-tableau.ts';
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
+const notices = useNotices();
 const selection = useSelection();
 const stage = useStage();
 const tableau = useTableau();
@@ -28,7 +32,16 @@ const DRAWINGS: Array<[Drawing, string]> = [
 ];
 const drawing = ref<Drawing>('lit');
 const clay = computed(() => drawing.value === 'clay');
-const thirds = ref(false);
+const guides = ref<string[]>([]);
+const mask = ref('');
+const split = ref(false);
+const metering = ref(false);
+/** From above, in front or the side; the shot's camera stays. */
+function lookFrom(side: 'top' | 'front' | 'right'): void {
+  drawing.value = drawing.value === 'traced' ? 'lit' : drawing.value;
+  view.value?.lookFrom(side);
+  through.value = false;
+}
 const through = ref(true);
 const mode = ref<'move' | 'turn'>('move');
 const broken = ref('');
@@ -61,6 +74,23 @@ const handles = computed(() => {
 
 function setPosition(id: string, position: [number, number, number], gesture: string): void {
   selection.place(id, position, `Move ${stage.thing?.name ?? id}`, gesture, tableau.value);
+}
+
+const measuring = ref(false);
+let from: readonly number[] | null = null;
+watch(measuring, () => (from = null));
+/** Takes a clicked place for the measure; after the second it says how far apart they are. */
+function takeMeasure(point: readonly number[]): boolean {
+  if (!measuring.value) return false;
+  if (!from) from = point;
+  else {
+    const [dx, dy, dz] = point.map((v, a) => v - from![a]);
+    const mm = (v: number): string => `${Number((Math.abs(v) * 1000).toFixed(1))} mm`;
+    notices.done(`${mm(Math.hypot(dx, dy, dz))} apart: ${mm(dx)} across, ${mm(dy)} up, ${mm(dz)} deep.`);
+    from = null;
+    measuring.value = false;
+  }
+  return true;
 }
 
 /** The free view becomes the camera's place. */
@@ -96,7 +126,7 @@ onMounted(() => {
   try {
     view.value = new StageView(canvas.value!, {
       pick: (id, more) => selection.pick(id, more),
-      mark: (spot) => stage.placeHighlight(spot),
+      mark: (spot) => takeMeasure(spot.point) || stage.placeHighlight(spot),
       move: setPosition,
       turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
       leaveCamera: () => (through.value = false),
@@ -184,7 +214,25 @@ function chooseCamera(id: string): void {
         :pressed="mode === 'turn'"
         @click="mode = 'turn'"
       />
-      <IconButton :icon="mdiGrid" label="Thirds and safe area" :pressed="thirds" @click="thirds = !thirds" />
+      <LooksMenu
+        v-model:guides="guides"
+        v-model:mask="mask"
+        v-model:split="split"
+        v-model:through="through"
+        v-model:measuring="measuring"
+        @look="lookFrom"
+      />
+      <button
+        v-if="drawing === 'traced'"
+        type="button"
+        class="chip"
+        :class="{ on: metering }"
+        :aria-pressed="metering"
+        data-test="meter"
+        @click="metering = !metering"
+      >
+        Meter
+      </button>
       <div class="switch" role="group" aria-label="How the viewer draws">
         <button
           v-for="[key, label] in DRAWINGS"
@@ -199,27 +247,33 @@ function chooseCamera(id: string): void {
         </button>
       </div>
     </div>
-    <div ref="surround" class="surround">
-      <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
-      <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
-        <canvas
-          ref="canvas"
-          data-test="stage"
-          :class="{ aiming: stage.highlighting }"
-          :aria-label="`The set at frame ${playhead.frame + 1}`"
-        />
-        <TracedPicture
-          v-if="drawing === 'traced' && through && tableau && !playhead.playing"
-          :tableau="tableau"
-          :width="size.width"
-          :height="size.height"
-        />
-        <svg v-if="thirds" class="guides" viewBox="0 0 300 300" preserveAspectRatio="none" aria-hidden="true">
-          <path d="M100 0V300M200 0V300M0 100H300M0 200H300" />
-          <rect x="15" y="15" width="270" height="270" />
-        </svg>
+    <div class="views" :class="{ split }">
+      <div ref="surround" class="surround">
+        <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
+        <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
+          <canvas
+            ref="canvas"
+            data-test="stage"
+            :class="{ aiming: stage.highlighting }"
+            :aria-label="`The set at frame ${playhead.frame + 1}`"
+          />
+          <TracedPicture
+            v-if="drawing === 'traced' && through && tableau && !playhead.playing"
+            :tableau="tableau"
+            :width="size.width"
+            :height="size.height"
+            :meter="metering"
+          />
+          <PictureGuides
+            v-if="through && (guides.length || mask)"
+            :guides="guides"
+            :mask="mask"
+            :aspect="campaign.aspect"
+          />
+        </div>
+        <slot />
       </div>
-      <slot />
+      <SideView v-if="split" />
     </div>
   </section>
 </template>
@@ -246,18 +300,13 @@ canvas {
 canvas.aiming {
   cursor: crosshair;
 }
-.guides {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  pointer-events: none;
-  fill: none;
-  stroke: #fff;
-  stroke-opacity: 0.28;
-  stroke-width: 1px;
+.views {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 6px;
+  min-height: 0;
 }
-.guides * {
-  vector-effect: non-scaling-stroke;
+.views.split {
+  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
 }
 </style>

@@ -1,13 +1,24 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, toRaw, watch } from 'vue';
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue';
+import { falseColours } from '@tender-orbit/core/picture';
 import type { Tableau } from '@tender-orbit/core/motion';
 import type { TraceReply, TraceRequest } from '../workers/trace-worker.ts';
 
 /** The tableau as a take would show it, refined while nothing changes; lies over the viewer's own drawing. */
-const { tableau, width, height } = defineProps<{ tableau: Tableau; width: number; height: number }>();
+const { tableau, width, height, meter } = defineProps<{
+  tableau: Tableau;
+  width: number;
+  height: number;
+  /** Shows how bright each place is, in false colours, with the picture's histogram. */
+  meter: boolean;
+}>();
 const canvas = ref<HTMLCanvasElement>();
+const last = shallowRef<TraceReply>();
+const luminance = computed(() => last.value && new Float32Array(last.value.luminance));
 const samples = ref(0);
 const milliseconds = ref(0);
+/** The chart library is large and seldom needed. */
+const LightHistogram = defineAsyncComponent(() => import('./LightHistogram.vue'));
 const worker = new Worker(new URL('../workers/trace-worker.ts', import.meta.url), { type: 'module' });
 const ask = (request: TraceRequest): void => worker.postMessage(request);
 let id = 0;
@@ -16,16 +27,23 @@ let first = true;
 
 worker.onmessage = (event: MessageEvent<TraceReply>) => {
   const reply = event.data;
-  const target = canvas.value;
-  if (reply.id !== id || !target) return;
-  Object.assign(target, { width: reply.width, height: reply.height });
-  target
-    .getContext('2d')!
-    .putImageData(new ImageData(new Uint8ClampedArray(reply.pixels), reply.width, reply.height), 0, 0);
+  if (reply.id !== id || !canvas.value) return;
+  last.value = reply;
+  draw();
   samples.value = reply.samples;
   if (first) milliseconds.value = Math.round(performance.now() - asked);
   first = false;
 };
+/** The picture, or its false colours. */
+function draw(): void {
+  const [reply, target] = [last.value, canvas.value];
+  if (!reply || !target) return;
+  const { width: w, height: h } = reply;
+  Object.assign(target, { width: w, height: h });
+  const pixels = meter ? falseColours(luminance.value!) : new Uint8ClampedArray(reply.pixels);
+  target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), w, h), 0, 0);
+}
+watch(() => meter, draw);
 watch(
   [() => tableau, () => width, () => height],
   () => {
@@ -51,6 +69,7 @@ onBeforeUnmount(() => worker.terminate());
     aria-label="Traced picture"
   />
   <span class="chip still mono note" role="status">{{ samples ? `traced, ${samples} samples` : 'tracing...' }}</span>
+  <LightHistogram v-if="meter && luminance" :luminance="luminance" />
 </template>
 
 <style scoped>

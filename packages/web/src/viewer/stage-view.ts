@@ -73,6 +73,7 @@ export class StageView {
   private gesture = '';
   private width = 1;
   private height = 1;
+  private shift: [number, number] = [0, 0];
   private down: { x: number; y: number } | null = null;
   /** Frames drawn so far; tests and the status line read it. */
   drawn = 0;
@@ -115,7 +116,7 @@ export class StageView {
     this.width = Math.max(1, width);
     this.height = Math.max(1, height);
     this.camera.aspect = this.width / this.height;
-    this.camera.updateProjectionMatrix();
+    this.project();
     this.draw(false);
   }
 
@@ -125,6 +126,28 @@ export class StageView {
     if (picture.throughCamera || first) this.takeCamera(picture.tableau);
     this.attachHandles();
     this.touch();
+  }
+
+  /** Looks at the set from one side; the shot's camera stays where it is. */
+  lookFrom(side: 'top' | 'front' | 'right', radius = 0.35): void {
+    const far = radius * 6;
+    const from = { top: [0, far, 0.001], front: [0, 0.06, far], right: [far, 0.06, 0] }[side];
+    this.leave();
+    this.shift = [0, 0];
+    this.camera.fov = 22;
+    this.camera.position.set(from[0], from[1], from[2]);
+    this.orbit.target.set(0, side === 'top' ? 0 : 0.06, 0);
+    this.orbit.update();
+    this.project();
+    this.touch();
+  }
+
+  /** The lens shift moves the picture over the projection. */
+  private project(): void {
+    this.camera.updateProjectionMatrix();
+    const { elements } = this.camera.projectionMatrix;
+    [elements[8], elements[9]] = this.shift;
+    this.camera.projectionMatrixInverse.copy(this.camera.projectionMatrix).invert();
   }
 
   /** Where the person looks from now, for making it the camera's place. */
@@ -158,7 +181,8 @@ export class StageView {
     this.camera.position.set(...position);
     this.orbit.target.set(...aim);
     this.camera.lookAt(new Vector3(...aim));
-    this.camera.updateProjectionMatrix();
+    this.shift = tableau.camera.shift;
+    this.project();
   }
 
   private attachHandles(): void {

@@ -14,6 +14,8 @@ export interface TraceReply {
   height: number;
   samples: number;
   pixels: ArrayBuffer;
+  /** Exposed scene luminance of each pixel. */
+  luminance: ArrayBuffer;
 }
 
 /** The first picture has a quarter of the size each way. */
@@ -31,6 +33,13 @@ let crew: Crew | null = null;
 let current = 0;
 /** The picture that was asked for last runs after the one before has let go of the kernel. */
 let turn: Promise<void> = Promise.resolve();
+
+function luminanceOf(rgb: Float32Array, exposure: number): Float32Array {
+  return Float32Array.from({ length: rgb.length / 3 }, (_, i) => {
+    const at = i * 3;
+    return exposure * (0.2126 * rgb[at] + 0.7152 * rgb[at + 1] + 0.0722 * rgb[at + 2]);
+  });
+}
 
 /** Lets a waiting message in. */
 function breath(): Promise<void> {
@@ -84,8 +93,9 @@ async function trace({ id, tableau, width, height }: Extract<TraceRequest, { kin
       height: shown.height,
       samples: passes.samples,
       pixels: shown.data.buffer as ArrayBuffer,
+      luminance: luminanceOf(step.value.beauty, exposureScale).buffer as ArrayBuffer,
     };
-    self.postMessage(reply, { transfer: [reply.pixels] });
+    self.postMessage(reply, { transfer: [reply.pixels, reply.luminance] });
     return true;
   };
 

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { useResizeObserver } from '@vueuse/core';
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useSelection, useStage } from '../stores/index.ts';
+import { artIn, LOADED } from './loaded.ts';
+import { StageView } from './stage-view.ts';
+import { useTableau } from './use-tableau.ts';
+
+/** A second look at the set beside the camera's: from above, in front or the side. */
+const selection = useSelection();
+const stage = useStage();
+const tableau = useTableau();
+const canvas = ref<HTMLCanvasElement>();
+const surround = ref<HTMLElement>();
+type Side = 'top' | 'front' | 'right';
+const SIDES: Side[] = ['top', 'front', 'right'];
+const side = ref<Side>('top');
+let view: StageView | null = null;
+
+function show(): void {
+  if (!view || !tableau.value) return;
+  const picture = { tableau: tableau.value, clay: false, selected: stage.selected, handles: null, loaded: LOADED };
+  view.show({ ...picture, throughCamera: false });
+}
+function look(): void {
+  view?.lookFrom(side.value);
+}
+useResizeObserver(surround, ([{ contentRect }]) =>
+  view?.resize(Math.floor(contentRect.width), Math.floor(contentRect.height)),
+);
+onMounted(() => {
+  view = new StageView(canvas.value!, {
+    pick: (id, more) => selection.pick(id, more),
+    move: () => undefined,
+    turn: () => undefined,
+    leaveCamera: () => undefined,
+  });
+  show();
+  look();
+});
+onBeforeUnmount(() => view?.dispose());
+watch([tableau, () => stage.selected, () => tableau.value && artIn(tableau.value)], show);
+watch(side, look);
+</script>
+
+<template>
+  <div ref="surround" class="side" data-test="side-view">
+    <canvas ref="canvas" :aria-label="`The set from the ${side}`" />
+    <div class="row switch" role="group" aria-label="Look from">
+      <button
+        v-for="s in SIDES"
+        :key="s"
+        type="button"
+        class="chip"
+        :class="{ on: s === side }"
+        :aria-pressed="s === side"
+        @click="side = s"
+      >
+        {{ s }}
+      </button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.side {
+  position: relative;
+  min-width: 0;
+  height: 100%;
+  width: 100%;
+  background: var(--surround);
+}
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  touch-action: none;
+}
+.switch {
+  position: absolute;
+  top: 8px;
+  left: 8px;
+  gap: 2px;
+}
+</style>
