@@ -94,7 +94,7 @@ describe('journey: from a model file to a promo video', () => {
     await page.click('[data-test=to-set]');
     await page.waitForURL(/\/set$/);
     await page.locator('[data-test=set-list]').getByText('Honey jar').waitFor();
-    expect(await page.locator('[data-test=seat]').textContent()).equal('Seated on the floor');
+    expect(await page.locator('[data-test=seat]').textContent()).equal('Seated');
     await page.waitForFunction(
       () => Number((document.querySelector('[data-test=stage]') as HTMLElement).dataset.drawn) > 1,
     );

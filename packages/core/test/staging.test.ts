@@ -1,7 +1,15 @@
 import { expect } from 'chai';
-import { newSet, validateDocument } from '@tender-orbit/core/document';
+import { newCampaign, newSet, validateDocument } from '@tender-orbit/core/document';
 import { meterLight, placeLight } from '@tender-orbit/core/motion';
-import { LIGHT_KITS, placeKit, repeat, type Repeat, type Subject } from '@tender-orbit/core/staging';
+import {
+  keepKit,
+  LIGHT_KITS,
+  placeKit,
+  placeSavedKit,
+  repeat,
+  type Repeat,
+  type Subject,
+} from '@tender-orbit/core/staging';
 
 const jar: Subject = { centre: [0.02, 0.05, -0.01], radius: 0.07, cameraTurn: 12 };
 const lux = (kit: ReturnType<typeof placeKit>, role: string, at = jar.centre): number =>
@@ -109,5 +117,36 @@ describe('staging: copies', () => {
   it('hundreds are refused', () => {
     expect(() => repeat(original, { ...plan, array: 'grid', count: 30, rows: 30 })).throw(/up to 200/);
     expect(() => repeat(original, { ...plan, count: NaN })).throw(/fewer/);
+  });
+});
+
+describe('staging: kept light kits', () => {
+  const set = newSet('S');
+  const subject: Subject = { centre: [0, 0.05, 0], radius: 0.07, cameraTurn: 0 };
+  const kit = keepKit(set, subject, 'kit', 'Mine');
+
+  it('come back as they were round the same product', () => {
+    const { lights, room } = placeSavedKit(kit, subject, 'p');
+    expect(room).equal(set.environment.intensity);
+    lights.forEach((l, i) => {
+      l.position.forEach((v, a) => expect(v).closeTo(set.lights[i].position[a], 1e-9));
+      expect(l.lumens).closeTo(set.lights[i].lumens, 1e-9);
+    });
+    expect(new Set(lights.map((l) => l.id)).size).equal(lights.length);
+  });
+
+  it('grow and turn with another product and camera, giving it the same light', () => {
+    const other: Subject = { centre: [1, 0.15, -0.5], radius: 0.21, cameraTurn: 90 };
+    const { lights } = placeSavedKit(kit, other, 'p');
+    lights.forEach((l, i) => {
+      const was = meterLight(placeLight(set.lights[i]), subject.centre);
+      expect(meterLight(placeLight(l), other.centre) / was).closeTo(1, 0.05);
+      // A quarter turn: what stood in front (+Z) of the product stands to its right (+X).
+      expect(l.position[0] - 1).closeTo(set.lights[i].position[2] * 3, 1e-9);
+    });
+  });
+
+  it('are valid in a campaign', () => {
+    validateDocument('campaign', newCampaign('C', { kits: [kit] }));
   });
 });

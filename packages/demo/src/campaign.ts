@@ -14,7 +14,8 @@ export const TAKE_SIZE = { width: 960, height: 540, samples: 10 };
 
 export function demoCampaign(): CampaignDocument {
   return {
-    version: 1,
+    version: 2,
+    kits: [],
     name: 'Heather launch',
     client: 'Vellowmere',
     message: 'One jar, one moor, one slow summer. The new heather honey should look warm, heavy and worth a present.',

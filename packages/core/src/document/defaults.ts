@@ -19,7 +19,8 @@ import type {
 
 export function newCampaign(name: string, values: Partial<CampaignDocument> = {}): CampaignDocument {
   return {
-    version: 1,
+    version: 2,
+    kits: [],
     name,
     client: '',
     message: '',

@@ -45,7 +45,7 @@ function stagedSet(old: Stored): Stored {
 
 /** For each kind, the step from version n to n + 1 at index n - 1. */
 const STEPS: Record<DocumentKind, Array<(old: Stored) => Stored>> = {
-  campaign: [],
+  campaign: [(old) => ({ kits: [], ...old, version: 2 })],
   product: [artProduct],
   set: [richerSet, stagedSet],
   shot: [],

@@ -5,9 +5,23 @@ import type { Builder } from './builders.ts';
 /** Metres, +Y up. */
 export type Point = [number, number, number];
 
+/** A lighting set-up that was kept: as it stood round a product of `radius`, seen from the camera's direction. */
+export interface SavedKit {
+  id: string;
+  name: string;
+  lights: SetLight[];
+  cards: CardSurface[];
+  /** Luminance of the room, cd/m2. */
+  room: number;
+  /** What it stood round: middle, half of its diagonal, direction of the camera in degrees. */
+  centre: Point;
+  radius: number;
+  cameraTurn: number;
+}
+
 /** One job for one client. */
 export interface CampaignDocument {
-  version: 1;
+  version: 2;
   name: string;
   client: string;
   /** What the promo must say and to whom. */
@@ -16,6 +30,7 @@ export interface CampaignDocument {
   frameRate: FrameRate;
   width: number;
   height: number;
+  kits: SavedKit[];
 }
 
 /** One mesh of a product; `index` is its place in the model file. */

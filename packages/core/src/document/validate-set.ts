@@ -40,7 +40,7 @@ const sweep = shape({
   catcher: flag('Shadows only'),
 });
 
-const card = shape({
+export const cardSchema = shape({
   ...look,
   kind: oneOf('Kind', ['card']),
   width: finite('Width', 0.01, 20),
@@ -62,10 +62,10 @@ const block = shape({
   turn: finite('Turn', -1e6, 1e6),
 });
 
-const KINDS: Record<string, yup.AnySchema> = { sweep, card, block };
+const KINDS: Record<string, yup.AnySchema> = { sweep, card: cardSchema, block };
 const surface = yup.lazy((value: { kind?: string } | undefined) => KINDS[value?.kind ?? ''] ?? sweep);
 
-const light = shape({
+export const lightSchema = shape({
   id: id('Id'),
   name: name('Light name'),
   role: oneOf('Role', ['key', 'fill', 'rim', 'top', 'background']),
@@ -147,7 +147,7 @@ export const setSchema = shape({
     .strict()
     .defined('Surfaces is missing.')
     .max(50, 'Surfaces holds more than 50 entries.'),
-  lights: list('Lights', light, 200),
+  lights: list('Lights', lightSchema, 200),
   environment: shape({
     id: oneOf('Id', ['environment']),
     intensity: finite('Room light', 0, 100000),

@@ -2,8 +2,8 @@ import * as yup from 'yup';
 import { Problem } from '../problem/index.ts';
 import type { DocumentKind, DocumentKinds } from './types.ts';
 import { productSchema } from './validate-product.ts';
-import { setSchema } from './validate-set.ts';
-import { finite, hash, hex, id, list, name, oneOf, shape, text, whole } from './fields.ts';
+import { cardSchema, lightSchema, setSchema } from './validate-set.ts';
+import { finite, hash, hex, id, list, name, oneOf, point, shape, text, whole } from './fields.ts';
 import { migrate } from './migrate.ts';
 
 const version = whole('Version', 1, 1);
@@ -12,8 +12,20 @@ const even = (label: string): yup.AnySchema =>
   whole(label, 64, 4096).test('even', `${label} must be an even number.`, (v) => v! % 2 === 0);
 const pictureSize = { width: even('Picture width'), height: even('Picture height') };
 
+const kit = shape({
+  id: id('Id'),
+  name: name('Kit name'),
+  lights: list('Lights of a kit', lightSchema, 200),
+  cards: list('Cards of a kit', cardSchema, 50),
+  room: finite('Room light', 0, 100000),
+  centre: point('Middle'),
+  radius: finite('Size', 1e-4, 1000),
+  cameraTurn: finite('Camera direction', -1e6, 1e6),
+});
+
 const campaign = shape({
-  version,
+  version: whole('Version', 2, 2),
+  kits: list('Light kits', kit, 100),
   name: name('Campaign name'),
   client: text('Client', 120),
   message: text('Message', 4000),

@@ -1,3 +1,4 @@
 export * from './light-kits.ts';
 export * from './repeat.ts';
 export * from './arrange.ts';
+export * from './saved-kits.ts';

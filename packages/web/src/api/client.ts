@@ -25,15 +25,9 @@ export function csrfHeaders(): Record<string, string> {
   return { 'x-csrf-token': csrfToken };
 }
 
-/** Calls the API. @throws ApiProblem for every answer that is not a success, and when there is no answer. */
-export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
-  let response: Response;
+async function ask(path: string, init?: RequestInit): Promise<Response> {
   try {
-    response = await fetch(`/api${path}`, {
-      method,
-      headers: { ...csrfHeaders(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
+    return await fetch(`/api${path}`, init);
   } catch {
     throw new ApiProblem(
       0,
@@ -41,6 +35,24 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: st
       'The server cannot be reached. Your work is kept here and sent when it answers again.',
     );
   }
+}
+
+/** Fetches a file that the server makes, with the name it gives it. @throws ApiProblem as api() does. */
+export async function download(path: string): Promise<{ blob: Blob; name: string }> {
+  const response = await ask(path);
+  if (!response.ok)
+    throw problemFrom(response.status, (await response.json().catch(() => ({}))) as Record<string, unknown>);
+  const name = /filename="?([^";]+)/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'file';
+  return { blob: await response.blob(), name };
+}
+
+/** Calls the API. @throws ApiProblem for every answer that is not a success, and when there is no answer. */
+export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  const response = await ask(path, {
+    method,
+    headers: { ...csrfHeaders(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
   if (response.status === 204) return undefined as T;
   const data = (await response.json().catch(() => ({}))) as Record<string, unknown>;
   if (!response.ok) throw problemFrom(response.status, data);

@@ -88,7 +88,7 @@ function choose(event: Event): void {
         data-test="seat"
         @click="seat"
       >
-        {{ item.seated ? 'Seated on the floor' : 'Seat on the floor' }}
+        {{ item.seated ? 'Seated' : 'Seat it' }}
       </button>
       <router-link class="chip" :to="`/campaign/${campaign.id}/products`">Open product</router-link>
       <RepeatProduct :id="id" />

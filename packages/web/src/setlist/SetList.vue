@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { BlockForm, LightRole, SetDocument } from '@tender-orbit/core/document';
+import type { BlockForm, LightRole, SavedKit, SetDocument } from '@tender-orbit/core/document';
 import { LIGHT_KITS } from '@tender-orbit/core/staging';
-import { useCampaign, useStage } from '../stores/index.ts';
+import { download } from '../api/index.ts';
+import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
 import type { ThingKind } from '../things/fields.ts';
 import { KIND_COLOUR } from '../things/kind-of.ts';
 import ThingRow, { type ThingItem } from './ThingRow.vue';
@@ -10,13 +11,38 @@ import ThingRow, { type ThingItem } from './ThingRow.vue';
 const campaign = useCampaign();
 const stage = useStage();
 const menu = ref('');
+const documents = useDocuments();
+const notices = useNotices();
+const exporting = ref(false);
+
+/** The shot's set with its moves, as other software opens it; what is not saved yet goes to the server first. */
+async function exportSet(): Promise<void> {
+  exporting.value = true;
+  await notices.guard(async () => {
+    await documents.settled();
+    const { blob, name } = await download(`/shots/${campaign.shotId}/staged.glb`);
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(blob);
+    link.download = name;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+  });
+  exporting.value = false;
+}
 
 interface Group {
   kind: ThingKind;
   title: string;
   items: ThingItem[];
   /** What its + offers. */
-  add: Array<{ label: string; act: () => void; /** Said above it. */ heading?: string }>;
+  add: Array<{
+    label: string;
+    act: () => void;
+    /** Takes it out of the list for good. */
+    drop?: () => void;
+    /** Said above it; empty draws a line. */
+    heading?: string;
+  }>;
   empty: string;
 }
 
@@ -101,6 +127,13 @@ const groups = computed<Group[]>(() => {
           act: () => stage.useKit(kit),
           heading: i === 0 ? 'Light kits, in place of all lights' : undefined,
         })),
+        ...(campaign.campaign?.kits ?? []).map((kit, i) => ({
+          label: kit.name,
+          act: () => stage.useKit(kit as SavedKit),
+          drop: () => stage.removeKit(kit.id),
+          heading: i === 0 ? 'Kept in this campaign' : undefined,
+        })),
+        { label: 'Keep these lights as a kit', act: () => stage.saveKit(), heading: '' },
       ],
       empty: '',
     },
@@ -135,13 +168,29 @@ const groups = computed<Group[]>(() => {
           <v-list density="compact" bg-color="surface-bright"
             ><template v-for="choice in group.add" :key="choice.label">
               <v-list-subheader v-if="choice.heading">{{ choice.heading }}</v-list-subheader>
-              <v-list-item :title="choice.label" @click="choice.act" /></template
-          ></v-list>
+              <v-divider v-else-if="choice.heading === ''" />
+              <v-list-item :title="choice.label" @click="choice.act">
+                <template v-if="choice.drop" #append>
+                  <button
+                    type="button"
+                    class="plus"
+                    :aria-label="`Delete kit ${choice.label}`"
+                    @click.stop="choice.drop"
+                  >
+                    &times;
+                  </button>
+                </template>
+              </v-list-item></template
+            ></v-list
+          >
         </v-menu>
       </div>
       <ThingRow v-for="item in group.items" :key="item.id" :item="item" :kind="item.kind ?? group.kind" />
       <p v-if="group.items.length === 0" class="dim hint">{{ group.empty }}</p>
     </section>
+    <button type="button" class="chip export" :disabled="exporting" data-test="export-set" @click="exportSet">
+      {{ exporting ? 'Writing the set...' : 'Export set as .glb' }}
+    </button>
   </nav>
 </template>
 
@@ -174,6 +223,9 @@ section + section {
 .plus:hover {
   background: var(--ink-2);
   color: var(--bone);
+}
+.export {
+  margin: 16px 6px 4px;
 }
 .hint {
   margin: 4px 14px;

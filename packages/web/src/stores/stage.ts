@@ -8,14 +8,17 @@ import {
   setKey,
   type BlockForm,
   type LightRole,
+  type SavedKit,
   type SetDocument,
 } from '@tender-orbit/core/document';
-import type { LightKit, Subject } from '@tender-orbit/core/staging';
+import { keepKit, type LightKit, type Subject } from '@tender-orbit/core/staging';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { applyTracks, thingsOf } from '@tender-orbit/core/motion';
 import {
   applyKit,
   duplicateThing,
+  freshId,
+  freshName,
   listOf,
   newLight,
   nextBlock,
@@ -172,11 +175,28 @@ export const useStage = defineStore('stage', () => {
       cameraTurn: (turn * 180) / Math.PI,
     };
   }
-  function useKit(kit: LightKit): void {
+  function useKit(kit: LightKit | SavedKit): void {
     const around = subject();
-    change(`Light kit "${kit}"`, (set) => applyKit(set, kit, around));
+    change(`Light kit "${typeof kit === 'string' ? kit : kit.name}"`, (set) => applyKit(set, kit, around));
     selected.value = '';
     only.value = '';
+  }
+  /** Keeps the lights as they stand, for other sets of this campaign. */
+  function saveKit(): void {
+    const { set, campaign: job } = campaign;
+    if (!set || !job) return;
+    const name = freshName(
+      job.kits.map((k) => k.name),
+      `${set.name} lights`,
+    );
+    const kit = keepKit(set, subject(), freshId('kit'), name);
+    documents.edit('campaign', campaign.id, 'Save light kit', (draft) => void draft.kits.push(kit));
+    notices.done(`Kept as "${name}" for all sets of this campaign.`);
+  }
+  function removeKit(id: string): void {
+    documents.edit('campaign', campaign.id, 'Delete light kit', (draft) => {
+      draft.kits = draft.kits.filter((k) => k.id !== id);
+    });
   }
   function addCamera(): void {
     add(
@@ -233,6 +253,8 @@ export const useStage = defineStore('stage', () => {
     addCard,
     addBlock,
     useKit,
+    saveKit,
+    removeKit,
     addCamera,
     remove,
     duplicate,

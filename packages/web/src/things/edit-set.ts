@@ -9,12 +9,13 @@ import {
   threeSoftboxes,
   type CardSurface,
   type LightRole,
+  type SavedKit,
   type SetCamera,
   type SetDocument,
   type SetLight,
   type SetProduct,
 } from '@tender-orbit/core/document';
-import { placeKit, repeat, type LightKit, type Repeat, type Subject } from '@tender-orbit/core/staging';
+import { placeKit, placeSavedKit, repeat, type LightKit, type Repeat, type Subject } from '@tender-orbit/core/staging';
 import type { ThingKind } from './fields.ts';
 
 /** An id that no thing of any set has. */
@@ -113,8 +114,10 @@ export function nextBlock(set: SetDocument, form: BlockForm): BlockSurface {
 }
 
 /** Puts a light kit in the place of the set's lights and cards, round `subject`. */
-export function applyKit(set: SetDocument, kit: LightKit, subject: Subject): void {
-  const { lights, cards, room } = placeKit(kit, subject, freshId('kit'));
+export function applyKit(set: SetDocument, kit: LightKit | SavedKit, subject: Subject): void {
+  const prefix = freshId('kit');
+  const { lights, cards, room } =
+    typeof kit === 'string' ? placeKit(kit, subject, prefix) : placeSavedKit(kit, subject, prefix);
   set.lights = lights;
   set.surfaces = [...set.surfaces.filter((s) => s.kind !== 'card'), ...cards];
   set.environment.intensity = room;

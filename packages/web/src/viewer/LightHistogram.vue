@@ -18,13 +18,18 @@ let chart: EChartsType | null = null;
 function draw(): void {
   const { stops, share } = histogram.value;
   const colour = (i: number): string => `rgb(${ZONES[zoneOf(stops[i])].colour.join(',')})`;
-  const dim = { color: '#A79FB5', fontSize: 12 };
+  // A figure at each second whole stop.
+  const ticks = {
+    ...{ color: '#A79FB5', fontSize: 12 },
+    interval: (i: number) => i % 8 === 0,
+    formatter: (label: string) => String(Math.floor(Number(label))),
+  };
   chart?.setOption({
     animation: false,
     grid: { left: 8, right: 8, top: 6, bottom: 22 },
     tooltip: { trigger: 'axis', valueFormatter: (v: unknown) => percent(Number(v)) },
     xAxis: {
-      ...{ type: 'category', data: stops.map((s) => s.toFixed(2)), axisTick: { show: false }, axisLabel: dim },
+      ...{ type: 'category', data: stops.map((s) => s.toFixed(2)), axisTick: { show: false }, axisLabel: ticks },
       axisLine: { lineStyle: { color: '#3A3446' } },
     },
     yAxis: { type: 'value', show: false },
