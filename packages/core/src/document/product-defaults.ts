@@ -18,6 +18,7 @@ export function newSlot(id: string, name: string, part: number, values: Partial<
 }
 
 /** What a product has besides its model: no art yet and one variant. */
-export function plainProduct(): Pick<ProductDocument, 'builder' | 'sheets' | 'slots' | 'variants'> {
-  return { builder: null, sheets: [], slots: [], variants: [newVariant('first', 'Standard')] };
+export function plainProduct(): Pick<ProductDocument, 'builder' | 'prepare' | 'sheets' | 'slots' | 'variants'> {
+  const prepare = { unwraps: [], toBase: false, normals: false };
+  return { builder: null, prepare, sheets: [], slots: [], variants: [newVariant('first', 'Standard')] };
 }

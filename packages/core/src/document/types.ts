@@ -111,7 +111,22 @@ export interface Variant {
   hidden: number[];
 }
 
+export const UNWRAPS = ['file', 'box', 'round'] as const;
+/** Where a part's uv comes from: its file, or thrown on it from six sides or wrapped round the vertical axis. */
+export type Unwrap = (typeof UNWRAPS)[number];
+
+/** What is put right in a model that was brought, each time it is read; the file itself stays. */
+export interface Preparation {
+  /** Parts whose uv is made here, by `index`. */
+  unwraps: Array<{ part: number; unwrap: Unwrap }>;
+  /** Moves the model so that the middle of its base is its origin. */
+  toBase: boolean;
+  /** Makes normals anew, and turns triangles that look inward, part by part. */
+  normals: boolean;
+}
+
 export interface ProductDocument {
+  prepare: Preparation;
   version: 2;
   name: string;
   /** File name as the person brought it; empty for a built product. */

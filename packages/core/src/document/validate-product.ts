@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { PATTERN_KINDS, TEXTURE_SLOTS } from '../finish/index.ts';
 import { builderSchema } from './builders.ts';
 import { finite, flag, hex, id, list, name, numbers, oneOf, point, shape, share, text, whole } from './fields.ts';
-import { PROJECTIONS } from './types.ts';
+import { PROJECTIONS, UNWRAPS } from './types.ts';
 
 /** A stored file, or none. */
 const fileOf = (label: string): yup.AnySchema =>
@@ -126,6 +126,11 @@ export const productSchema = shape({
   fileName: text('File name', 255),
   source: fileOf('Source file'),
   model: fileOf('Model file'),
+  prepare: shape({
+    unwraps: list('Unwraps', shape({ part: whole('Part', 0, 100000), unwrap: oneOf('Uv', UNWRAPS) }), 5000),
+    toBase: flag('Origin at the base'),
+    normals: flag('Normals made anew'),
+  }),
   builder: builderSchema as unknown as yup.AnySchema,
   scale: finite('Scale', 1e-6, 1e6),
   extent: numbers('Size', 3, 0, 1e9),

@@ -38,6 +38,11 @@ export function multiply(a: Mat4, b: Mat4): Mat4 {
   return [...mat4.multiply(identity() as mat4, a as mat4, b as mat4)];
 }
 
+/** The matrix that undoes another. A matrix without one gives the identity. */
+export function inverse(m: Mat4): Mat4 {
+  return [...(mat4.invert(identity() as mat4, m as mat4) ?? identity())];
+}
+
 export function transformPoint(m: Mat4, p: Vec3): Vec3 {
   return [...vec3.transformMat4([0, 0, 0], p, m as mat4)] as Vec3;
 }

@@ -1,7 +1,15 @@
-import { newSlot, plainProduct, type Builder, type ProductDocument, type ProductPart } from '../document/index.ts';
+import {
+  newSlot,
+  plainProduct,
+  type Builder,
+  type Preparation,
+  type ProductDocument,
+  type ProductPart,
+} from '../document/index.ts';
 import { FINISH_LIBRARY, makeFinish, type Finish } from '../finish/index.ts';
 import { boundsOf, boundsSize, triangleCount, type Mesh } from '../geometry/index.ts';
 import { Problem } from '../problem/index.ts';
+import { prepareMeshes } from './prepare-model.ts';
 import { buildProduct, type BuiltFinish, type BuiltPart } from './build-product.ts';
 
 const ready = (name: string, as: string): Finish => ({
@@ -96,9 +104,25 @@ export function withBuilder(product: ProductDocument, builder: Builder): Product
 
 const PREFIX = 'built:';
 
-/** What a product's meshes are known by: the hash of its model file, or the numbers it is built from. */
-export function modelKey(product: Pick<ProductDocument, 'model' | 'builder'>): string {
-  return product.builder ? PREFIX + JSON.stringify(product.builder) : product.model;
+/**
+ * What a product's meshes are known by: the hash of its model file with what is put right in it, or the numbers it is built
+ * from.
+ */
+export function modelKey({ model, builder, prepare }: Pick<ProductDocument, 'model' | 'builder' | 'prepare'>): string {
+  if (builder) return PREFIX + JSON.stringify(builder);
+  const plain = prepare.unwraps.length === 0 && !prepare.toBase && !prepare.normals;
+  return plain ? model : `${model}#${JSON.stringify(prepare)}`;
+}
+
+/** The hash of the file that a key's meshes are read from; empty for a built product. */
+export function fileOfKey(key: string): string {
+  return key.startsWith(PREFIX) ? '' : key.split('#', 1)[0];
+}
+
+/** The meshes of a model file as its key asks for. */
+export function meshesOfKey(key: string, file: readonly Mesh[]): Mesh[] {
+  const at = key.indexOf('#');
+  return at < 0 ? [...file] : prepareMeshes(file, JSON.parse(key.slice(at + 1)) as Preparation);
 }
 
 /** The meshes of a built product by its key, or null for the key of a model file. */

@@ -4,3 +4,4 @@ export * from './new-builder.ts';
 export * from './label-shell.ts';
 export * from './shown-parts.ts';
 export * from './trace-silhouette.ts';
+export * from './prepare-model.ts';

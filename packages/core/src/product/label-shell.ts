@@ -7,6 +7,22 @@ const PAPER = 0.00008;
 /** A corner of a triangle on its way through the cutting: place, normal, and where it lies in the label (0..1). */
 type Corner = [number, number, number, number, number, number, number, number];
 
+/**
+ * Where a label's middle lies when it is put at a point of the model: the slot's values for it.
+ * @param point and @param normal in the model's own space.
+ */
+export function placeLabel(
+  projection: LabelSlot['projection'],
+  point: readonly number[],
+  normal: readonly number[],
+): Pick<LabelSlot, 'centre' | 'turn'> {
+  const [x, y, z] = point;
+  // A wrapped label's width is measured along the arc through its middle, so its radius is kept in the place.
+  if (projection === 'round')
+    return { centre: [0, y, Math.max(1e-4, Math.hypot(x, z))], turn: Math.atan2(x, z) / DEGREES };
+  return { centre: [x, y, z], turn: Math.atan2(normal[0], normal[2]) / DEGREES };
+}
+
 type Place = Pick<LabelSlot, 'projection' | 'centre' | 'turn' | 'roll' | 'width' | 'height' | 'corner'>;
 
 /**

@@ -5,7 +5,7 @@ import type { ProductDocument, SetDocument, ShotDocument } from '@tender-orbit/c
 import type { Mesh } from '@tender-orbit/core/geometry';
 import { readModel, writeStaged, type ModelImage } from '@tender-orbit/core/interchange';
 import { evaluate, picturesIn } from '@tender-orbit/core/motion';
-import { builtMeshes, modelKey } from '@tender-orbit/core/product';
+import { builtMeshes, fileOfKey, meshesOfKey, modelKey } from '@tender-orbit/core/product';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { loadPicture, replyOf } from '../workers/index.ts';
 
@@ -30,8 +30,14 @@ const reply = await replyOf<Uint8Array>(async () => {
     const built = builtMeshes(key);
     if (built) models.set(key, { meshes: built, images: [] });
     else {
-      const model = await readModel(new Uint8Array(await readFile(job.paths[key])));
-      models.set(key, { meshes: model.parts.map((p) => p.mesh), images: model.images });
+      const model = await readModel(new Uint8Array(await readFile(job.paths[fileOfKey(key)])));
+      models.set(key, {
+        meshes: meshesOfKey(
+          key,
+          model.parts.map((p) => p.mesh),
+        ),
+        images: model.images,
+      });
     }
   }
   const context = {

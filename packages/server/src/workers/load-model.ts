@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { makePicture, type PictureSource } from '@tender-orbit/core/finish';
 import { readModel } from '@tender-orbit/core/interchange';
-import { builtMeshes } from '@tender-orbit/core/product';
+import { builtMeshes, fileOfKey, meshesOfKey } from '@tender-orbit/core/product';
 import type { DecodedImage, ModelData } from '@tender-orbit/core/trace';
 import { Problem } from '@tender-orbit/core/problem';
 
@@ -16,10 +16,16 @@ const MAX_TEXTURE = 8192;
 export async function loadModel(key: string, paths: Record<string, string>): Promise<ModelData> {
   const built = builtMeshes(key);
   if (built) return { meshes: built, images: [] };
-  const path = paths[key];
+  const path = paths[fileOfKey(key)];
   const model = await readModel(new Uint8Array(await readFile(path)));
   const images = await Promise.all(model.images.map((i) => decodeImage(i.bytes, i.name)));
-  return { meshes: model.parts.map((p) => p.mesh), images };
+  return {
+    meshes: meshesOfKey(
+      key,
+      model.parts.map((p) => p.mesh),
+    ),
+    images,
+  };
 }
 
 /** The pixels of a picture of art. */

@@ -2,11 +2,12 @@
 import { mdiEyeOffOutline, mdiEyeOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import type { ProductDocument } from '@tender-orbit/core/document';
+import type { ProductDocument, Unwrap } from '@tender-orbit/core/document';
 import { linearToHex, type Finish } from '@tender-orbit/core/finish';
 import ArtPanel from './ArtPanel.vue';
 import BuilderFields from './BuilderFields.vue';
 import FinishPanel from './FinishPanel.vue';
+import FieldRow from '../controls/FieldRow.vue';
 import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDesk, useNotices, useStage } from '../stores/index.ts';
@@ -61,6 +62,17 @@ function toggle(i: number): void {
       own.hidden = own.hidden.filter((h) => h !== index);
     } else if (variant === p.variants[0].id) p.parts[i].visible = false;
     else own.hidden.push(index);
+  });
+}
+const unwrap = computed(
+  () => product.prepare.unwraps.find((u) => u.part === product.parts[desk.part]?.index)?.unwrap ?? 'file',
+);
+function chooseUnwrap(event: Event): void {
+  const made = (event.target as HTMLSelectElement).value as Unwrap;
+  const { index, name } = product.parts[desk.part];
+  edit(`Uv of ${name}`, ({ prepare }) => {
+    prepare.unwraps = prepare.unwraps.filter((u) => u.part !== index);
+    if (made !== 'file') prepare.unwraps.push({ part: index, unwrap: made });
   });
 }
 /** One side decides; the others follow, since a product has one scale. */
@@ -149,6 +161,37 @@ async function remove(): Promise<void> {
             {{ unit.name }}
           </button>
         </div>
+        <h3>Putting the model right</h3>
+        <div class="row units">
+          <button
+            type="button"
+            class="chip"
+            :class="{ on: product.prepare.toBase }"
+            :aria-pressed="product.prepare.toBase"
+            title="It then turns and stands about the middle of its base"
+            data-test="to-base"
+            @click="edit('Origin at the base', (p) => void (p.prepare.toBase = !p.prepare.toBase))"
+          >
+            Origin at base
+          </button>
+          <button
+            type="button"
+            class="chip"
+            :class="{ on: product.prepare.normals }"
+            :aria-pressed="product.prepare.normals"
+            title="For models that look inside out or faceted"
+            @click="edit('Repair normals', (p) => void (p.prepare.normals = !p.prepare.normals))"
+          >
+            Repair normals
+          </button>
+        </div>
+        <FieldRow label="Uv of part">
+          <select class="field" :value="unwrap" data-test="unwrap" @change="chooseUnwrap">
+            <option value="file">from the file</option>
+            <option value="box">thrown from six sides</option>
+            <option value="round">wrapped round</option>
+          </select>
+        </FieldRow>
       </template>
     </template>
 
@@ -206,6 +249,7 @@ async function remove(): Promise<void> {
 .panel {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
+  grid-auto-rows: max-content;
   align-content: start;
   gap: 6px;
   padding: 14px;

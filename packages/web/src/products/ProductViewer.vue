@@ -2,7 +2,8 @@
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
-import { modelKey } from '@tender-orbit/core/product';
+import { inverse, transformPoint } from '@tender-orbit/core/geometry';
+import { modelKey, placeLabel } from '@tender-orbit/core/product';
 import { useDesk, type DeskView } from '../stores/index.ts';
 import { artIn, LOADED } from '../viewer/loaded.ts';
 import { modelOf } from '../viewer/models.ts';
@@ -30,6 +31,19 @@ const tableau = computed(() =>
     : null,
 );
 
+/** Puts the waiting label where the product was clicked. */
+function placeAt(point: readonly number[], normal: readonly number[]): boolean {
+  const slot = product.slots.find((s) => s.id === desk.placing);
+  const matrix = tableau.value?.instances[0]?.matrix;
+  desk.placing = '';
+  if (!slot || !matrix) return true;
+  const back = inverse(matrix);
+  const from = transformPoint(back, [0, 0, 0]);
+  const at = transformPoint(back, [...point] as [number, number, number]);
+  const way = transformPoint(back, [...normal] as [number, number, number]).map((v, a) => v - from[a]);
+  desk.editSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, at, way));
+  return true;
+}
 useResizeObserver(surround, ([entry]) => {
   const { width, height } = entry.contentRect;
   size.value = { width: Math.max(1, Math.floor(width)), height: Math.max(1, Math.floor(height)) };
@@ -39,7 +53,8 @@ onMounted(() => {
   try {
     view.value = new StageView(canvas.value!, {
       pick: () => undefined,
-      mark: ({ part }) => {
+      mark: ({ part, point, normal }) => {
+        if (desk.placing) return placeAt(point, normal);
         const at = product.parts.findIndex((p) => p.index === part);
         if (at >= 0) desk.part = at;
         return true;

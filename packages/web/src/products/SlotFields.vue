@@ -130,6 +130,18 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
         @change="(v, g) => set('Round label', { corner: v / 200 }, g)"
       />
     </template>
+    <button
+      v-if="slot.projection !== 'uv'"
+      type="button"
+      class="chip"
+      :class="{ on: desk.placing === slot.id }"
+      :aria-pressed="desk.placing === slot.id"
+      title="Then click where its middle should be"
+      data-test="place-label"
+      @click="desk.placing = desk.placing === slot.id ? '' : slot.id"
+    >
+      Place on the product
+    </button>
     <details>
       <summary>How the art lies and what it changes</summary>
       <NumberField

@@ -15,8 +15,18 @@ export function ballOf(finish: Finish): string | null {
 
 /** A product in one of its variants, small. */
 export function variantPicture(product: ProductDocument, variant: string, side: number): string | null {
-  const { builder, model, scale, parts, finishes, sheets, slots } = product;
-  const key = JSON.stringify([builder, model, scale, parts, finishes, sheets, slots, variantOf(product, variant)]);
+  const { builder, model, prepare, scale, parts, finishes, sheets, slots } = product;
+  const key = JSON.stringify([
+    builder,
+    model,
+    prepare,
+    scale,
+    parts,
+    finishes,
+    sheets,
+    slots,
+    variantOf(product, variant),
+  ]);
   return stillOf(`product ${key}`, { width: side, height: side, samples: 20 }, () => {
     const loaded = modelOf(modelKey(product));
     return loaded ? productTableau(product, loaded.meshes, 1, { variant, margin: -0.05 }) : null;

@@ -28,6 +28,8 @@ export const useDesk = defineStore('desk', () => {
   const view = ref<DeskView>('look');
   /** A finish that was picked up, to be dropped on other parts. */
   const held = ref<Finish | null>(null);
+  /** The slot that the next click on the product puts its label at; empty for none. */
+  const placing = ref('');
 
   const product = computed(() => campaign.products.get(id.value));
   const variant = computed(() => product.value && variantOf(product.value, variantId.value));
@@ -184,7 +186,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   return {
-    ...{ id, part, variantId, view, held, product, variant, finish, unused },
+    ...{ id, part, variantId, view, held, placing, product, variant, finish, unused },
     ...{ edit, fresh, make, duplicate, rebuild, addSheet, fillOf, fill, editSlot },
     ...{ addVariant, removeVariant, renameVariant, wear, dress, removeUnused },
   };

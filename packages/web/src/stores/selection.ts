@@ -22,7 +22,9 @@ export interface Held {
 export const useSelection = defineStore('selection', () => {
   const campaign = useCampaign();
   const stage = useStage();
+  /** What was chosen after `first`; once another thing is chosen alone, it no longer counts. */
   const also = ref<string[]>([]);
+  const first = ref('');
   /** Things that alone are drawn while staging; empty for all. It never reaches a take. */
   const isolated = ref<string[]>([]);
   /** Metres; 0 is off. */
@@ -30,9 +32,11 @@ export const useSelection = defineStore('selection', () => {
   const faces = ref(false);
   const copied = ref<{ position: Spot; turn?: number; tilt?: number; roll?: number; aim?: Spot } | null>(null);
 
-  const all = computed(() =>
-    stage.selected ? [stage.selected, ...also.value.filter((id) => id !== stage.selected)] : [],
-  );
+  const all = computed(() => {
+    if (!stage.selected) return [];
+    const more = first.value === stage.selected ? also.value : [];
+    return [stage.selected, ...more.filter((id) => id !== stage.selected)];
+  });
   function heldOf(id: string): Held | null {
     const { set } = campaign;
     const found = set && [...set.products, ...set.surfaces, ...set.lights].find((t) => t.id === id);
@@ -47,16 +51,15 @@ export const useSelection = defineStore('selection', () => {
   }
   /** Chooses a thing; with `more` besides what is chosen already. */
   function pick(id: string, more = false): void {
+    const now = all.value;
     if (more && stage.selected && id) {
-      if (all.value.includes(id)) {
-        const left = all.value.filter((other) => other !== id);
-        stage.selected = left[0] ?? '';
-        also.value = left.slice(1);
-      } else also.value = [...also.value, id, ...mates(id)];
-      return;
+      const next = now.includes(id) ? now.filter((other) => other !== id) : [...now, id, ...mates(id)];
+      [stage.selected, also.value] = [next[0] ?? '', next.slice(1)];
+    } else {
+      stage.selected = id;
+      also.value = id ? mates(id) : [];
     }
-    if (!all.value.includes(id) || !more) also.value = id ? mates(id) : [];
-    stage.selected = id;
+    first.value = stage.selected;
   }
 
   function moves(id: string): boolean {
@@ -139,7 +142,7 @@ export const useSelection = defineStore('selection', () => {
   }
 
   return {
-    ...{ also, isolated, grid, faces, copied, all },
+    ...{ isolated, grid, faces, copied, all },
     ...{ heldOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
   };
 });

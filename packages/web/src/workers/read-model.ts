@@ -2,15 +2,21 @@ import { makePicture, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
 import { readHdr, readModel } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
-import { builtMeshes } from '@tender-orbit/core/product';
+import { builtMeshes, fileOfKey, meshesOfKey } from '@tender-orbit/core/product';
 
 /** A model by its key: built from its numbers, or fetched; its pictures as bitmaps whose bytes are untouched. */
 export async function readModelByKey(key: string): Promise<{ meshes: Mesh[]; images: ImageBitmap[] }> {
   const built = builtMeshes(key);
   if (built) return { meshes: built, images: [] };
-  const model = await readModel(await fetchAsset(key));
+  const model = await readModel(await fetchAsset(fileOfKey(key)));
   const images = await Promise.all(model.images.map(({ bytes, mimeType }) => bitmapOf(bytes, mimeType)));
-  return { meshes: model.parts.map((p) => p.mesh), images };
+  return {
+    meshes: meshesOfKey(
+      key,
+      model.parts.map((p) => p.mesh),
+    ),
+    images,
+  };
 }
 
 /** The pixels of a picture of art. */
