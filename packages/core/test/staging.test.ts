@@ -1,7 +1,8 @@
 import { expect } from 'chai';
-import { newCampaign, newSet, validateDocument } from '@tender-orbit/core/document';
+import { newCampaign, newSet, newShot, validateDocument } from '@tender-orbit/core/document';
 import { meterLight, placeLight } from '@tender-orbit/core/motion';
 import {
+  delayedTracks,
   keepKit,
   LIGHT_KITS,
   placeKit,
@@ -69,8 +70,17 @@ describe('staging: light kits', () => {
 });
 
 describe('staging: copies', () => {
-  const original = { position: [0.1, 0.02, 0.3] as [number, number, number], turn: 30 };
-  const plan: Repeat = { array: 'line', count: 4, rows: 3, spacing: 0.2, angle: 0, turnEach: 0 };
+  const original = { position: [0.1, 0.02, 0.3] as [number, number, number], scale: 1, turn: 30 };
+  const plan: Repeat = {
+    array: 'line',
+    count: 4,
+    rows: 3,
+    spacing: 0.2,
+    angle: 0,
+    turnEach: 0,
+    scaleEach: 1,
+    delayEach: 0,
+  };
   const gaps = (poses: ReturnType<typeof repeat>): number[] =>
     poses.slice(1).map((p, i) => Math.hypot(...p.position.map((v, a) => v - poses[i].position[a])));
 
@@ -112,6 +122,27 @@ describe('staging: copies', () => {
     expect(poses.length).equal(12);
     expect(new Set(poses.map((p) => p.position[2].toFixed(6))).size).equal(3);
     expect(poses[11].position[0]).closeTo(0.1 + 0.6, 1e-9);
+  });
+
+  it('grows from copy to copy', () => {
+    const scales = repeat(original, { ...plan, scaleEach: 0.5 }).map((p) => p.scale);
+    expect(scales).deep.equal([1, 0.5, 0.25, 0.125]);
+  });
+
+  it('lets copies move one after another', () => {
+    const keys = [{ frame: 3, value: 1, ease: 'eased' as const }];
+    const shot = {
+      ...newShot('s', 's', 'c', 48),
+      tracks: [
+        { thing: 'a', path: 'turn', keys },
+        { thing: 'b', path: 'turn', keys },
+      ],
+    };
+    const tracks = delayedTracks(shot, 'a', ['x', 'y'], 4);
+    expect(tracks.map((t) => [t.thing, t.keys[0].frame])).deep.equal([
+      ['x', 7],
+      ['y', 11],
+    ]);
   });
 
   it('hundreds are refused', () => {

@@ -60,6 +60,7 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   path.width = job.width;
   path.height = job.height;
   path.sampler.seed = job.seed;
+  path.sampler.first = job.first;
   path.sampler.points = job.points;
   path.sampler.blue = scene.blueNoise;
   path.hit.rays = 0;

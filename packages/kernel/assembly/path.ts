@@ -132,7 +132,7 @@ export class Path {
     this.dx = camera.dx;
     this.dy = camera.dy;
     this.dz = camera.dz;
-    if (scene.volumeCount > 0) this.volumes.start(sampler.seed, x, y, index);
+    if (scene.volumeCount > 0) this.volumes.start(sampler.seed, x, y, sampler.first + index);
     this.pixel.begin();
     this.media.count = 0;
     this.tr = 1;

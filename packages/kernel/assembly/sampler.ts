@@ -18,6 +18,8 @@ export class Sampler {
   y: i32;
   dimension: i32;
   sample: i32;
+  /** Number of the sample in the table's first row. */
+  first: i32;
   seed: u32;
 
   /** @param row of the sample in the table; its number is that plus the job's first. */
@@ -33,7 +35,7 @@ export class Sampler {
   next(): void {
     const d = this.dimension++;
     if (d >= PAIRS) {
-      const h = hash(hash(this.seed ^ <u32>(this.x * 7919 + this.y * 104729)) ^ hash(<u32>(this.sample * 613 + d)));
+      const h = hash(hash(this.seed ^ <u32>(this.x * 7919 + this.y * 104729)) ^ hash(<u32>((this.first + this.sample) * 613 + d)));
       this.u = <f64>h * TO_UNIT;
       this.v = <f64>hash(h ^ 0x2c1b3c6d) * TO_UNIT;
       return;

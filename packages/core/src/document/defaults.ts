@@ -40,7 +40,7 @@ export function seenByAll(): SeenBy {
 export function plainItem(): Omit<SetProduct, 'id' | 'name' | 'product' | 'position'> {
   return {
     ...{ variant: '', standsOn: '', group: '', locked: false },
-    ...{ turn: 0, tilt: 0, roll: 0, seated: true, visible: true, seenBy: seenByAll() },
+    ...{ turn: 0, tilt: 0, roll: 0, scale: 1, seated: true, visible: true, seenBy: seenByAll() },
   };
 }
 

@@ -36,7 +36,7 @@ function stagedSet(old: Stored): Stored {
   return {
     ...old,
     version: 3,
-    products: each('products', { ...held, variant: '', standsOn: '' }),
+    products: each('products', { ...held, variant: '', standsOn: '', scale: 1 }),
     surfaces: each('surfaces', { ...held, finish: null }),
     lights: each('lights', { ...held, mark: plainLight().mark }),
     environment: { room: plainRoom(), ...(old.environment as Stored) },

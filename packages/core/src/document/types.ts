@@ -159,6 +159,8 @@ export interface SetProduct {
   turn: number;
   tilt: number;
   roll: number;
+  /** Times its real size. */
+  scale: number;
   /** Id of the surface or product it stands on when seated; empty is the floor. */
   standsOn: string;
   group: string;

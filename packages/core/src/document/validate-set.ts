@@ -130,6 +130,7 @@ export const setSchema = shape({
       product: id('Product'),
       variant: text('Variant', 64),
       standsOn: text('Stands on', 64),
+      scale: finite('Scale', 0.001, 1000),
       ...held,
       position: point('Position'),
       turn: finite('Turn', -1e6, 1e6),

@@ -202,7 +202,7 @@ function placeProduct(item: SetProduct, set: SetDocument, context: EvaluateConte
   if (!product || !meshes) return [];
   const parts = shownParts(product, item.variant, meshes);
   const placed = (position: Vec3): number[] =>
-    placementMatrix(position, item.turn, item.tilt, item.roll, product.scale);
+    placementMatrix(position, item.turn, item.tilt, item.roll, product.scale * item.scale);
   const position: Vec3 = [...item.position];
   if (item.seated) {
     const lift = seatOffset(

@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import type { Point } from '../document/index.ts';
+import type { Point, ShotDocument, Track } from '../document/index.ts';
 
 export const ARRAYS = ['line', 'ring', 'fan', 'grid'] as const;
 
@@ -16,12 +16,18 @@ export interface Repeat {
   angle: number;
   /** Each copy is turned this much more than the one before. */
   turnEach: number;
+  /** Each copy is so many times the size of the one before. */
+  scaleEach: number;
+  /** Each copy moves so many frames after the one before. */
+  delayEach: number;
 }
 
 export interface Pose {
   position: Point;
   /** Degrees about the vertical. */
   turn: number;
+  /** Times its real size. */
+  scale: number;
 }
 
 const MOST = 200;
@@ -32,7 +38,7 @@ const MOST = 200;
  *
  * @throws Problem `staging/too-many` for more than 200.
  */
-export function repeat(original: Pose, { array, count, rows, spacing, angle, turnEach }: Repeat): Pose[] {
+export function repeat(original: Pose, { array, count, rows, spacing, angle, turnEach, scaleEach }: Repeat): Pose[] {
   const total = array === 'grid' ? count * rows : count;
   if (!(total >= 1 && total <= MOST))
     throw new Problem('staging/too-many', `A set takes up to ${MOST} copies at a time: ask for fewer than ${total}.`);
@@ -40,6 +46,7 @@ export function repeat(original: Pose, { array, count, rows, spacing, angle, tur
   const pose = (dx: number, dz: number, turn: number, i: number): Pose => ({
     position: [x + dx, y, z + dz],
     turn: original.turn + turn + i * turnEach,
+    scale: Math.min(1000, Math.max(0.001, original.scale * scaleEach ** i)),
   });
   const all = Array.from({ length: total }, (_, i) => i);
   switch (array) {
@@ -64,4 +71,13 @@ export function repeat(original: Pose, { array, count, rows, spacing, angle, tur
     const at = look + (degrees * Math.PI) / 180;
     return pose(spacing * (Math.sin(at) - Math.sin(look)), spacing * (Math.cos(at) - Math.cos(look)), degrees, i);
   }
+}
+
+/** The tracks of a thing for its copies, each a number of frames later than the one before. */
+export function delayedTracks(shot: ShotDocument, original: string, copies: readonly string[], delay: number): Track[] {
+  return copies.flatMap((thing, i) =>
+    shot.tracks
+      .filter((t) => t.thing === original)
+      .map((t) => ({ ...t, thing, keys: t.keys.map((k) => ({ ...k, frame: k.frame + delay * (i + 1) })) })),
+  );
 }

@@ -1,15 +1,27 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { ARRAYS, type Repeat } from '@tender-orbit/core/staging';
+import type { ShotDocument } from '@tender-orbit/core/document';
+import { ARRAYS, delayedTracks, type Repeat } from '@tender-orbit/core/staging';
 import NumberField from '../controls/NumberField.vue';
-import { useNotices, useStage } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
 import { repeatProduct } from '../things/edit-set.ts';
 
 const { id } = defineProps<{ id: string }>();
 const stage = useStage();
+const campaign = useCampaign();
+const documents = useDocuments();
 const notices = useNotices();
 const open = ref(false);
-const plan = ref<Repeat>({ array: 'line', count: 3, rows: 2, spacing: 0.12, angle: 0, turnEach: 0 });
+const plan = ref<Repeat>({
+  array: 'line',
+  count: 3,
+  rows: 2,
+  spacing: 0.12,
+  angle: 0,
+  turnEach: 0,
+  scaleEach: 1,
+  delayEach: 0,
+});
 const names: Record<Repeat['array'], string> = { line: 'Line', ring: 'Ring', fan: 'Fan', grid: 'Grid' };
 const round = computed(() => plan.value.array === 'ring' || plan.value.array === 'fan');
 
@@ -18,7 +30,11 @@ function choose(array: Repeat['array']): void {
 }
 function make(): void {
   void notices.guard(() => {
-    stage.change(`Repeat ${stage.thing?.name}`, (set) => repeatProduct(set, id, plan.value));
+    let copies: string[] = [];
+    stage.change(`Repeat ${stage.thing?.name}`, (set) => void (copies = repeatProduct(set, id, plan.value)));
+    documents.edit('shot', campaign.shotId, 'Copies move, too', (shot) => {
+      shot.tracks.push(...delayedTracks(shot as ShotDocument, id, copies, plan.value.delayEach));
+    });
     open.value = false;
     return Promise.resolve();
   });
@@ -86,6 +102,24 @@ function make(): void {
       :max="360"
       :step="5"
       @change="(v) => (plan.turnEach = v)"
+    />
+    <NumberField
+      label="Size each"
+      unit="%"
+      :value="plan.scaleEach * 100"
+      :min="1"
+      :max="1000"
+      :step="1"
+      @change="(v) => (plan.scaleEach = v / 100)"
+    />
+    <NumberField
+      label="Later each"
+      unit="f"
+      :value="plan.delayEach"
+      :min="0"
+      :max="1000"
+      :step="1"
+      @change="(v) => (plan.delayEach = Math.round(v))"
     />
     <button type="button" class="chip primary" data-test="repeat-make" @click="make">Make copies</button>
   </div>

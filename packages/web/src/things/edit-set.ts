@@ -172,17 +172,20 @@ export function duplicateThing(set: SetDocument, kind: ThingKind, id: string): s
 }
 
 /** Copies of a product in a line, ring, fan or grid; the original stays where it is. @throws Problem for too many. */
-export function repeatProduct(set: SetDocument, id: string, plan: Repeat): void {
+export function repeatProduct(set: SetDocument, id: string, plan: Repeat): string[] {
   const original = set.products.find((p) => p.id === id);
-  if (!original) return;
-  for (const { position, turn } of repeat(original, plan).slice(1)) {
+  if (!original) return [];
+  const made: string[] = [];
+  for (const { position, turn, scale } of repeat(original, plan).slice(1)) {
+    made.push(freshId('product'));
     set.products.push({
       ...(JSON.parse(JSON.stringify(original)) as SetProduct),
-      ...{ id: freshId('product'), position, turn },
+      ...{ id: made[made.length - 1], position, turn, scale },
       name: freshName(
         set.products.map((p) => p.name),
         original.name,
       ),
     });
   }
+  return made;
 }

@@ -139,6 +139,10 @@ export const THING_FIELDS: Record<ThingKind, FieldGroup[]> = {
   product: [
     { title: 'Turn', fields: [degrees('turn', 'Turn'), degrees('tilt', 'Tilt'), degrees('roll', 'Roll')] },
     {
+      title: 'Size',
+      fields: [{ path: 'scale', label: 'Times', unit: '%', scale: 100, min: 0.1, max: 100000, step: 1, usual: 1 }],
+    },
+    {
       title: 'Place',
       fields: [length('position.0', 'Across'), length('position.1', 'Lift'), length('position.2', 'Forward')],
     },
