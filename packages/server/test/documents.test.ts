@@ -107,7 +107,10 @@ describe('server: documents', () => {
     const cases: Array<[object, RegExp]> = [
       [{ ...campaign.set.document, surprise: 1 }, /not known here: surprise/],
       [
-        { ...campaign.set.document, environment: { id: 'environment', intensity: null, rotation: 0, seen: true } },
+        {
+          ...campaign.set.document,
+          environment: { ...(campaign.set.document.environment as object), intensity: null },
+        },
         /Room light/,
       ],
       [{ ...campaign.set.document, cameras: [] }, /at least one camera/],

@@ -3,7 +3,7 @@ import { dirname } from 'node:path';
 import { expect } from 'chai';
 import parseExr from 'parse-exr';
 import sharp from 'sharp';
-import { seenByAll } from '@tender-orbit/core/document';
+import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
 import type { RunningServer, TakeSummary } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
@@ -38,13 +38,8 @@ describe('server: takes', () => {
             id: 'dipper',
             name: 'Dipper',
             product: product.id,
+            ...plainItem(),
             position: [0, 0, 0],
-            turn: 0,
-            tilt: 0,
-            roll: 0,
-            seated: true,
-            visible: true,
-            seenBy: seenByAll(),
           },
         ],
       },
