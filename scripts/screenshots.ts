@@ -25,11 +25,42 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
     path: '/campaign/demo/products',
     rest: 6000,
     prepare: async (p) => {
-      for (const name of ['Dipper', 'Gift box', 'Heather jar']) {
-        await p.locator('[data-test=product]').getByText(name).click();
-        await p.waitForTimeout(7000);
-      }
-      await p.locator('[data-test=product-panel]').getByText('Honey', { exact: true }).click();
+      await p.locator('[data-test=product]').getByText('Heather jar').click();
+      await p.waitForFunction(() => document.querySelectorAll('[data-test=variant-picture]').length === 3);
+      await p.locator('[data-test=part]').filter({ hasText: 'Label' }).click();
+      await p.click('[data-test=tab-art]');
+    },
+  },
+  finishes: {
+    path: '/campaign/demo/products',
+    rest: 2000,
+    prepare: async (p) => {
+      await p.locator('[data-test=product]').getByText('Heather jar').click();
+      await p
+        .locator('[data-test=part]')
+        .filter({ hasText: /^Lid\s*8/ })
+        .click();
+      await p.click('[data-test=tab-finish]');
+      await p.click('[data-test=library]');
+      const balls = p.locator('[data-test=finish-library] button');
+      const count = await balls.count();
+      await p.waitForFunction(
+        (wanted) => document.querySelectorAll('[data-test=finish-library] img').length >= wanted,
+        count,
+        { timeout: 240_000 },
+      );
+    },
+  },
+  meter: {
+    path: '/campaign/demo/set',
+    rest: 2500,
+    prepare: async (p) => {
+      await p.locator('[data-test=set-list]').getByText('Key', { exact: true }).click();
+      await p.getByRole('button', { name: 'Traced' }).click();
+      await p.click('[data-test=meter]');
+      await p.waitForFunction(
+        () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
+      );
     },
   },
   set: {

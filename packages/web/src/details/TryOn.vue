@@ -28,8 +28,11 @@ const stamp = computed(() =>
   JSON.stringify([campaign.setId, campaign.set, campaign.shot?.camera, tableau.value?.frame]),
 );
 function picture(finish: Finish): string | null {
-  return stillOf(`try ${stamp.value} ${id} ${finish.name}`, { width: WIDTH, height: height.value, samples: 12 }, () =>
-    worn(finish),
+  return stillOf(
+    `try ${stamp.value} ${id} ${finish.name}`,
+    { width: WIDTH, height: height.value, samples: 12 },
+    () => worn(finish),
+    false,
   );
 }
 </script>

@@ -3,17 +3,21 @@ import { rememberedPicture, rememberPicture } from './thumbs.ts';
 import type { StillReply, StillRequest } from '../workers/still-worker.ts';
 
 const asked = new Set<string>();
+/** Pictures of what changes at every edit: they last as long as the page. */
+const passing = new Set<string>();
 let worker: Worker | null = null;
 
 /**
  * A small traced picture by what it shows; the first time it is asked for it is traced in the background. Pictures are
  * kept in the browser.
  * @param key what tells this picture from others. @param tableau makes what is traced; null while it is not loaded.
+ * @param keep also beyond the page's life.
  */
 export function stillOf(
   key: string,
   size: { width: number; height: number; samples: number },
   tableau: () => Tableau | null,
+  keep = true,
 ): string | null {
   const name = `still ${hashOf(key)} ${size.width}x${size.height}`;
   const known = rememberedPicture(name);
@@ -21,6 +25,7 @@ export function stillOf(
   const made = tableau();
   if (!made) return null;
   asked.add(name);
+  if (!keep) passing.add(name);
   worker ??= start();
   // Documents are proxies to Vue, which cannot be posted as they are; what is evaluated from them holds such.
   worker.postMessage({ key: name, tableau: structuredCopy(made), ...size } satisfies StillRequest);
@@ -35,7 +40,7 @@ function start(): Worker {
     Object.assign(canvas, { width: data.width, height: data.height });
     const pixels = new Uint8ClampedArray(data.pixels);
     canvas.getContext('2d')!.putImageData(new ImageData(pixels, data.width, data.height), 0, 0);
-    rememberPicture(data.key, canvas.toDataURL('image/webp', 0.85));
+    rememberPicture(data.key, canvas.toDataURL('image/webp', 0.85), !passing.has(data.key));
   };
   return started;
 }

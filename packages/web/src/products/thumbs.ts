@@ -17,8 +17,10 @@ export function rememberedPicture(name: string): string | null {
   return pictures.get(name) ?? null;
 }
 
-export function rememberPicture(name: string, picture: string): void {
+/** @param keep also beyond the page's life. */
+export function rememberPicture(name: string, picture: string, keep: boolean): void {
   pictures.set(name, picture);
+  if (!keep) return;
   try {
     localStorage.setItem(PREFIX + name, picture);
   } catch {
