@@ -4,7 +4,7 @@ import { newBlock, newCampaign, newPromo, newSet, newShot, newSlot, plainItem } 
 import { FINISH_LIBRARY } from '@tender-orbit/core/finish';
 import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import type { CampaignBundle } from '../src/api/index.ts';
-import { colourOf } from '../src/products/picked-colour.ts';
+import { colourOf, isGrey } from '../src/products/picked-colour.ts';
 import { slotsFor } from '../src/products/use-art.ts';
 import { useCampaign, useDesk, useDocuments, useNotices, useSelection, useStage } from '../src/stores/index.ts';
 
@@ -135,6 +135,13 @@ describe('web: the product and the things in hand', () => {
     for (let i = 0; i < 256; i++) data.set(i % 16 < 8 ? [200, 100, 50, 255] : [0, 0, 255, 255], i * 4);
     expect(colourOf({ width: 16, height: 16, data } as ImageData, 0.2, 0.5)).equal('#C86432');
     expect(colourOf({ width: 16, height: 16, data } as ImageData, 0.9, 0.5)).equal('#0000FF');
+  });
+
+  it('tells a height map from a normal map', () => {
+    expect(isGrey({ data: new Uint8ClampedArray([10, 12, 11, 255, 200, 200, 205, 255]) as ImageData['data'] })).equal(
+      true,
+    );
+    expect(isGrey({ data: new Uint8ClampedArray([128, 128, 255, 255]) as ImageData['data'] })).equal(false);
   });
 
   describe('selection', () => {

@@ -2,13 +2,16 @@
 import { computed } from 'vue';
 import { linearToHex, type Rgb } from '@tender-orbit/core/finish';
 import { kelvinToRgb } from '@tender-orbit/core/light';
-import { useCampaign, useStage } from '../stores/index.ts';
+import { boundsCentre } from '@tender-orbit/core/geometry';
+import { boxesIn, useCampaign, useStage } from '../stores/index.ts';
+import { useTableau } from '../viewer/use-tableau.ts';
 import LightPower from './LightPower.vue';
 import LightShaping from './LightShaping.vue';
 
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
 const stage = useStage();
+const tableau = useTableau();
 const light = computed(() => campaign.set?.lights.find((l) => l.id === id));
 const kelvinColour = (kelvin: number): string => {
   const rgb = kelvinToRgb(kelvin);
@@ -27,16 +30,20 @@ function set(label: string, values: { on?: boolean; seen?: boolean }): void {
       ),
   );
 }
-/** Aims the light at the middle of the first product. */
-function aimAtProduct(): void {
-  const product = stage.posed?.products[0];
-  if (!product) return;
-  const document = campaign.products.get(product.product);
-  const middle = document ? (document.extent[1] * document.scale) / 2 : 0.05;
+/** What a light can be aimed at: products and bodies, at the middle of their boxes. */
+const targets = computed(() => [
+  ...(stage.posed?.products ?? []),
+  ...(stage.posed?.surfaces.filter((s) => s.kind === 'block') ?? []),
+]);
+function aimAt(event: Event): void {
+  const select = event.target as HTMLSelectElement;
+  const box = tableau.value && boxesIn(tableau.value).get(select.value);
   const gesture = `aim-${Date.now()}`;
-  [product.position[0], middle, product.position[2]].forEach((value, axis) =>
-    stage.setNumber(id, `aim.${axis}`, Number(value.toFixed(4)), `Aim ${light.value?.name}`, gesture),
-  );
+  if (box)
+    boundsCentre(box).forEach((value, axis) =>
+      stage.setNumber(id, `aim.${axis}`, Number(value.toFixed(4)), `Aim ${light.value?.name}`, gesture),
+    );
+  select.value = '';
 }
 </script>
 
@@ -69,7 +76,10 @@ function aimAtProduct(): void {
     >
       In picture
     </button>
-    <button type="button" class="chip" @click="aimAtProduct">Aim at product</button>
+    <select class="field aim" aria-label="Aim at" @change="aimAt">
+      <option value="">Aim at...</option>
+      <option v-for="t in targets" :key="t.id" :value="t.id">{{ t.name }}</option>
+    </select>
     <button
       type="button"
       class="chip"
@@ -95,6 +105,9 @@ function aimAtProduct(): void {
   flex-wrap: wrap;
   gap: 6px;
   margin-bottom: 8px;
+}
+.aim {
+  width: 112px;
 }
 .kelvin {
   position: relative;

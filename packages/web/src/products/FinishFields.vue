@@ -6,8 +6,10 @@ import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
 import { mdiImageOutline, mdiTrashCanOutline } from '@mdi/js';
 import { useDocuments, useNotices } from '../stores/index.ts';
-import { pixelsOfFile } from './art-files.ts';
-import { colourOf } from './picked-colour.ts';
+import { uploadFile } from '../api/index.ts';
+import { artOf, pixelsOfFile } from './art-files.ts';
+import { colourOf, isGrey } from './picked-colour.ts';
+import { storedPicture } from './use-art.ts';
 
 const { productId, index, finish } = defineProps<{ productId: string; index: number; finish: Finish }>();
 const documents = useDocuments();
@@ -100,6 +102,31 @@ function pick(event: MouseEvent): void {
   set('Pick finish colour', { baseColor: hexToLinear(hex)! });
 }
 const mm = (metres: number): number => metres * 1000;
+const adding = ref<TextureSlot>('baseColor');
+/** A picture file as a texture; for relief it is read as a normal map, or as heights when it is grey. */
+async function addTexture(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (file)
+    await notices.guard(async () => {
+      const [page] = await artOf(file, 300);
+      const { hash } = await uploadFile(page.file, () => undefined);
+      const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
+      const slot = adding.value;
+      documents.edit('product', productId, `${SLOT_NAMES[slot]} texture`, (product) => {
+        product.finishes[index].textures[slot] = {
+          ...{ image: 0, picture: { ...storedPicture(hash), emboss: grey }, strength: 1 },
+          ...{ offset: [0, 0], rotation: 0, scale: [1, 1], wrap: ['repeat', 'repeat'] },
+        };
+        // Maps multiply what they lie over.
+        const finish = product.finishes[index];
+        if (slot === 'metallicRoughness')
+          Object.assign(finish, { roughness: 1, metallic: finish.metallic > 0 ? 1 : 0 });
+        if (slot === 'emissive' && Math.max(...finish.emissive) === 0) finish.emissive = [1, 1, 1];
+      });
+    });
+  input.value = '';
+}
 </script>
 
 <template>
@@ -200,6 +227,21 @@ const mm = (metres: number): number => metres * 1000;
         @change="(v, g) => set('Change glow', { emissiveStrength: v }, g)"
       />
     </details>
+    <div class="row add">
+      <select v-model="adding" class="field" aria-label="Which texture">
+        <option v-for="slot in TEXTURE_SLOTS" :key="slot" :value="slot">{{ SLOT_NAMES[slot] }}</option>
+      </select>
+      <label class="chip"
+        >Add texture
+        <input
+          type="file"
+          accept=".png,.jpg,.jpeg,.webp,.svg"
+          class="sr-only"
+          data-test="texture-input"
+          @change="addTexture"
+        />
+      </label>
+    </div>
     <template v-for="slot in used" :key="slot">
       <div class="row">
         <strong class="spread">Texture: {{ SLOT_NAMES[slot] }}</strong>
@@ -262,6 +304,10 @@ const mm = (metres: number): number => metres * 1000;
 <style scoped>
 .fields {
   margin-top: 8px;
+}
+.add {
+  gap: 4px;
+  margin: 6px 0;
 }
 .colour {
   gap: 2px;

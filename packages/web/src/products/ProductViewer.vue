@@ -31,18 +31,27 @@ const tableau = computed(() =>
     : null,
 );
 
-/** Puts the waiting label where the product was clicked. */
-function placeAt(point: readonly number[], normal: readonly number[]): boolean {
+let placing = '';
+/** Puts the waiting label where the product is pressed, and takes it along until it is let go. */
+function placeLabelAt(event: PointerEvent): void {
+  if (!desk.placing || (event.type === 'pointermove' && !placing)) return;
+  event.stopPropagation();
+  if (event.type === 'pointerup') {
+    placing = '';
+    desk.placing = '';
+    return;
+  }
+  if (event.type === 'pointerdown') placing = `label-${Date.now()}`;
   const slot = product.slots.find((s) => s.id === desk.placing);
   const matrix = tableau.value?.instances[0]?.matrix;
-  desk.placing = '';
-  if (!slot || !matrix) return true;
+  const spot = view.value?.spotAt(event.clientX, event.clientY);
+  if (!slot || !matrix || !spot) return;
+  const { point, normal } = spot;
   const back = inverse(matrix);
   const from = transformPoint(back, [0, 0, 0]);
   const at = transformPoint(back, [...point] as [number, number, number]);
   const way = transformPoint(back, [...normal] as [number, number, number]).map((v, a) => v - from[a]);
-  desk.editSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, at, way));
-  return true;
+  desk.editSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, at, way), placing);
 }
 useResizeObserver(surround, ([entry]) => {
   const { width, height } = entry.contentRect;
@@ -53,8 +62,7 @@ onMounted(() => {
   try {
     view.value = new StageView(canvas.value!, {
       pick: () => undefined,
-      mark: ({ part, point, normal }) => {
-        if (desk.placing) return placeAt(point, normal);
+      mark: ({ part }) => {
         const at = product.parts.findIndex((p) => p.index === part);
         if (at >= 0) desk.part = at;
         return true;
@@ -114,7 +122,14 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
       <button v-if="!framed" type="button" class="chip" @click="framed = true">Frame product</button>
       <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = !clay">Clay</button>
     </div>
-    <div ref="surround" class="surround">
+    <div
+      ref="surround"
+      class="surround"
+      :class="{ placing: desk.placing }"
+      @pointerdown.capture="placeLabelAt"
+      @pointermove.capture="placeLabelAt"
+      @pointerup.capture="placeLabelAt"
+    >
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
       <canvas ref="canvas" data-test="product-canvas" :aria-label="product.name" />
       <p v-if="!model" class="dim loading">Reading the model...</p>
@@ -124,6 +139,9 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
 </template>
 
 <style scoped>
+.placing canvas {
+  cursor: crosshair;
+}
 canvas {
   position: absolute;
   inset: 0;

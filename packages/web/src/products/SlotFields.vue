@@ -136,7 +136,7 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       class="chip"
       :class="{ on: desk.placing === slot.id }"
       :aria-pressed="desk.placing === slot.id"
-      title="Then click where its middle should be"
+      title="Then press where its middle should be, and drag it"
       data-test="place-label"
       @click="desk.placing = desk.placing === slot.id ? '' : slot.id"
     >

@@ -1,3 +1,12 @@
+/** Whether a picture has no colours: a height map rather than a normal map. */
+export function isGrey({ data }: Pick<ImageData, 'data'>): boolean {
+  for (let i = 0; i < data.length; i += 4) {
+    const [r, g, b] = data.subarray(i, i + 3);
+    if (Math.max(r, g, b) - Math.min(r, g, b) > 12) return false;
+  }
+  return true;
+}
+
 /** The colour at a place of a picture (0..1 across and down), the mean of five by five pixels, as sRGB hex. */
 export function colourOf({ width, height, data }: ImageData, u: number, v: number): string {
   const sum = [0, 0, 0];

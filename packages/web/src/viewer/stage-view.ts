@@ -9,6 +9,7 @@ import {
   Vector3,
   WebGLRenderer,
   Group,
+  type Intersection,
   type Material,
   type Object3D,
 } from 'three';
@@ -260,29 +261,40 @@ export class StageView {
     const start = this.down;
     this.down = null;
     if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || this.handles.axis) return;
+    const hit = this.hitAt(event.clientX, event.clientY);
+    const spot = hit && this.spotOf(hit);
+    if (spot && this.events.mark?.(spot)) return;
+    let object: Object3D | null = hit?.object ?? null;
+    while (object && object.userData.thing === undefined) object = object.parent;
+    const more = event.ctrlKey || event.shiftKey || event.metaKey;
+    this.events.pick((object?.userData.thing as string | undefined) ?? '', more);
+  };
+
+  /** The surface at a place of the window; null where there is none. */
+  spotAt(clientX: number, clientY: number): SurfaceSpot | null {
+    const hit = this.hitAt(clientX, clientY);
+    return hit ? this.spotOf(hit) : null;
+  }
+
+  private hitAt(clientX: number, clientY: number): Intersection | undefined {
     const box = this.canvas.getBoundingClientRect();
     const ray = new Raycaster();
     ray.setFromCamera(
-      new Vector2(((event.clientX - box.left) / box.width) * 2 - 1, 1 - ((event.clientY - box.top) / box.height) * 2),
+      new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2),
       this.camera,
     );
     const targets = [...this.stage.pickable(), ...(this.picture?.throughCamera ? [] : this.stage.lightFaces())];
     ray.params.Line.threshold = OUTLINE_REACH;
     // A thing that is hidden from the camera can be had by its outline only.
-    const hit = ray
+    return ray
       .intersectObjects(targets, true)
       .find(({ object }) => !(object instanceof Mesh) || (object.material as Material).colorWrite);
-    if (hit?.normal) {
-      const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
-      const eye = this.camera.position.toArray();
-      const part = (hit.object.userData.part as number | undefined) ?? -1;
-      if (this.events.mark?.({ point: hit.point.toArray(), normal: normal.toArray(), eye, part })) return;
-    }
-    let object: Object3D | null = hit?.object ?? null;
-    while (object && object.userData.thing === undefined) object = object.parent;
-    this.events.pick(
-      (object?.userData.thing as string | undefined) ?? '',
-      event.ctrlKey || event.shiftKey || event.metaKey,
-    );
-  };
+  }
+
+  private spotOf(hit: Intersection): SurfaceSpot | null {
+    if (!hit.normal) return null;
+    const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
+    const part = (hit.object.userData.part as number | undefined) ?? -1;
+    return { point: hit.point.toArray(), normal: normal.toArray(), eye: this.camera.position.toArray(), part };
+  }
 }
