@@ -1,4 +1,5 @@
 export * from './types.ts';
+export * from './product-types.ts';
 export * from './builders.ts';
 export * from './product-defaults.ts';
 export * from './validate.ts';

@@ -1,4 +1,4 @@
-import type { ArtLook, LabelSlot, ProductDocument, Variant } from './types.ts';
+import type { ArtLook, LabelSlot, ProductDocument, Variant } from './product-types.ts';
 
 export function plainLook(): ArtLook {
   return { black: 0, white: 1, invert: false, tint: '#FFFFFF' };

@@ -1,6 +1,6 @@
 import type { FrameRate } from '../time/index.ts';
-import type { Finish, PictureSource } from '../finish/index.ts';
-import type { Builder } from './builders.ts';
+import type { Finish } from '../finish/index.ts';
+import type { ProductDocument } from './product-types.ts';
 
 /** Metres, +Y up. */
 export type Point = [number, number, number];
@@ -31,121 +31,6 @@ export interface CampaignDocument {
   width: number;
   height: number;
   kits: SavedKit[];
-}
-
-/** One mesh of a product; `index` is its place in the model file. */
-export interface ProductPart {
-  index: number;
-  name: string;
-  /** Index into `finishes`. */
-  finish: number;
-  triangles: number;
-  visible: boolean;
-}
-
-/** A picture of art that can fill label slots: a file that was brought, or a pattern made by code. */
-export interface Sheet {
-  id: string;
-  name: string;
-  picture: PictureSource;
-  /** Pixels. */
-  width: number;
-  height: number;
-}
-
-export const PROJECTIONS = ['uv', 'planar', 'round'] as const;
-/** How art lands on a part: on its own uv, straight from the front, or wrapped round the vertical axis. */
-export type Projection = (typeof PROJECTIONS)[number];
-
-/** Art adjusted on its way to the surface. */
-export interface ArtLook {
-  /** Brightness that becomes black and white, 0..1. */
-  black: number;
-  white: number;
-  invert: boolean;
-  /** sRGB hex that multiplies the art. */
-  tint: string;
-}
-
-/** A place on the product that a label sheet lands on. */
-export interface LabelSlot {
-  id: string;
-  name: string;
-  /** `index` of the part. */
-  part: number;
-  projection: Projection;
-  /** Middle of a projected label and its size, metres of the model; `turn` and `roll` degrees. Unused for uv. */
-  centre: Point;
-  turn: number;
-  roll: number;
-  width: number;
-  height: number;
-  /** Corner radius of the label's outline as a share of its shorter side, 0..0.5. */
-  corner: number;
-  /** Where the art lies in the slot: offset in slots, repeats, rotation in degrees. */
-  offset: [number, number];
-  repeat: [number, number];
-  rotation: number;
-  /** What of the base finish the art changes besides its colour: roughness (-1 leaves it) and emboss (0 none). */
-  colour: boolean;
-  roughness: number;
-  emboss: number;
-}
-
-/** What fills a slot in a variant. */
-export interface SlotFill {
-  slot: string;
-  /** Id of a sheet; empty leaves the slot bare. */
-  sheet: string;
-  look: ArtLook;
-}
-
-/** A named combination: what fills the slots, which finish parts have, which parts are shown. */
-export interface Variant {
-  id: string;
-  name: string;
-  fills: SlotFill[];
-  /** Parts that have another finish than the product's own; by part `index` and index into `finishes`. */
-  finishes: Array<{ part: number; finish: number }>;
-  /** `index` of parts that are hidden besides those the product hides. */
-  hidden: number[];
-}
-
-export const UNWRAPS = ['file', 'box', 'round'] as const;
-/** Where a part's uv comes from: its file, or thrown on it from six sides or wrapped round the vertical axis. */
-export type Unwrap = (typeof UNWRAPS)[number];
-
-/** What is put right in a model that was brought, each time it is read; the file itself stays. */
-export interface Preparation {
-  /** Parts whose uv is made here, by `index`. */
-  unwraps: Array<{ part: number; unwrap: Unwrap }>;
-  /** Moves the model so that the middle of its base is its origin. */
-  toBase: boolean;
-  /** Makes normals anew, and turns triangles that look inward, part by part. */
-  normals: boolean;
-}
-
-export interface ProductDocument {
-  prepare: Preparation;
-  version: 2;
-  name: string;
-  /** File name as the person brought it; empty for a built product. */
-  fileName: string;
-  /** SHA-256 of the file as brought, and of the model the product is drawn from; empty for a built product. */
-  source: string;
-  model: string;
-  /** What a built product is made from; null when it comes from a file. */
-  builder: Builder | null;
-  /** Metres per unit of the model: corrects a file whose unit is wrong. */
-  scale: number;
-  /** Size in model units: width, height, depth. */
-  extent: Point;
-  parts: ProductPart[];
-  finishes: Finish[];
-  sheets: Sheet[];
-  slots: LabelSlot[];
-  /** The first is what the product looks like by default; there is always one. */
-  variants: Variant[];
 }
 
 export interface SetProduct {

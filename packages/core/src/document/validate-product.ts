@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { PATTERN_KINDS, TEXTURE_SLOTS } from '../finish/index.ts';
 import { builderSchema } from './builders.ts';
 import { finite, flag, hex, id, list, name, numbers, oneOf, point, shape, share, text, whole } from './fields.ts';
-import { PROJECTIONS, UNWRAPS } from './types.ts';
+import { PROJECTIONS, UNWRAPS } from './product-types.ts';
 
 /** A stored file, or none. */
 const fileOf = (label: string): yup.AnySchema =>

@@ -1,14 +1,10 @@
 <script setup lang="ts">
-import { FINISH_LIBRARY, linearToHex, type Finish } from '@tender-orbit/core/finish';
-import { ballOf } from '../products/looks.ts';
+import { FINISH_LIBRARY, type Finish } from '@tender-orbit/core/finish';
+import FinishBall from '../products/FinishBall.vue';
 
 /** Ready finishes as lit balls, by group. */
 const emit = defineEmits<{ pick: [finish: Finish] }>();
 const groups = [...new Set(FINISH_LIBRARY.map((f) => f.group))];
-/** Stands for a ball while it is being traced. */
-function plain(f: Finish): string {
-  return linearToHex(f.attenuationDistance > 0 ? f.attenuationColor : f.baseColor);
-}
 </script>
 
 <template>
@@ -16,17 +12,12 @@ function plain(f: Finish): string {
     <template v-for="group in groups" :key="group">
       <h4>{{ group }}</h4>
       <div class="balls">
-        <button
+        <FinishBall
           v-for="{ finish } in FINISH_LIBRARY.filter((e) => e.group === group)"
           :key="finish.name"
-          type="button"
-          class="ball"
+          :finish="finish"
           @click="emit('pick', finish)"
-        >
-          <img v-if="ballOf(finish)" :src="ballOf(finish)!" width="44" height="44" alt="" />
-          <span v-else class="disc" :style="{ background: plain(finish) }" />
-          <span class="clip">{{ finish.name }}</span>
-        </button>
+        />
       </div>
     </template>
   </div>
@@ -48,31 +39,5 @@ h4 {
   display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 4px;
-}
-.ball {
-  display: grid;
-  justify-items: center;
-  gap: 3px;
-  min-width: 0;
-  padding: 5px 2px 3px;
-  border: 0;
-  border-radius: 8px;
-  background: transparent;
-  color: var(--bone-dim);
-  font: inherit;
-  font-size: 12px;
-  cursor: pointer;
-}
-.ball:hover {
-  background: var(--ink-2);
-}
-.ball .clip {
-  max-width: 100%;
-}
-img,
-.disc {
-  width: 44px;
-  height: 44px;
-  border-radius: 50%;
 }
 </style>

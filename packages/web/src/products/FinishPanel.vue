@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { linearToHex, type Finish } from '@tender-orbit/core/finish';
+import type { Finish } from '@tender-orbit/core/finish';
 import IconButton from '../controls/IconButton.vue';
 import { useDesk } from '../stores/index.ts';
 import FinishPicker from '../details/FinishPicker.vue';
 import FinishFields from './FinishFields.vue';
-import { ballOf } from './looks.ts';
+import FinishBall from './FinishBall.vue';
 
 const desk = useDesk();
 const library = ref(false);
@@ -14,14 +14,10 @@ const product = computed(() => desk.product!);
 const finish = computed(() => product.value.finishes[desk.finish]);
 const wearers = computed(() =>
   product.value.parts
-    .filter((p) => p.finish === desk.finish)
+    .filter((p) => (desk.variant?.finishes.find((f) => f.part === p.index)?.finish ?? p.finish) === desk.finish)
     .map((p) => p.name)
     .join(', '),
 );
-/** Stands for a ball while it is being traced: what a finish's light looks like at a glance. */
-function plain(f: Finish): string {
-  return linearToHex(f.attenuationDistance > 0 ? f.attenuationColor : f.baseColor);
-}
 function duplicate(): void {
   const copy = JSON.parse(JSON.stringify(finish.value)) as Finish;
   desk.dress({ ...copy, name: `${copy.name} copy`.slice(0, 200) }, 'Duplicate finish');
@@ -35,20 +31,14 @@ function duplicate(): void {
       <span class="dim clip spread right">on {{ wearers || 'this variant' }}</span>
     </div>
     <div class="balls" role="group" aria-label="Finishes of this product">
-      <button
+      <FinishBall
         v-for="(f, i) in product.finishes"
         :key="i"
-        type="button"
-        class="ball"
-        :class="{ on: i === desk.finish }"
-        :aria-pressed="i === desk.finish"
+        :finish="f"
+        :on="i === desk.finish"
         data-test="finish-ball"
         @click="desk.wear(i)"
-      >
-        <img v-if="ballOf(f)" :src="ballOf(f)!" width="44" height="44" alt="" />
-        <span v-else class="disc" :style="{ background: plain(f) }" />
-        <span class="clip">{{ f.name }}</span>
-      </button>
+      />
     </div>
     <div class="row tools">
       <button
@@ -92,36 +82,6 @@ function duplicate(): void {
   grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 4px;
   margin: 6px 0;
-}
-.ball {
-  display: grid;
-  justify-items: center;
-  gap: 3px;
-  min-width: 0;
-  padding: 5px 2px 3px;
-  border: 0;
-  border-radius: 8px;
-  background: transparent;
-  color: var(--bone-dim);
-  font: inherit;
-  font-size: 12px;
-  cursor: pointer;
-}
-.ball .clip {
-  max-width: 100%;
-}
-.ball:hover {
-  background: var(--ink-2);
-}
-.ball.on {
-  background: var(--celadon-deep);
-  color: var(--bone);
-}
-img,
-.disc {
-  width: 44px;
-  height: 44px;
-  border-radius: 50%;
 }
 .tools {
   flex-wrap: wrap;

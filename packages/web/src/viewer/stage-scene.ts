@@ -101,6 +101,7 @@ export class StageScene {
         const material = materialOf(clay ? clayFinish() : surface.finish, (use) => art(use, []));
         const geometry = geometryOf(meshOfShape(shape));
         const mesh = new Mesh(geometry, material);
+        mesh.userData.own = true;
         mesh.castShadow = shape.kind !== 'sweep' && seenBy.shadows;
         made.add(mesh);
         if (!seenBy.camera) made.add(this.outline(mesh));
@@ -114,8 +115,7 @@ export class StageScene {
     }
     for (const [id, { group, materials }] of this.things) {
       if (present.has(id)) continue;
-      this.scene.remove(group);
-      materials.forEach(disposeMaterial);
+      this.drop(group, materials);
       this.things.delete(id);
     }
     this.catcher.visible = tableau.surfaces.some((s) => s.shape.kind === 'sweep');
@@ -168,12 +168,19 @@ export class StageScene {
     this.pmrem.dispose();
   }
 
+  /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */
+  private drop(group: Group, materials: Material[]): void {
+    this.scene.remove(group);
+    materials.forEach(disposeMaterial);
+    for (const child of group.children)
+      if ((child instanceof Mesh && child.userData.own) || child instanceof LineSegments) child.geometry.dispose();
+  }
+
   private thing(id: string, key: string, build: (group: Group) => Material[]): Group {
     const known = this.things.get(id);
     if (known?.key === key) return known.group;
     if (known) {
-      this.scene.remove(known.group);
-      known.materials.forEach(disposeMaterial);
+      this.drop(known.group, known.materials);
     }
     const group = new Group();
     group.matrixAutoUpdate = false;
