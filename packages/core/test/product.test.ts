@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import {
   BUILDER_KINDS,
+  newSlot,
   newVariant,
   plainLook,
   validateDocument,
@@ -272,6 +273,18 @@ describe('product: variants', () => {
     };
     const { finish } = shownParts(tinted, 'v', meshes).find((p) => p.index === label)!;
     expect(finish.textures.baseColor?.picture?.look).deep.equal(look);
+  });
+
+  it('print projected labels opaque, also on glass, and leave the glass as it is', () => {
+    const body = jar.parts.find((p) => p.name === 'Body')!.index;
+    const slot = newSlot('wrap', 'Wrap', body, { projection: 'round', centre: [0, 0.03, 0.034] });
+    const variant = { ...newVariant('v', 'V'), fills: [{ slot: 'wrap', sheet: 'art', look: plainLook() }] };
+    const shown = shownParts({ ...product, slots: [slot], variants: [variant] }, 'v', meshes);
+    const shell = shown.find((p) => p.shell)!;
+    expect(shell.index).equal(body);
+    expect(shell.finish).deep.include({ transmission: 0, alphaMode: 'blend' });
+    expect(shell.finish.textures.baseColor?.picture).deep.equal(SHEET);
+    expect(shown.find((p) => p.index === body && !p.shell)!.finish.transmission).equal(1);
   });
 
   it('are found by id, the first where there is no such id', () => {

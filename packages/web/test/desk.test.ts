@@ -211,6 +211,16 @@ describe('web: the product and the things in hand', () => {
       expect([x('b'), stage.number('b', 'position.2')]).deep.equal([0, 0.4]);
     });
 
+    it('sets a kit up round a product where it stands, on a plinth too', () => {
+      const [stage, campaign] = [useStage(), useCampaign()];
+      stage.useKit('dark rim');
+      const low = campaign.set!.lights[0].aim[1];
+      stage.change('Kit away', (set) => void set.surfaces.push(newBlock('stand', 'plinth', { height: 0.08 })));
+      stage.change('Stand', (set) => void (set.products[0].standsOn = 'stand'));
+      stage.useKit('dark rim');
+      expect(campaign.set!.lights[0].aim[1] - low).closeTo(0.08, 1e-9);
+    });
+
     it('keeps light kits in the campaign and sets them up again', () => {
       const [stage, campaign] = [useStage(), useCampaign()];
       stage.saveKit();

@@ -185,7 +185,7 @@ function groundUnder(item: SetProduct, set: SetDocument, placed: Placed): number
 type Placed = Map<string, number>;
 
 /** Height of a block's upper side; of the step that is under the place. */
-function blockTop(block: BlockSurface, x: number, z: number): number {
+export function blockTop(block: BlockSurface, x: number, z: number): number {
   const base = block.position[1];
   if (block.form !== 'steps') return base + block.height;
   const a = (block.turn * Math.PI) / 180;

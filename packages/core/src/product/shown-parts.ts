@@ -51,13 +51,18 @@ function resolve(product: ProductDocument, variant: Variant, meshes: readonly Me
           shells.push({
             index: part.index,
             shell,
-            finish: { ...withArt(finish, slot, fill, sheet), alphaMode: 'blend' },
+            finish: printed(withArt(finish, slot, fill, sheet)),
           });
       }
     }
     out.push({ index: part.index, finish }, ...shells);
   }
   return out;
+}
+
+/** What is printed on a part covers it: on glass it is ink, not tinted glass. Where the art is clear the part shows. */
+function printed(finish: Finish): Finish {
+  return { ...finish, alphaMode: 'blend', transmission: 0, thickness: 0, attenuationDistance: 0 };
 }
 
 function shellOf(mesh: Mesh, slot: LabelSlot): Mesh {

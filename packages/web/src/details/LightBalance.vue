@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { meterLight, placeLight } from '@tender-orbit/core/motion';
-import { useCampaign, useStage } from '../stores/index.ts';
+import { boundsCentre } from '@tender-orbit/core/geometry';
+import { useStage } from '../stores/index.ts';
+import { boxesIn } from '../viewer/boxes.ts';
+import { useTableau } from '../viewer/use-tableau.ts';
 
-const campaign = useCampaign();
 const stage = useStage();
+const tableau = useTableau();
 
-/** The middle of the first product: where a photographer holds the meter. */
+/** The middle of the first product, where it stands: there a photographer holds the meter. */
 const meter = computed<[number, number, number]>(() => {
-  const item = stage.posed?.products.find((p) => p.visible);
-  const product = item && campaign.products.get(item.product);
-  return item
-    ? [item.position[0], product ? (product.extent[1] * product.scale) / 2 : 0.05, item.position[2]]
-    : [0, 0.05, 0];
+  const first = tableau.value?.instances[0];
+  const box = first && boxesIn(tableau.value!).get(first.id);
+  return box ? boundsCentre(box) : [0, 0.05, 0];
 });
 const rows = computed(() =>
   (stage.posed?.lights ?? [])

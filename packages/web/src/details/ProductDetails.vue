@@ -10,7 +10,9 @@ const stage = useStage();
 const item = computed(() => campaign.set?.products.find((p) => p.id === id));
 const size = computed(() => {
   const product = item.value && campaign.products.get(item.value.product);
-  return product ? product.extent.map((e) => Number((e * product.scale * 100).toFixed(1))).join(' x ') : '';
+  return product
+    ? product.extent.map((e) => Number((e * product.scale * item.value!.scale * 100).toFixed(1))).join(' x ')
+    : '';
 });
 
 function seat(): void {

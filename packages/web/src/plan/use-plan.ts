@@ -61,7 +61,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
           aim: p.position,
           on: true,
           half: 0,
-          size: footprint(p.product),
+          size: footprint(p.product) * p.scale,
         })),
       ...set.lights.map((l) => ({
         id: l.id,

@@ -72,9 +72,9 @@ const groups = computed<Group[]>(() => {
     key > 0 && lumens > 0
       ? `${lumens >= key ? '+' : ''}${Math.log2(lumens / key).toFixed(1)}`
       : `${Math.round(lumens)} lm`;
-  const heights = (id: string): string => {
+  const heights = (id: string, times: number): string => {
     const product = campaign.products.get(id);
-    return product ? metres(product.extent[1] * product.scale) : 'deleted';
+    return product ? metres(product.extent[1] * product.scale * times) : 'deleted';
   };
   return [
     {
@@ -83,7 +83,7 @@ const groups = computed<Group[]>(() => {
       items: set.products.map((p) => ({
         id: p.id,
         name: p.name,
-        figure: heights(p.product),
+        figure: heights(p.product, p.scale),
         shown: p.visible,
         toggle: 'visible',
       })),

@@ -1,11 +1,11 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { SetDocument } from '@tender-orbit/core/document';
-import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
-import { meshOfShape, type Tableau } from '@tender-orbit/core/motion';
+import { emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
+import type { Tableau } from '@tender-orbit/core/motion';
 import { snapToFaces, snapToGrid, type Boxed, type Steps } from '@tender-orbit/core/staging';
 import { kindOf } from '../things/kind-of.ts';
-import { modelOf } from '../viewer/models.ts';
+import { boxesIn } from '../viewer/boxes.ts';
 import { useCampaign } from './campaign.ts';
 import { useStage } from './stage.ts';
 
@@ -146,25 +146,6 @@ export const useSelection = defineStore('selection', () => {
     ...{ heldOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
   };
 });
-
-/** World boxes of a tableau's products and surfaces, by id. */
-export function boxesIn(tableau: Tableau): Map<string, Bounds> {
-  const out = new Map<string, Bounds>();
-  for (const instance of tableau.instances) {
-    const model = modelOf(instance.model);
-    if (model)
-      out.set(
-        instance.id,
-        boundsOf(
-          instance.parts.map((p) => model.meshes[p.index]),
-          instance.matrix,
-        ),
-      );
-  }
-  for (const surface of tableau.surfaces)
-    if (surface.shape.kind !== 'sweep') out.set(surface.id, boundsOf([meshOfShape(surface.shape)], surface.matrix));
-  return out;
-}
 
 /** The chosen things as boxes, the first chosen first; a lamp is a point. */
 export function boxedThings(ids: readonly string[], tableau: Tableau, set: SetDocument): Boxed[] {

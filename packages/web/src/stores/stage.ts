@@ -10,10 +10,11 @@ import {
   type LightRole,
   type SavedKit,
   type SetDocument,
+  type SetProduct,
 } from '@tender-orbit/core/document';
 import { keepKit, type LightKit, type Subject } from '@tender-orbit/core/staging';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
-import { applyTracks, thingsOf } from '@tender-orbit/core/motion';
+import { applyTracks, blockTop, thingsOf } from '@tender-orbit/core/motion';
 import {
   applyKit,
   duplicateThing,
@@ -161,16 +162,25 @@ export const useStage = defineStore('stage', () => {
       (set) => set.surfaces,
     );
   }
+  /** Height of what a product stands on; `depth` ends a ring of things that stand on each other. */
+  function groundOf({ standsOn, position }: SetProduct, depth = 0): number {
+    const block = posed.value?.surfaces.find((s) => s.id === standsOn);
+    if (block?.kind === 'block') return blockTop(block, position[0], position[2]);
+    const under = posed.value?.products.find((p) => p.id === standsOn);
+    const product = under && campaign.products.get(under.product);
+    if (!product || depth > 8) return 0;
+    return groundOf(under, depth + 1) + product.extent[1] * product.scale * under.scale;
+  }
   /** What lights are set up round: the first product there is, as the shot's camera sees it. */
   function subject(): Subject {
     const item = posed.value?.products.find((p) => p.visible);
     const product = item && campaign.products.get(item.product);
-    const size = product ? product.extent.map((v) => v * product.scale) : [0.08, 0.1, 0.08];
+    const size = product ? product.extent.map((v) => v * product.scale * item.scale) : [0.08, 0.1, 0.08];
     const [x, y, z] = item?.position ?? [0, 0, 0];
     const camera = campaign.camera;
     const turn = camera ? Math.atan2(camera.position[0] - x, camera.position[2] - z) : 0;
     return {
-      centre: [x, (item?.seated ? Math.max(0, y) : y) + size[1] / 2, z],
+      centre: [x, (item?.seated ? Math.max(0, y) + groundOf(item) : y) + size[1] / 2, z],
       radius: Math.hypot(...size) / 2,
       cameraTurn: (turn * 180) / Math.PI,
     };
