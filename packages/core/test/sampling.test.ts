@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { buildLightTree, blueNoise, BLUE_SIZE, type TreeLight } from '@tender-orbit/core/trace';
+import { buildLightTree, blueNoise, BLUE_SIZE, LIGHT_NODE, type TreeLight } from '@tender-orbit/core/trace';
 import { floor, pack, tracer } from './studio.ts';
 
 /** Pairs of points a sample (the kernel's table). */
@@ -98,35 +98,61 @@ describe('tracer: light tree', () => {
     };
   });
 
+  const { nodes, trails } = buildLightTree(lights, lights.length);
+  const ints = new Int32Array(nodes.buffer);
+  const row = (node: number, field: number, lane: number): number => nodes[node * LIGHT_NODE.stride + field + lane];
+  const childOf = (node: number, lane: number): number => ints[node * LIGHT_NODE.stride + LIGHT_NODE.child + lane];
+  /** Lanes of a node that hold something: missing children let no light out. */
+  const lanes = (node: number): number[] => [0, 1, 2, 3].filter((lane) => row(node, LIGHT_NODE.cosReach, lane) <= 1);
+
   it('has every light once, at the end of its own trail', () => {
-    const { nodes, trails } = buildLightTree(lights, lights.length);
-    const ints = new Int32Array(nodes.buffer);
-    expect(nodes.length / 16).equal(2 * lights.length - 1);
-    const leaves = Array.from({ length: nodes.length / 16 }, (_, n) => ints[n * 16 + 12]).filter((v) => v < 0);
-    expect(leaves.map((v) => -1 - v).sort((a, b) => a - b)).deep.equal(lights.map((_, i) => i));
-    expect(new Set(trails).size).above(lights.length / 2);
+    const found = lights.map((_, light) => {
+      let node = 0;
+      for (let trail = trails[light]; node >= 0; trail >>>= 2) node = childOf(node, trail & 3);
+      return -1 - node;
+    });
+    expect(found).deep.equal(lights.map((_, i) => i));
+    const count = nodes.length / LIGHT_NODE.stride;
+    const leaves = Array.from({ length: count }, (_, n) => lanes(n).filter((lane) => childOf(n, lane) < 0).length);
+    expect(leaves.reduce((a, b) => a + b, 0)).equal(lights.length);
   });
 
-  it('holds as much power in each node as in those below, in a box round theirs', () => {
-    const { nodes } = buildLightTree(lights, lights.length);
-    const ints = new Int32Array(nodes.buffer);
-    const total = lights.reduce((n, l) => n + l.power, 0);
-    // | 0 min | 3 max | 6 power | 7 axis | 10 cone | 12 first child, or -1 - light | 13 second child |
-    expect(nodes[6]).closeTo(total, 1e-3);
-    for (let n = 0; n < nodes.length / 16; n++) {
-      const first = ints[n * 16 + 12];
-      if (first < 0) continue;
-      const children = [first, ints[n * 16 + 13]];
-      expect(nodes[n * 16 + 6]).closeTo(
-        children.reduce((s, c) => s + nodes[c * 16 + 6], 0),
-        1e-3,
-      );
-      for (const c of children)
-        for (let a = 0; a < 3; a++) {
-          expect(nodes[n * 16 + a]).at.most(nodes[c * 16 + a]);
-          expect(nodes[n * 16 + 3 + a]).at.least(nodes[c * 16 + 3 + a]);
+  it('holds as much power in each child as in those below, in a ball round theirs', () => {
+    const power = (node: number): number => lanes(node).reduce((s, lane) => s + row(node, LIGHT_NODE.power, lane), 0);
+    expect(power(0)).closeTo(
+      lights.reduce((n, l) => n + l.power, 0),
+      1e-3,
+    );
+    let inner = 0;
+    for (let n = 0; n < nodes.length / LIGHT_NODE.stride; n++)
+      for (const lane of lanes(n)) {
+        const child = childOf(n, lane);
+        if (child < 0) continue;
+        inner++;
+        expect(power(child)).closeTo(row(n, LIGHT_NODE.power, lane), 1e-3);
+        for (const k of lanes(child)) {
+          const off = [0, 4, 8].map((a) => row(child, LIGHT_NODE.centre + a, k) - row(n, LIGHT_NODE.centre + a, lane));
+          expect(Math.hypot(...off)).at.most(Math.sqrt(row(n, LIGHT_NODE.radius2, lane)) + 1e-6);
         }
-    }
+      }
+    expect(inner).above(3);
+  });
+
+  it('a chain of lights ever further apart fits into a trail', () => {
+    const chain = Array.from({ length: 60 }, (_, i): TreeLight => {
+      const at = [2 ** (i / 2), 0, 0];
+      return { ...lights[0], light: i, min: at, max: at };
+    });
+    const tree = buildLightTree(chain, chain.length);
+    expect(new Set(tree.trails).size).above(50);
+    const words = new Int32Array(tree.nodes.buffer);
+    chain.forEach((_, light) => {
+      let [node, steps] = [0, 0];
+      for (let trail = tree.trails[light]; node >= 0; trail >>>= 2, steps++)
+        node = words[node * LIGHT_NODE.stride + LIGHT_NODE.child + (trail & 3)];
+      expect(-1 - node).equal(light);
+      expect(steps).at.most(16);
+    });
   });
 
   it('an empty set has an empty tree', () => {

@@ -5,8 +5,9 @@
  * of items (u32), binary nodes (2n x 32 bytes), bins and stack. A binary node is two vectors, min and max; their fourth
  * lanes hold (i32) first item or left child, and number of items (0: an inner node, whose right child follows the left).
  */
-import { NODE_BYTES, PACKET_BYTES } from './traverse';
+import { NODE_BYTES } from './lanes';
 import { Mesh } from './scene';
+import { PACKET_BYTES } from './triangles';
 
 const BINS: i32 = 16;
 const SMALL_BINS: i32 = 8;
@@ -255,8 +256,8 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
       const row = at + (<usize>lane << 2);
       if (lane >= width) {
         for (let k: usize = 0; k < 3; k++) {
-          store<f32>(row + (k << 4), Infinity);
-          store<f32>(row + 48 + (k << 4), -Infinity);
+          store<f32>(row + (k << 4), NaN);
+          store<f32>(row + 48 + (k << 4), NaN);
         }
         store<i32>(row, 0, 96);
         continue;

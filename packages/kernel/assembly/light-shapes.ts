@@ -14,7 +14,7 @@ import {
   LIGHT_STRIDE,
   Scene,
 } from './scene';
-import { Hit } from './traverse';
+import { Hit } from './hit';
 
 // @ts-ignore: decorator
 @inline
@@ -31,25 +31,18 @@ export function placed(l: usize, field: i32, time: f64): f64 {
   return a + (at(l, L_CLOSE + field - L_CENTRE) - a) * time;
 }
 
-/** Meets a ray with a light's own shape, front side only; takes the hit into `hit.t` when it is nearer. */
-export function hitLight(
-  scene: Scene,
-  hit: Hit,
-  light: i32,
-  ox: f64,
-  oy: f64,
-  oz: f64,
-  dx: f64,
-  dy: f64,
-  dz: f64,
-  near: f64,
-): bool {
+/** Meets the ray at hand with a light's own shape, front side only; takes the hit into `hit.t` when it is nearer. */
+export function hitLight(scene: Scene, hit: Hit, light: i32): bool {
+  const dx = hit.dx;
+  const dy = hit.dy;
+  const dz = hit.dz;
+  const near = hit.near;
   const l = lightAt(scene, light);
   const kind = <i32>at(l, L_KIND);
   const time = hit.time;
-  const cx = placed(l, L_CENTRE, time) - ox;
-  const cy = placed(l, L_CENTRE + 1, time) - oy;
-  const cz = placed(l, L_CENTRE + 2, time) - oz;
+  const cx = placed(l, L_CENTRE, time) - hit.ox;
+  const cy = placed(l, L_CENTRE + 1, time) - hit.oy;
+  const cz = placed(l, L_CENTRE + 2, time) - hit.oz;
   if (kind == LIGHT_SPHERE) {
     const radius = at(l, L_RADIUS);
     const along = cx * dx + cy * dy + cz * dz;

@@ -212,7 +212,7 @@ export class Lights {
 
   /** Emission of a glowing triangle at barycentrics of its edges. */
   glow(l: usize, s: f64, t: f64): void {
-    this.surface.at(<i32>at(l, L_INSTANCE), <i32>at(l, L_TRIANGLE), s, t, this.time, 0);
+    this.surface.atListed(<i32>at(l, L_INSTANCE), <i32>at(l, L_TRIANGLE), s, t, this.time);
     this.r = this.surface.er;
     this.g = this.surface.eg;
     this.b = this.surface.eb;
@@ -328,7 +328,7 @@ export class Lights {
       if (!(cos > 1e-6)) return 0;
       pdf = (t * t) / (cos * at(l, L_AREA));
     }
-    return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing);
+    return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice);
   }
 
   /** The light that a glowing triangle is, -1 for none. */

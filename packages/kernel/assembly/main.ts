@@ -1,6 +1,8 @@
 import { Bsdf } from './bsdf';
 import { Camera } from './camera';
 import { Glass } from './glass';
+import { Hit } from './hit';
+import { initLanes, LANES_BYTES } from './lanes';
 import { LightChoice } from './light-tree';
 import { Lights, Receiver } from './lights';
 import { Media } from './media';
@@ -9,7 +11,7 @@ import { Pixel } from './pixel';
 import { Sampler } from './sampler';
 import { Job, RAY_SHADOW, Scene, TILE } from './scene';
 import { Surface } from './surface';
-import { Hit, walk } from './traverse';
+import { walk } from './traverse';
 import { Volumes } from './volume';
 
 export { emitMesh, planMesh, workBytes } from './build';
@@ -66,6 +68,10 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   path.hit.rays = 0;
   path.hit.time = 0;
   path.hit.inverse = take(96);
+  path.hit.world = take(LANES_BYTES);
+  path.hit.local = take(LANES_BYTES);
+  initLanes(path.hit.world);
+  initLanes(path.hit.local);
   // The walk keeps four distances just below its stack.
   path.hit.stack = scratch + STATE + 16;
   const lights = path.lights;
@@ -155,15 +161,17 @@ function tileError(path: Path, width: i32, height: i32, pixels: usize): f64 {
 
 /**
  * Nearest things that `count` rays meet (8 f32 each: origin, direction, near, far), lights' own shapes left out; writes
- * (f32 t, i32 instance, i32 triangle) a ray. For tests and benchmarks.
+ * f32 distances, then i32 instances (-1: none), then i32 triangles. For tests and benchmarks.
  */
 export function castRays(scratch: usize, rays: usize, out: usize, count: i32): void {
   const path = changetype<Path>(scratch);
+  const hit = path.hit;
+  const row = <usize>count << 2;
   for (let i = 0; i < count; i++) {
     const p = rays + (<usize>i << 5);
     walk(
       path.scene,
-      path.hit,
+      hit,
       <f64>load<f32>(p),
       <f64>load<f32>(p, 4),
       <f64>load<f32>(p, 8),
@@ -175,10 +183,10 @@ export function castRays(scratch: usize, rays: usize, out: usize, count: i32): v
       RAY_SHADOW,
       false,
     );
-    const to = out + <usize>i * 12;
-    store<f32>(to, <f32>path.hit.t);
-    store<i32>(to, path.hit.instance, 4);
-    store<i32>(to, path.hit.triangle, 8);
+    const to = out + (<usize>i << 2);
+    store<f32>(to, <f32>hit.t);
+    store<i32>(to + row, hit.instance);
+    store<i32>(to + 2 * row, hit.triangle);
   }
 }
 

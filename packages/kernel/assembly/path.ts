@@ -1,6 +1,7 @@
 import { Bsdf } from './bsdf';
 import { C_TANGENT, Camera } from './camera';
 import { Glass } from './glass';
+import { Hit } from './hit';
 import { Lights, Receiver } from './lights';
 import { decayWithin } from './maths';
 import { Media } from './media';
@@ -11,7 +12,6 @@ import {
   at,
   I_BEFORE,
   I_KIND,
-  I_MESH,
   I_OPEN,
   instance,
   KIND_LIGHT,
@@ -24,7 +24,6 @@ import {
   M_MIRROR_REACH,
   M_VOLUME,
   material,
-  Mesh,
   RAY_CAMERA,
   RAY_LIGHTING,
   RAY_REFLECTION,
@@ -33,7 +32,8 @@ import {
   word,
 } from './scene';
 import { Surface } from './surface';
-import { Hit, walk } from './traverse';
+import { walk } from './traverse';
+import { IN_PACKET } from './triangles';
 import { Volumes } from './volume';
 
 /** Rays start this far off, metres. */
@@ -191,7 +191,7 @@ export class Path {
         return;
       }
       this.coneWidth += this.coneSpread * t;
-      s.at(number, hit.triangle, hit.u, hit.v, this.time, this.coneWidth);
+      s.at(number, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, this.time, this.coneWidth);
       sampler.next();
       const choice = sampler.u;
       const lobe = sampler.v;
@@ -445,11 +445,9 @@ export class Path {
     pixel.thing = s.thing;
     pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
     const it = instance(this.scene, number);
-    const tri = changetype<Mesh>(<usize>word(it, I_MESH)).triangles;
-    const p = s.triangle * 9;
-    const x = at(tri, p) + at(tri, p + 3) * s.u + at(tri, p + 6) * s.v;
-    const y = at(tri, p + 1) + at(tri, p + 4) * s.u + at(tri, p + 7) * s.v;
-    const z = at(tri, p + 2) + at(tri, p + 5) * s.u + at(tri, p + 8) * s.v;
+    const x = s.edge(0) + s.edge(3) * s.u + s.edge(6) * s.v;
+    const y = s.edge(1) + s.edge(4) * s.u + s.edge(7) * s.v;
+    const z = s.edge(2) + s.edge(5) * s.u + s.edge(8) * s.v;
     if (!this.project(it, I_OPEN, x, y, z)) return;
     const nowX = this.camera.px;
     const nowY = this.camera.py;
@@ -788,7 +786,7 @@ export class Path {
       near = t + NEAR;
       // Light shapes cast no shadow.
       if (word(instance(scene, hit.instance), I_KIND) == KIND_LIGHT) continue;
-      shade.at(hit.instance, hit.triangle, hit.u, hit.v, this.time, 0);
+      shade.at(hit.instance, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, this.time, 0);
       const m = shade.material;
       const mode = material(scene, m, M_ALPHA_MODE);
       const open = mode == 1 ? (shade.alpha < material(scene, m, M_ALPHA_CUTOFF) ? 1.0 : 0.0) : mode == 2 ? 1.0 - shade.alpha : 0.0;

@@ -4,7 +4,7 @@ import { Path } from './path';
 
 function prepare(path: Path, instance: i32, triangle: i32, vx: f64, vy: f64, vz: f64): void {
   const s = path.surface;
-  s.at(instance, triangle, 0.25, 0.25, 0, 0);
+  s.atListed(instance, triangle, 0.25, 0.25, 0);
   path.bsdf.prepare(s, path.scene, s.nx, s.ny, s.nz, vx, vy, vz);
 }
 

@@ -6,7 +6,8 @@
 const TO_UNIT: f64 = 1.0 / 4294967296.0;
 /** Pairs of one sample in the table; a longer path goes on with hashed pairs. */
 export const PAIRS: i32 = 96;
-export const BLUE_SIZE: i32 = 64;
+/** Cells of the blue-noise mask along each side, BLUE_SIZE of core's blue-noise.ts: pairs of f32. */
+const BLUE_SIZE: i32 = 64;
 
 @unmanaged
 export class Sampler {
@@ -44,14 +45,10 @@ export class Sampler {
     // Each dimension looks at the mask from elsewhere (steps of the plastic number), or they would move together.
     const ox = this.x + d * 48 + ((d * 5) >> 2);
     const oy = this.y + d * 36 + d;
-    const a = <f64>load<u16>(this.blue + (<usize>(((oy & 63) << 6) | (ox & 63)) << 1));
-    const b = <f64>load<u16>(this.blue + (<usize>((((oy + 29) & 63) << 6) | ((ox + 23) & 63)) << 1));
-    let u = <f64>load<f32>(p) + a * (1.0 / 4096.0);
-    let v = <f64>load<f32>(p, 4) + b * (1.0 / 4096.0);
-    if (u >= 1) u -= 1.0;
-    if (v >= 1) v -= 1.0;
-    this.u = u;
-    this.v = v;
+    const shift = v128.load64_zero(this.blue + (<usize>(((oy & (BLUE_SIZE - 1)) * BLUE_SIZE) | (ox & (BLUE_SIZE - 1))) << 3));
+    const sum = f32x4.add(v128.load64_zero(p), shift);
+    // Half of them go round: no branch could be foretold.
+    v128.store(changetype<usize>(this) + offsetof<Sampler>('u'), f64x2.promote_low_f32x4(f32x4.sub(sum, f32x4.floor(sum))));
   }
 }
 

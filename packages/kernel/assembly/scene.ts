@@ -44,7 +44,7 @@ export class Scene {
   tables: usize;
   /** u32 addresses of tables of brushed finishes. */
   brushed: usize;
-  /** u16, BLUE_SIZE squared ranks. */
+  /** Pairs of f32, see sampler.ts. */
   blueNoise: usize;
   maxDepth: i32;
   maxBounces: i32;
@@ -222,6 +222,8 @@ export const LIGHT_TRIANGLE: i32 = 5;
 
 export const TEXTURE_STRIDE: i32 = 14;
 
+export const SHADING_BYTES: usize = 64;
+
 /** Mesh header: addresses of its arrays (see build.ts), i32. */
 @unmanaged
 export class Mesh {
@@ -229,11 +231,11 @@ export class Mesh {
   packets: usize;
   /** 9 a triangle: first vertex, edges to the second and third. */
   triangles: usize;
-  normals: usize;
-  uvs: usize;
+  /** SHADING_BYTES a triangle, one line of the cache: 9 normals, 6 uvs, f32, then its slot, u32. */
+  shading: usize;
   /** 12 a triangle, or address 0. */
   colors: usize;
-  /** u16 a triangle. */
+  /** u16 a triangle, again: shadow rays ask for nothing else. */
   slots: usize;
   count: i32;
   /** Box of all triangles, f32. */

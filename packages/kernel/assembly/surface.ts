@@ -27,10 +27,12 @@ import {
   material,
   Mesh,
   Scene,
+  SHADING_BYTES,
   word,
 } from './scene';
 import { sampleTexture } from './texture';
-import { blended, inverseAt } from './traverse';
+import { IN_LIST } from './triangles';
+import { blended, inverseAt } from './placement';
 
 /** The surface at a hit, with everything its textures say, in world space. */
 @unmanaged
@@ -76,33 +78,48 @@ export class Surface {
   thing: i32;
   number: i32;
   triangle: i32;
+  /** Its line of the mesh's shading. */
+  record: usize;
+  corner: usize;
+  step: usize;
   u: f64;
   v: f64;
   time: f64;
 
-  /** Fills the fields for a hit. @param width of the ray there, metres, for filtering textures; 0: none. */
-  at(number: i32, triangle: i32, u: f64, v: f64, time: f64, width: f64): void {
+  /**
+   * Fills the fields for a hit.
+   * @param corner where the triangle's nine numbers begin, @param step from one to the next: IN_PACKET or IN_LIST.
+   * @param width of the ray there, metres, for filtering textures; 0: none.
+   */
+  at(number: i32, triangle: i32, corner: usize, step: usize, u: f64, v: f64, time: f64, width: f64): void {
     const scene = this.scene;
     const it = instance(scene, number);
     const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
-    const tri = mesh.triangles;
-    const normals = mesh.normals;
-    const p = triangle * 9;
+    const record = mesh.shading + <usize>triangle * SHADING_BYTES;
     const w = 1.0 - u - v;
     this.number = number;
     this.triangle = triangle;
+    this.record = record;
+    this.corner = corner;
+    this.step = step;
     this.u = u;
     this.v = v;
     this.time = time;
-    const lx = at(tri, p) + at(tri, p + 3) * u + at(tri, p + 6) * v;
-    const ly = at(tri, p + 1) + at(tri, p + 4) * u + at(tri, p + 7) * v;
-    const lz = at(tri, p + 2) + at(tri, p + 5) * u + at(tri, p + 8) * v;
-    const gx = at(tri, p + 4) * at(tri, p + 8) - at(tri, p + 5) * at(tri, p + 7);
-    const gy = at(tri, p + 5) * at(tri, p + 6) - at(tri, p + 3) * at(tri, p + 8);
-    const gz = at(tri, p + 3) * at(tri, p + 7) - at(tri, p + 4) * at(tri, p + 6);
-    let nx = at(normals, p) * w + at(normals, p + 3) * u + at(normals, p + 6) * v;
-    let ny = at(normals, p + 1) * w + at(normals, p + 4) * u + at(normals, p + 7) * v;
-    let nz = at(normals, p + 2) * w + at(normals, p + 5) * u + at(normals, p + 8) * v;
+    const ax = this.edge(3);
+    const ay = this.edge(4);
+    const az = this.edge(5);
+    const bx = this.edge(6);
+    const by = this.edge(7);
+    const bz = this.edge(8);
+    const lx = this.edge(0) + ax * u + bx * v;
+    const ly = this.edge(1) + ay * u + by * v;
+    const lz = this.edge(2) + az * u + bz * v;
+    const gx = ay * bz - az * by;
+    const gy = az * bx - ax * bz;
+    const gz = ax * by - ay * bx;
+    let nx = at(record, 0) * w + at(record, 3) * u + at(record, 6) * v;
+    let ny = at(record, 1) * w + at(record, 4) * u + at(record, 7) * v;
+    let nz = at(record, 2) * w + at(record, 5) * u + at(record, 8) * v;
     if (nx * nx + ny * ny + nz * nz < 1e-12) {
       nx = gx;
       ny = gy;
@@ -128,7 +145,7 @@ export class Surface {
     this.nx = sx * nl;
     this.ny = sy * nl;
     this.nz = sz * nl;
-    const slot = <usize>load<u16>(mesh.slots + (<usize>triangle << 1));
+    const slot = <usize>load<u32>(record, 60);
     const m = <i32>load<u16>(<usize>word(it, I_SLOTS) + (slot << 1));
     this.material = m;
     this.thing = word(it, I_THING);
@@ -153,7 +170,20 @@ export class Surface {
       this.alpha *= at(colors, c + 3) * w + at(colors, c + 7) * u + at(colors, c + 11) * v;
     }
     const textured = material(scene, m, M_TEXTURED) != 0;
-    if (textured || this.anisotropy > 0) this.lookUp(it, moving, mesh, m, textured, width, w, u, v, gx, gy, gz);
+    if (textured || this.anisotropy > 0) this.lookUp(it, moving, m, textured, width, w, u, v, gx, gy, gz);
+  }
+
+  /** The same for a triangle that no ray has met. */
+  atListed(number: i32, triangle: i32, u: f64, v: f64, time: f64): void {
+    const mesh = changetype<Mesh>(<usize>word(instance(this.scene, number), I_MESH));
+    this.at(number, triangle, mesh.triangles + <usize>triangle * 36, IN_LIST, u, v, time, 0);
+  }
+
+  /** Number `k` of the triangle: 0..2 first vertex, 3..5 edge to the second, 6..8 edge to the third. */
+  // @ts-ignore: decorator
+  @inline
+  edge(k: usize): f64 {
+    return <f64>load<f32>(this.corner + (k << this.step));
   }
 
   // @ts-ignore: decorator
@@ -181,7 +211,6 @@ export class Surface {
   lookUp(
     it: usize,
     moving: bool,
-    mesh: Mesh,
     m: i32,
     textured: bool,
     width: f64,
@@ -193,10 +222,8 @@ export class Surface {
     gz: f64,
   ): void {
     const scene = this.scene;
-    const uvs = mesh.uvs;
-    const tri = mesh.triangles;
-    const p = this.triangle * 9;
-    const q = this.triangle * 6;
+    const uvs = this.record;
+    const q = 9;
     const du1 = at(uvs, q + 2) - at(uvs, q);
     const dv1 = at(uvs, q + 3) - at(uvs, q + 1);
     const du2 = at(uvs, q + 4) - at(uvs, q);
@@ -207,9 +234,9 @@ export class Surface {
       // Where uvs say nothing the first edge is as good a direction as any.
       const a1 = bad ? 1.0 : dv2 / det;
       const a2 = bad ? 0.0 : dv1 / det;
-      const ex = at(tri, p + 3) * a1 - at(tri, p + 6) * a2;
-      const ey = at(tri, p + 4) * a1 - at(tri, p + 7) * a2;
-      const ez = at(tri, p + 5) * a1 - at(tri, p + 8) * a2;
+      const ex = this.edge(3) * a1 - this.edge(6) * a2;
+      const ey = this.edge(4) * a1 - this.edge(7) * a2;
+      const ez = this.edge(5) * a1 - this.edge(8) * a2;
       this.tx = this.forward(it, moving, 0, ex, ey, ez);
       this.ty = this.forward(it, moving, 4, ex, ey, ez);
       this.tz = this.forward(it, moving, 8, ex, ey, ez);

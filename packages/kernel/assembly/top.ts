@@ -1,5 +1,5 @@
 import { buildTop, layOut, Work } from './build';
-import { blended } from './traverse';
+import { blended } from './placement';
 import {
   at,
   FLAG_MOVING,

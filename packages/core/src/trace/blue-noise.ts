@@ -72,3 +72,16 @@ function voidAndCluster(): Uint16Array {
   }
   return rank;
 }
+
+/** The mask twice over, from two places far apart, as the kernel adds it to pairs of sample points: 0..1, f32. */
+export function blueNoisePairs(): Float32Array {
+  const ranks = blueNoise();
+  const count = ranks.length;
+  const pairs = new Float32Array(count * 2);
+  for (let y = 0; y < BLUE_SIZE; y++)
+    for (let x = 0; x < BLUE_SIZE; x++) {
+      const other = ((y + 29) % BLUE_SIZE) * BLUE_SIZE + ((x + 23) % BLUE_SIZE);
+      pairs.set([ranks[y * BLUE_SIZE + x] / count, ranks[other] / count], (y * BLUE_SIZE + x) * 2);
+    }
+  return pairs;
+}

@@ -1,5 +1,5 @@
 import { srgbToLinear } from '../finish/index.ts';
-import { blueNoise } from './blue-noise.ts';
+import { blueNoisePairs } from './blue-noise.ts';
 import { denoiseSteps, type Denoised } from './denoise.ts';
 import type { KernelExports, KernelInstance, Share } from './kernel-exports.ts';
 import { KernelMemory } from './kernel-memory.ts';
@@ -9,6 +9,7 @@ import {
   INSTANCE_FLAG,
   JOB_WORDS,
   LIGHT,
+  LIGHT_NODE,
   PLANES,
   SCENE_FLOATS,
   SCENE_WORDS,
@@ -24,12 +25,21 @@ import { frameSeed, type DetailPasses, type Passes, type TraceOptions } from './
 
 const SRGB = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
 const MESH_BYTES = 64;
+/** A triangle's normals, uvs and slot, as the kernel's Mesh has them. */
+const SHADING_BYTES = 64;
 const ROOM = 256;
 /** Pairs of sample points that the kernel keeps for each sample (PAIRS in its sampler.ts). */
 const PAIRS = 96;
 const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 /** When what is kept of earlier scenes grows beyond this, it is let go. */
 const KEEP_BYTES = 192 * 2 ** 20;
+
+/** What rays met: -1 for nothing. */
+export interface RayHits {
+  t: Float32Array;
+  instance: Int32Array;
+  triangle: Int32Array;
+}
 
 /** A picture under way. */
 export interface TraceJob {
@@ -81,7 +91,7 @@ export class KernelTracer {
     this.room = this.memory.reserve(ROOM);
     const tables = this.memory.reserve(this.kernel.tableBytes());
     this.kernel.fillTables(tables, this.room);
-    this.fixed = { tables, srgb: this.memory.store(SRGB), blueNoise: this.memory.store(blueNoise()) };
+    this.fixed = { tables, srgb: this.memory.store(SRGB), blueNoise: this.memory.store(blueNoisePairs()) };
     this.base = this.keptEnd = this.memory.top;
   }
 
@@ -117,7 +127,7 @@ export class KernelTracer {
       lights: memory.store(scene.lights),
       lightCount: scene.lights.length / LIGHT.stride,
       tree: memory.store(tree.nodes),
-      treeNodes: tree.nodes.length / 16,
+      treeNodes: tree.nodes.length / LIGHT_NODE.stride,
       sunCount: scene.sunCount,
       trails: memory.store(tree.trails),
       links: memory.store(scene.links),
@@ -243,8 +253,13 @@ export class KernelTracer {
     return denoiseSteps(this.memory, this.kernel, passes, lights);
   }
 
-  /** Nearest hits of rays (8 floats each: origin, direction, near, far): distances, instances and triangles, -1 for none. */
-  castRays(rays: Float32Array): { t: Float32Array; instance: Int32Array; triangle: Int32Array } {
+  /** Nearest hits of rays (8 floats each: origin, direction, near, far). */
+  castRays(rays: Float32Array): RayHits {
+    return this.placeRays(rays)();
+  }
+
+  /** Puts rays where the kernel finds them; what is returned casts them, until the tracer is used for anything else. */
+  placeRays(rays: Float32Array): () => RayHits {
     const { memory, kernel } = this;
     const count = rays.length / 8;
     memory.top = this.loaded;
@@ -252,18 +267,15 @@ export class KernelTracer {
     const out = memory.reserve(count * 12);
     const job = memory.reserve(JOB_WORDS.length * 4);
     memory.words(job, JOB_WORDS, {}, []);
-    kernel.begin(this.header, job, this.scratch[0]);
-    kernel.castRays(this.scratch[0], from, out, count);
-    const floats = new Float32Array(memory.buffer, out, count * 3);
-    const ints = new Int32Array(memory.buffer, out, count * 3);
-    const t = new Float32Array(count);
-    const [instance, triangle] = [new Int32Array(count), new Int32Array(count)];
-    for (let i = 0; i < count; i++) {
-      t[i] = floats[i * 3];
-      instance[i] = ints[i * 3 + 1];
-      triangle[i] = instance[i] < 0 ? -1 : ints[i * 3 + 2];
-    }
-    return { t, instance, triangle };
+    return () => {
+      kernel.begin(this.header, job, this.scratch[0]);
+      kernel.castRays(this.scratch[0], from, out, count);
+      return {
+        t: new Float32Array(memory.buffer, out, count).slice(),
+        instance: new Int32Array(memory.buffer, out + count * 4, count).slice(),
+        triangle: new Int32Array(memory.buffer, out + count * 8, count).slice(),
+      };
+    };
   }
 
   /**
@@ -320,12 +332,20 @@ export class KernelTracer {
     const { memory, kernel } = this;
     const header = memory.reserve(MESH_BYTES);
     const { triangles, normals, uvs, colors, slots, count } = mesh;
-    const arrays = [triangles, normals, uvs].map((a) => memory.store(a));
+    const listed = memory.store(triangles);
+    const shading = memory.reserve(count * SHADING_BYTES);
+    const floats = new Float32Array(memory.buffer, shading, count * 16);
+    const ints = new Uint32Array(memory.buffer, shading, count * 16);
+    for (let t = 0; t < count; t++) {
+      for (let k = 0; k < 9; k++) floats[t * 16 + k] = normals[t * 9 + k];
+      for (let k = 0; k < 6; k++) floats[t * 16 + 9 + k] = uvs[t * 6 + k];
+      ints[t * 16 + 15] = slots[t];
+    }
     const coloured = colors.length > 0 ? memory.store(colors) : 0;
     const slotted = memory.store(slots);
     // The last vertex is read as a vector of four.
     memory.reserve(16);
-    new Uint32Array(memory.buffer, header, 8).set([0, 0, ...arrays, coloured, slotted, count]);
+    new Uint32Array(memory.buffer, header, 7).set([0, 0, listed, shading, coloured, slotted, count]);
     const target = memory.top;
     const work = memory.reserve(kernel.workBytes(count));
     const most = kernel.planMesh(header, work);

@@ -62,10 +62,26 @@ export interface PackedInstance {
   lights: Int32Array | null;
 }
 
+/**
+ * A node of the light tree: rows of four children (spheres of light: centre, squared radius; what goes out and where to),
+ * then (i32) each child's node, or -1 - light.
+ */
+export const LIGHT_NODE = {
+  centre: 0,
+  radius2: 12,
+  power: 16,
+  axis: 20,
+  cosNormals: 32,
+  sinNormals: 36,
+  cosReach: 40,
+  child: 44,
+  stride: 48,
+};
+
 export interface LightTree {
-  /** 16 words a node, see the kernel's light-tree.ts. */
+  /** LIGHT_NODE words a node. */
   nodes: Float32Array;
-  /** Path from the root to each light, a bit a level. */
+  /** Path from the root to each light, two bits a level. */
   trails: Uint32Array;
 }
 

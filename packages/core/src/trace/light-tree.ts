@@ -1,4 +1,4 @@
-import type { LightTree } from './layout.ts';
+import { LIGHT_NODE, type LightTree } from './layout.ts';
 
 /** A light as the tree sees it: where it is, how strong, and which way it shines. */
 export interface TreeLight {
@@ -12,45 +12,73 @@ export interface TreeLight {
   cosReach: number;
 }
 
-const STRIDE = 16;
-/** A trail has a bit a level. */
-const DEEPEST = 31;
+const WIDTH = 4;
+/** From this depth on splits are even, so that a million lights fit into a trail of two bits a level. */
+const UNEVEN = 6;
 
 /**
- * A binary tree over lights for choosing one by what it may bring to a point (Conty Estevez and Kulla 2018), split at the
- * middle of the widest spread of centres.
+ * A tree over lights, four children a node, for choosing one by what it may bring to a point (Conty Estevez and Kulla
+ * 2018), split at the middle of the widest spread of centres.
  * @param count of all lights; those outside the tree keep trail 0.
  */
 export function buildLightTree(lights: readonly TreeLight[], count: number): LightTree {
   const trails = new Uint32Array(count);
-  if (lights.length === 0) return { nodes: new Float32Array(0), trails };
-  const nodes = new Float32Array((2 * lights.length - 1) * STRIDE);
-  const ints = new Int32Array(nodes.buffer);
-  let used = 1;
-  const fill = (node: number, members: TreeLight[], trail: number, depth: number): Omit<TreeLight, 'light'> => {
-    let sum: Omit<TreeLight, 'light'> = members[0];
-    if (members.length === 1) {
-      ints[node * STRIDE + 12] = -1 - members[0].light;
-      trails[members[0].light] = trail;
-    } else {
-      const [left, right] = halves(members, depth);
-      const at = used;
-      used += 2;
-      ints[node * STRIDE + 12] = at;
-      ints[node * STRIDE + 13] = at + 1;
-      const a = fill(at, left, trail, depth + 1);
-      const b = fill(at + 1, right, (trail | (1 << depth)) >>> 0, depth + 1);
-      sum = join(a, b);
-    }
-    nodes.set([...sum.min, ...sum.max, sum.power, ...sum.axis, sum.cosNormals, sum.cosReach], node * STRIDE);
-    nodes[node * STRIDE + 14] = Math.sqrt(Math.max(0, 1 - sum.cosNormals ** 2));
-    return sum;
+  const rows: Float32Array[] = [];
+  const fill = (members: TreeLight[], trail: number, depth: number): Sum => {
+    const node = new Float32Array(LIGHT_NODE.stride);
+    const ints = new Int32Array(node.buffer);
+    // No light goes beyond a cosine of two: missing children are never chosen.
+    node.fill(2, LIGHT_NODE.cosReach, LIGHT_NODE.cosReach + WIDTH);
+    rows.push(node);
+    const sums = quarters(members, depth).map((group, lane) => {
+      const here = (trail | (lane << (2 * depth))) >>> 0;
+      let sum: Sum = group[0];
+      if (group.length === 1) {
+        ints[LIGHT_NODE.child + lane] = -1 - group[0].light;
+        trails[group[0].light] = here;
+      } else {
+        ints[LIGHT_NODE.child + lane] = rows.length;
+        sum = fill(group, here, depth + 1);
+      }
+      write(node, lane, sum);
+      return sum;
+    });
+    return sums.reduce(join);
   };
-  fill(0, [...lights], 0, 0);
+  if (lights.length > 0) fill([...lights], 0, 0);
+  const nodes = new Float32Array(rows.length * LIGHT_NODE.stride);
+  rows.forEach((row, i) => nodes.set(row, i * LIGHT_NODE.stride));
   return { nodes, trails };
 }
 
-function halves(members: TreeLight[], depth: number): [TreeLight[], TreeLight[]] {
+function write(node: Float32Array, lane: number, { min, max, power, axis, cosNormals, cosReach }: Sum): void {
+  const put = (row: number, value: number): void => {
+    node[row + lane] = value;
+  };
+  min.forEach((v, a) => put(LIGHT_NODE.centre + a * WIDTH, (v + max[a]) / 2));
+  put(
+    LIGHT_NODE.radius2,
+    min.reduce((sum, v, a) => sum + ((max[a] - v) / 2) ** 2, 0),
+  );
+  put(LIGHT_NODE.power, power);
+  axis.forEach((v, a) => put(LIGHT_NODE.axis + a * WIDTH, v));
+  put(LIGHT_NODE.cosNormals, cosNormals);
+  put(LIGHT_NODE.sinNormals, Math.sqrt(Math.max(0, 1 - cosNormals ** 2)));
+  put(LIGHT_NODE.cosReach, cosReach);
+}
+
+/** Up to four groups: the largest is split until there are enough. */
+function quarters(members: TreeLight[], depth: number): TreeLight[][] {
+  const groups = [members];
+  while (groups.length < WIDTH) {
+    const largest = groups.reduce((best, g, i) => (g.length > groups[best].length ? i : best), 0);
+    if (groups[largest].length < 2) break;
+    groups.splice(largest, 1, ...halves(groups[largest], depth >= UNEVEN));
+  }
+  return groups;
+}
+
+function halves(members: TreeLight[], even: boolean): [TreeLight[], TreeLight[]] {
   const centre = (l: TreeLight, a: number): number => l.min[a] + l.max[a];
   const spans = [0, 1, 2].map((a) => {
     const c = members.map((l) => centre(l, a));
@@ -60,9 +88,7 @@ function halves(members: TreeLight[], depth: number): [TreeLight[], TreeLight[]]
   const sorted = [...members].sort((p, q) => centre(p, axis) - centre(q, axis));
   const middle = (spans[axis][0] + spans[axis][1]) / 2;
   let at = sorted.findIndex((l) => centre(l, axis) > middle);
-  // An uneven split must leave room below: halving always fits.
-  const most = 2 ** Math.max(0, DEEPEST - depth - 1);
-  if (at <= 0 || Math.max(at, sorted.length - at) > most || depth > 12) at = sorted.length >> 1;
+  if (at <= 0 || even) at = sorted.length >> 1;
   return [sorted.slice(0, at), sorted.slice(at)];
 }
 
