@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiArrowAll, mdiRotate360 } from '@mdi/js';
+import { mdiArrowAll, mdiRotate360, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import IconButton from '../controls/IconButton.vue';
@@ -197,8 +197,8 @@ function chooseCamera(id: string): void {
       </v-menu>
       <span class="spread" />
       <template v-if="!through">
-        <button type="button" class="chip" @click="through = true">To camera</button>
-        <button type="button" class="chip primary" @click="placeCamera">Camera here</button>
+        <IconButton :icon="mdiVideoOutline" label="Back to the camera" @click="through = true" />
+        <IconButton :icon="mdiVideoPlusOutline" label="Bring the camera here" @click="placeCamera" />
       </template>
       <IconButton
         :icon="mdiArrowAll"

@@ -1,5 +1,6 @@
 import {
   Color,
+  CustomBlending,
   DoubleSide,
   FrontSide,
   MeshBasicMaterial,
@@ -9,6 +10,8 @@ import {
   RepeatWrapping,
   SRGBColorSpace,
   NoColorSpace,
+  OneFactor,
+  OneMinusSrcAlphaFactor,
   Texture,
   Vector2,
   type Material,
@@ -23,8 +26,13 @@ const WRAP = { repeat: RepeatWrapping, mirror: MirroredRepeatWrapping, clamp: Cl
 /** Finds the bitmap of a texture; none while it is not there yet. */
 export type ImageLookup = (use: TextureUse) => ImageBitmap | undefined;
 
-/** A finish as the viewer draws it. */
-export function materialOf(finish: Finish, images: ImageLookup): Material {
+/** Whether a finish is a coloured filling, which has two looks. */
+export function isFilling(finish: Finish): boolean {
+  return !finish.unlit && finish.transmission > 0 && finish.attenuationDistance > 0;
+}
+
+/** A finish as the viewer draws it. @param solid a filling as a solid of its colour, which is drawn in half the time. */
+export function materialOf(finish: Finish, images: ImageLookup, solid = false): Material {
   const texture = (use: TextureUse | undefined, colour: boolean): Texture | null => {
     const image = use && images(use);
     return image ? textureOf(use, image, colour) : null;
@@ -67,27 +75,45 @@ export function materialOf(finish: Finish, images: ImageLookup): Material {
   // A label lies on what it is printed on, closer than depths can tell from afar.
   if (finish.alphaMode === 'blend')
     Object.assign(material, { polygonOffset: true, polygonOffsetFactor: -2, polygonOffsetUnits: -2 });
-  if (finish.transmission > 0) seeThrough(material, finish);
+  if (isFilling(finish)) fill(material, finish, solid);
+  else if (finish.transmission > 0) seeThrough(material, finish);
   return material;
 }
 
-/**
- * The rasteriser cannot show one refracting body inside another. A coloured filling is drawn as a solid of its colour,
- * and clear glass as a thin blended skin whose highlights stay full, so honey in a jar looks like it; takes are exact.
- */
-function seeThrough(material: MeshPhysicalMaterial, finish: Finish): void {
-  if (finish.attenuationDistance > 0) {
-    const depth = 0.06 / finish.attenuationDistance;
-    const [r, g, b] = finish.attenuationColor.map((c) => Math.pow(c, depth));
+/** How thick a filling counts as, metres: the viewer knows no lengths of paths. */
+const FILLING = 0.045;
+/** Light that has come in from all round, of what white would give, cd/m2. */
+const GLOW = 40;
+
+/** It bends and colours what lies behind it; what the lights throw in from all sides comes out in its colour. */
+function fill(material: MeshPhysicalMaterial, finish: Finish, solid: boolean): void {
+  const [r, g, b] = finish.attenuationColor.map((c) => Math.pow(c, (2 * FILLING) / finish.attenuationDistance));
+  material.emissive.setRGB(r, g, b);
+  material.emissiveIntensity = GLOW;
+  if (solid) {
     material.color.setRGB(r * 0.6, g * 0.6, b * 0.6);
-    // A filling glows with the light that has come through it, which a solid of its colour would not.
-    material.emissive.setRGB(r, g, b);
-    material.emissiveIntensity = 40;
     material.roughness = Math.max(0.12, finish.roughness);
     return;
   }
+  material.transmission = finish.transmission;
+  material.thickness = FILLING;
+  material.attenuationColor.setRGB(...finish.attenuationColor);
+  material.attenuationDistance = finish.attenuationDistance;
+}
+
+/**
+ * The rasteriser cannot show one refracting body inside another: clear glass is a thin skin of highlights, so honey in a
+ * jar looks like it; takes are exact.
+ */
+function seeThrough(material: MeshPhysicalMaterial, finish: Finish): void {
+  // Highlights are added whole; what is behind loses only what the glass takes.
+  const kept = Math.max(...finish.baseColor) * finish.transmission;
   material.transparent = true;
-  material.opacity = 0.14 + 0.5 * (1 - finish.transmission);
+  material.blending = CustomBlending;
+  material.blendSrc = OneFactor;
+  material.blendDst = OneMinusSrcAlphaFactor;
+  material.opacity = 0.06 + 0.6 * (1 - kept);
+  material.color.multiplyScalar(0.02 + 0.6 * (1 - finish.transmission));
   material.depthWrite = false;
   material.side = FrontSide;
 }

@@ -15,6 +15,7 @@ import {
 } from 'three';
 import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
 import type { TableauLight } from '@tender-orbit/core/motion';
+import { OVERLAY } from './stage-output.ts';
 
 type Kind = 'area' | 'spot' | 'point' | 'sun';
 
@@ -62,7 +63,10 @@ export class StageLights {
     const face = new Mesh(round ? ringGeometry() : panelGeometry(), new MeshBasicMaterial({ toneMapped: false }));
     face.userData = { thing: light.id, round };
     face.matrixAutoUpdate = false;
+    face.layers.set(OVERLAY);
     const made: ShownLight = { kind, light: make(kind), face };
+    // The mirror image of the floor is lit by them too.
+    made.light.layers.enableAll();
     this.shown.set(light.id, made);
     this.scene.add(made.light, face);
     if (made.light instanceof SpotLight || made.light instanceof DirectionalLight) this.scene.add(made.light.target);

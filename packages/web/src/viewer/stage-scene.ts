@@ -1,5 +1,6 @@
 import {
   BufferAttribute,
+  Box3,
   BufferGeometry,
   DataTexture,
   EdgesGeometry,
@@ -14,18 +15,21 @@ import {
   PMREMGenerator,
   RGBAFormat,
   Scene,
-  ShadowMaterial,
-  SpotLight,
+  Vector3,
   type Material,
+  type PerspectiveCamera,
   type WebGLRenderer,
 } from 'three';
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
-import { meshOfShape, type Tableau, type TableauLight } from '@tender-orbit/core/motion';
+import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core/motion';
 import type { LoadedModel } from './models.ts';
+import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
-import { disposeMaterial, materialOf } from './materials.ts';
+import { OVERLAY } from './stage-output.ts';
+import { StageShadows } from './stage-shadows.ts';
+import { disposeMaterial, isFilling, materialOf } from './materials.ts';
 
 /** What has been loaded so far. */
 export interface Loaded {
@@ -39,8 +43,8 @@ export class StageScene {
   readonly scene = new Scene();
   private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
   private readonly lights = new StageLights(this.scene);
-  private readonly shadow = new SpotLight(0xffffff, 0);
-  private readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 0.3 }));
+  private readonly shadows = new StageShadows(this.scene);
+  private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial({ color: '#8d8798' });
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
   private readonly numbers = new WeakMap<CoreMesh, number>();
@@ -48,15 +52,8 @@ export class StageScene {
   private readonly pmrem: PMREMGenerator;
   private room = '';
 
-  constructor(renderer: WebGLRenderer) {
+  constructor(private readonly renderer: WebGLRenderer) {
     this.pmrem = new PMREMGenerator(renderer);
-    this.shadow.castShadow = true;
-    this.shadow.shadow.mapSize.set(1024, 1024);
-    this.shadow.shadow.radius = 9;
-    this.shadow.shadow.bias = -0.0005;
-    this.shadow.angle = 0.5;
-    this.catcher.receiveShadow = true;
-    this.scene.add(this.shadow, this.shadow.target, this.catcher);
   }
 
   /** Brings the scene to `tableau`. */
@@ -75,19 +72,26 @@ export class StageScene {
       const { camera, shadows } = instance.seenBy;
       const parts = instance.parts.map((p) => [p.index, p.finish, there(p.finish), p.shell && this.numberOf(p.shell)]);
       const key = JSON.stringify([clay, instance.model, parts, camera, shadows]);
+      const finishes = instance.parts.map((p) => p.finish);
       const thing = this.thing(instance.id, key, (group) => {
-        const byFinish = new Map<object, Material>();
+        const byFinish = new Map<string, Material>();
+        const dress = (finish: Finish, solid: boolean): Material => {
+          const name = `${finishes.indexOf(finish)} ${solid}`;
+          const known =
+            byFinish.get(name) ?? materialOf(clay ? clayFinish() : finish, (use) => art(use, model.images), solid);
+          byFinish.set(name, known);
+          return known;
+        };
         for (const part of instance.parts) {
-          if (!byFinish.has(part.finish))
-            byFinish.set(
-              part.finish,
-              materialOf(clay ? clayFinish() : part.finish, (use) => art(use, model.images)),
-            );
-          const mesh = new Mesh(this.geometry(part.shell ?? model.meshes[part.index]), byFinish.get(part.finish)!);
-          mesh.userData.part = part.index;
-          mesh.castShadow = shadows && (clay || part.finish.transmission === 0 || part.finish.attenuationDistance > 0);
-          group.add(mesh);
-          if (!camera) group.add(this.outline(mesh));
+          const filling = !clay && isFilling(part.finish);
+          for (const solid of filling ? [false, true] : [false]) {
+            const mesh = new Mesh(this.geometry(part.shell ?? model.meshes[part.index]), dress(part.finish, solid));
+            mesh.userData.part = part.index;
+            if (filling) mesh.userData.solid = solid;
+            mesh.castShadow = shadows && (clay || filling || part.finish.transmission === 0);
+            group.add(mesh);
+            if (!camera) group.add(this.outline(mesh));
+          }
         }
         return [...byFinish.values()];
       });
@@ -106,8 +110,9 @@ export class StageScene {
         made.add(mesh);
         if (!seenBy.camera) made.add(this.outline(mesh));
         if (shape.kind === 'sweep') {
-          this.catcher.geometry.dispose();
-          this.catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
+          const { catcher } = this.shadows;
+          catcher.geometry.dispose();
+          catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
         }
         return [material];
       });
@@ -118,12 +123,44 @@ export class StageScene {
       this.drop(group, materials);
       this.things.delete(id);
     }
-    this.catcher.visible = tableau.surfaces.some((s) => s.shape.kind === 'sweep');
     this.lights.show(tableau.lights, selected);
-    this.placeShadow(tableau.lights);
+    this.standOnFloor(tableau);
     this.showRoom(tableau, loaded);
     this.scene.environmentIntensity = tableau.environment.intensity;
     this.scene.environmentRotation.y = tableau.environment.rotation;
+  }
+
+  /** Shadows and contact of what stands there: products, and blocks to stand them on. */
+  private standOnFloor(tableau: Tableau): void {
+    const box = new Box3();
+    const standing = [...tableau.instances, ...tableau.surfaces.filter(({ shape }) => standsThere(shape))];
+    for (const { id, seenBy } of standing) {
+      const group = this.things.get(id)?.group;
+      if (!group) continue;
+      group.updateMatrixWorld(true);
+      const shown = seenBy.camera && seenBy.shadows;
+      group.traverse((child) => {
+        if (child instanceof Mesh) child.layers[shown ? 'enable' : 'disable'](STANDING);
+      });
+      if (shown) box.expandByObject(group);
+    }
+    const floor = tableau.surfaces.find(({ shape, seenBy }) => isFloor(shape) && seenBy.camera);
+    const key = JSON.stringify(standing.map(({ id, matrix }) => [id, matrix, this.things.get(id)?.key]));
+    this.ground.show(this.renderer, floor, box, key);
+    const middle = box.isEmpty() ? new Vector3(0, 0.03, 0) : box.getCenter(new Vector3());
+    this.shadows.show(tableau, middle, box.isEmpty() ? 0.3 : box.getSize(new Vector3()).length() / 2 + 0.05);
+  }
+
+  /** Fillings are solids while things move. */
+  setMoving(moving: boolean): void {
+    for (const { group } of this.things.values())
+      for (const child of group.children)
+        if (child.userData.solid !== undefined) child.visible = child.userData.solid === moving;
+  }
+
+  /** What the floor mirrors; without a camera it mirrors nothing. */
+  mirror(camera: PerspectiveCamera | null, width: number, height: number): void {
+    this.ground.mirror(this.renderer, camera, width, height);
   }
 
   private showRoom({ environment: { room } }: Tableau, { panoramas }: Loaded): void {
@@ -158,7 +195,9 @@ export class StageScene {
     const material = mesh.material as Material;
     material.colorWrite = false;
     material.depthWrite = false;
-    return new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
+    const lines = new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
+    lines.layers.set(OVERLAY);
+    return lines;
   }
 
   dispose(): void {
@@ -166,6 +205,8 @@ export class StageScene {
     this.things.clear();
     this.scene.environment?.dispose();
     this.pmrem.dispose();
+    this.shadows.dispose();
+    this.ground.dispose();
   }
 
   /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */
@@ -205,22 +246,14 @@ export class StageScene {
     }
     return geometry;
   }
+}
 
-  /** One soft shadow from the light that gives most; area lights cast none in a rasteriser. */
-  private placeShadow(lights: TableauLight[]): void {
-    const power = (l: TableauLight): number =>
-      (l.radiance[1] * l.width * l.height) / Math.max(0.05, l.matrix[12] ** 2 + l.matrix[13] ** 2 + l.matrix[14] ** 2);
-    const main = [...lights].sort((a, b) => power(b) - power(a))[0];
-    this.shadow.visible = main !== undefined;
-    if (!main) return;
-    this.shadow.position.set(main.matrix[12], main.matrix[13], main.matrix[14]);
-    this.shadow.target.position.set(0, 0.03, 0);
-    const distance = this.shadow.position.length();
-    this.shadow.angle = Math.min(1.2, Math.atan2(0.35, distance) + 0.1);
-    this.shadow.shadow.camera.near = 0.02;
-    this.shadow.shadow.camera.far = distance + 1.5;
-    this.shadow.penumbra = 1;
-  }
+function isFloor(shape: TableauShape): boolean {
+  return shape.kind === 'sweep' || (shape.kind === 'block' && shape.form === 'floor');
+}
+
+function standsThere(shape: TableauShape): boolean {
+  return shape.kind === 'block' && shape.form !== 'floor' && shape.form !== 'wall';
 }
 
 function geometryOf(mesh: CoreMesh): BufferGeometry {

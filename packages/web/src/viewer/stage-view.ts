@@ -17,6 +17,7 @@ import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Tableau } from '@tender-orbit/core/motion';
 import { AdaptiveQuality } from './quality.ts';
+import { OVERLAY, StageOutput } from './stage-output.ts';
 import { StageScene, type Loaded } from './stage-scene.ts';
 import { TONE } from './tone.ts';
 
@@ -61,12 +62,14 @@ export interface StagePicture {
 export class StageView {
   private readonly renderer: WebGLRenderer;
   private readonly stage: StageScene;
+  private readonly output = new StageOutput();
   private readonly camera = new PerspectiveCamera(30, 16 / 9, 0.01, 60);
   private readonly orbit: OrbitControls;
   private readonly handles: TransformControls;
   private readonly anchor = new Group();
   private readonly quality = new AdaptiveQuality();
   private picture: StagePicture | null = null;
+  private shadowed: StagePicture | null = null;
   private request = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private moving = false;
@@ -88,7 +91,8 @@ export class StageView {
     this.renderer.outputColorSpace = SRGBColorSpace;
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = PCFShadowMap;
-    this.renderer.setClearColor(0x2b2b2b);
+    this.renderer.shadowMap.autoUpdate = false;
+    this.renderer.transmissionResolutionScale = 0.5;
     this.stage = new StageScene(this.renderer);
     this.orbit = new OrbitControls(this.camera, canvas);
     this.orbit.enableDamping = false;
@@ -109,6 +113,8 @@ export class StageView {
     this.handles.addEventListener('objectChange', () => this.report());
     this.handles.addEventListener('change', () => this.touch());
     this.stage.scene.add(this.anchor, this.handles.getHelper());
+    this.handles.getHelper().traverse((part) => part.layers.set(OVERLAY));
+    this.handles.getRaycaster().layers.set(OVERLAY);
     canvas.addEventListener('pointerdown', this.onDown);
     canvas.addEventListener('pointerup', this.onUp);
   }
@@ -166,6 +172,7 @@ export class StageView {
     this.orbit.dispose();
     this.handles.dispose();
     this.stage.dispose();
+    this.output.dispose();
     this.renderer.dispose();
   }
 
@@ -235,14 +242,18 @@ export class StageView {
     if (!this.picture) return;
     const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     const start = performance.now();
+    // Looking round changes no shadow.
+    this.renderer.shadowMap.needsUpdate = this.shadowed !== this.picture;
+    this.shadowed = this.picture;
     this.stage.show(tableau, loaded, clay, selected);
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
-    this.renderer.toneMapping = TONE[tableau.view];
-    this.renderer.toneMappingExposure = tableau.camera.exposureScale;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio) * this.quality.scale(moving));
     this.renderer.setSize(this.width, this.height, false);
-    this.renderer.render(this.stage.scene, this.camera);
+    this.stage.setMoving(moving);
+    // Mirroring draws everything twice: that waits until things rest.
+    this.stage.mirror(moving || clay ? null : this.camera, this.width, this.height);
+    this.output.draw(this.renderer, this.stage.scene, this.camera, TONE[tableau.view], tableau.camera.exposureScale);
     // Reading one pixel waits for the graphics work, so that software rendering is measured too.
     const gl = this.renderer.getContext();
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
@@ -279,6 +290,7 @@ export class StageView {
   private hitAt(clientX: number, clientY: number): Intersection | undefined {
     const box = this.canvas.getBoundingClientRect();
     const ray = new Raycaster();
+    ray.layers.enable(OVERLAY);
     ray.setFromCamera(
       new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2),
       this.camera,

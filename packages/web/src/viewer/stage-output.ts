@@ -1,0 +1,77 @@
+import {
+  Color,
+  HalfFloatType,
+  ShaderMaterial,
+  WebGLRenderTarget,
+  type PerspectiveCamera,
+  type Scene,
+  type ToneMapping,
+  type WebGLRenderer,
+} from 'three';
+import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
+
+/** What is no part of the picture - outlines of lights, handles - lies on this layer alone and is drawn over it. */
+export const OVERLAY = 2;
+/** The viewer's ground where nothing stands. */
+const GROUND = new Color(0x2b2b2b);
+
+/**
+ * The picture is drawn in linear light, whatever is laid over it is added there, and only then it goes through the view
+ * transform: one program a finish serves the picture, its mirror image and what is seen through a filling.
+ */
+export class StageOutput {
+  private readonly linear = new WebGLRenderTarget(4, 4, { type: HalfFloatType, samples: 4 });
+  private readonly develop = new FullScreenQuad(developMaterial());
+
+  draw(renderer: WebGLRenderer, scene: Scene, camera: PerspectiveCamera, view: ToneMapping, exposure: number): void {
+    const { width, height } = renderer.domElement;
+    if (this.linear.width !== width || this.linear.height !== height) this.linear.setSize(width, height);
+    renderer.setRenderTarget(this.linear);
+    renderer.setClearColor(0, 0);
+    renderer.clear();
+    renderer.render(scene, camera);
+    renderer.setRenderTarget(null);
+    renderer.toneMapping = view;
+    renderer.toneMappingExposure = exposure;
+    (this.develop.material as ShaderMaterial).uniforms.image.value = this.linear.texture;
+    this.develop.render(renderer);
+    renderer.clearDepth();
+    camera.layers.set(OVERLAY);
+    renderer.autoClear = false;
+    renderer.render(scene, camera);
+    renderer.autoClear = true;
+    camera.layers.set(0);
+  }
+
+  dispose(): void {
+    this.linear.dispose();
+    (this.develop.material as ShaderMaterial).dispose();
+    this.develop.dispose();
+  }
+}
+
+function developMaterial(): ShaderMaterial {
+  return new ShaderMaterial({
+    depthTest: false,
+    depthWrite: false,
+    uniforms: { image: { value: null }, ground: { value: GROUND } },
+    vertexShader: /* glsl */ `
+      varying vec2 vUv;
+      void main() {
+        vUv = uv;
+        gl_Position = vec4( position.xy, 0.0, 1.0 );
+      }`,
+    fragmentShader: /* glsl */ `
+      uniform sampler2D image;
+      uniform vec3 ground;
+      varying vec2 vUv;
+      void main() {
+        vec4 light = texture2D( image, vUv );
+        // Half floats end here, and no curve knows what to do with what lies beyond.
+        gl_FragColor = vec4( clamp( light.rgb, 0.0, 60000.0 ), 1.0 );
+        #include <tonemapping_fragment>
+        gl_FragColor.rgb = mix( ground, gl_FragColor.rgb, clamp( light.a, 0.0, 1.0 ) );
+        #include <colorspace_fragment>
+      }`,
+  });
+}
