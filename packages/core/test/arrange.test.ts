@@ -7,6 +7,7 @@ import {
   setTogether,
   snapToFaces,
   snapToGrid,
+  snapToVertices,
   type Boxed,
   type Steps,
 } from '@tender-orbit/core/staging';
@@ -79,6 +80,16 @@ describe('staging: snapping and mirroring', () => {
     expect(snapToFaces(near, [a], 0.01)[0]).closeTo(-0.004, 1e-6);
     expect(snapToFaces(near, [a], 0.01).slice(1)).deep.equal([0, 0]);
     expect(snapToFaces(near, [a], 0.001)).deep.equal([0, 0, 0]);
+  });
+
+  it('snaps the nearest pair of vertices together, from any side of a cell, and nothing beyond the reach', () => {
+    const own = [0, 0, 0, 0.1, 0, 0, 0.1, 0.2, 0];
+    const corner = [0.1049, 0.0012, -0.0013, 5, 5, 5];
+    const by = snapToVertices(own, [[0.11, 0.005, 0], corner], 0.006);
+    [0.0049, 0.0012, -0.0013].forEach((v, axis) => expect(by[axis]).closeTo(v, 1e-9));
+    expect(snapToVertices(own, [corner], 0.005)).deep.equal([0, 0, 0]);
+    expect(snapToVertices(own, [[-0.001, -0.001, -0.001]], 0.006)[0]).closeTo(-0.001, 1e-12);
+    expect(snapToVertices(own, [], 0.006)).deep.equal([0, 0, 0]);
   });
 
   it('mirrors there and back', () => {

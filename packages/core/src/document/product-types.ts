@@ -1,4 +1,4 @@
-import type { Finish, PictureSource } from '../finish/index.ts';
+import type { Finish, MaskStroke, PictureSource } from '../finish/index.ts';
 import type { Builder } from './builders.ts';
 import type { Point } from './types.ts';
 
@@ -59,6 +59,8 @@ export interface LabelSlot {
   colour: boolean;
   roughness: number;
   emboss: number;
+  /** What a brush took away of the art, in the label's own u and v. */
+  mask?: MaskStroke[];
 }
 
 /** What fills a slot in a variant. */

@@ -89,6 +89,17 @@ const sheet = shape({
   height: whole('Sheet height', 1, 20000),
 });
 
+const stroke = shape({
+  hide: flag('Brush hides'),
+  radius: finite('Brush radius', 1e-4, 2),
+  points: yup
+    .array()
+    .of(finite('Place of a stroke', -4, 5))
+    .strict()
+    .min(2, 'A stroke has a place at least.')
+    .max(4000, 'A stroke has too many places.'),
+});
+
 const slot = shape({
   id: id('Id'),
   name: name('Slot name'),
@@ -106,6 +117,7 @@ const slot = shape({
   colour: flag('Art changes colour'),
   roughness: finite('Roughness of the art', -1, 1),
   emboss: finite('Emboss', -20, 20),
+  mask: list('Mask strokes', stroke, 400).optional().default(undefined),
 });
 
 const variant = shape({

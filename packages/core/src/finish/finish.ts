@@ -1,3 +1,4 @@
+import type { Mask } from './mask.ts';
 import type { PatternRecipe } from './patterns.ts';
 
 /** Linear Rec.709. */
@@ -12,6 +13,8 @@ export interface PictureSource {
   look: { black: number; white: number; invert: boolean; tint: string } | null;
   /** Read as heights and turned into a normal map. */
   emboss: boolean;
+  /** What a brush took away of it; its alpha. */
+  mask?: Mask;
 }
 
 /** Where an image lands on a part; rotation in radians, as KHR_texture_transform has it. */

@@ -1,4 +1,5 @@
 import { hexToLinear, linearToSrgb, type PictureSource } from './finish.ts';
+import { drawMask, type Mask } from './mask.ts';
 import { patternAt, type PatternRecipe } from './patterns.ts';
 
 /** An 8-bit sRGB picture, RGBA with alpha apart from colour, rows from the top. */
@@ -10,17 +11,18 @@ export interface PixelPicture {
 
 /** What a picture is known by: the same key, the same pixels. */
 export function pictureKey(source: PictureSource): string {
-  return JSON.stringify([source.asset, source.pattern, source.look, source.emboss]);
+  return JSON.stringify([source.asset, source.pattern, source.look, source.emboss, source.mask]);
 }
 
 /**
- * The pixels of a source: its pattern drawn, or `stored` (the decoded file), then levels, tint and emboss.
+ * The pixels of a source: its pattern drawn, or `stored` (the decoded file), then levels, tint, mask and emboss.
  * @param stored the decoded file; not used for a pattern.
  */
 export function makePicture(source: PictureSource, stored?: PixelPicture): PixelPicture {
   const base = source.pattern ? drawPattern(source.pattern) : stored!;
   const adjusted = source.look ? adjust(base, source.look) : base;
-  return source.emboss ? normalMap(adjusted) : adjusted;
+  const masked = source.mask ? cutOut(adjusted, source.mask) : adjusted;
+  return source.emboss ? normalMap(masked) : masked;
 }
 
 /** A pattern as a picture; four samples a pixel, so that edges are smooth. */
@@ -62,6 +64,39 @@ function adjust({ width, height, data }: PixelPicture, look: NonNullable<Picture
     for (let c = 0; c < 3; c++) out[i + c] = table[c][data[i + c]];
     out[i + 3] = data[i + 3];
   }
+  return { width, height, data: out };
+}
+
+/** Most pixels along a side of art that is laid out. */
+const LAID_OUT = 2048;
+
+/** Repeated, moved and turned art as one picture of the whole label, as KHR_texture_transform has it; nearest pixels. */
+function layOut({ width, height, data }: PixelPicture, place: NonNullable<Mask['place']>): PixelPicture {
+  const { offset, repeat, rotation } = place;
+  const size = [width * repeat[0], height * repeat[1]].map((s) =>
+    Math.min(LAID_OUT, Math.max(16, Math.round(Math.abs(s)))),
+  );
+  const [c, s] = [Math.cos(rotation), Math.sin(rotation)];
+  const out = new Uint32Array(size[0] * size[1]);
+  const from = new Uint32Array(new Uint8Array(data).buffer);
+  const wrap = (v: number, n: number): number => Math.min(n - 1, Math.floor((v - Math.floor(v)) * n));
+  for (let y = 0; y < size[1]; y++) {
+    for (let x = 0; x < size[0]; x++) {
+      const [u, v] = [((x + 0.5) / size[0]) * repeat[0], ((y + 0.5) / size[1]) * repeat[1]];
+      const column = wrap(u * c + v * s + offset[0], width);
+      out[y * size[0] + x] = from[wrap(v * c - u * s + offset[1], height) * width + column];
+    }
+  }
+  return { width: size[0], height: size[1], data: new Uint8ClampedArray(out.buffer) };
+}
+
+function cutOut(picture: PixelPicture, mask: Mask): PixelPicture {
+  const { width, height, data } = mask.place ? layOut(picture, mask.place) : picture;
+  const kept = drawMask(mask, width, height);
+  const out = new Uint8ClampedArray(data);
+  kept.forEach((share, i) => {
+    out[i * 4 + 3] = data[i * 4 + 3] * share;
+  });
   return { width, height, data: out };
 }
 

@@ -9,6 +9,8 @@ export interface ShownPart {
   finish: Finish;
   /** A projected label's own triangles, which lie on those of part `index`. */
   shell?: Mesh;
+  /** The slot whose label that is. */
+  slot?: string;
 }
 
 /** The variant of that id, or the product's first. */
@@ -51,6 +53,7 @@ function resolve(product: ProductDocument, variant: Variant, meshes: readonly Me
           shells.push({
             index: part.index,
             shell,
+            slot: slot.id,
             finish: printed(withArt(finish, slot, fill, sheet)),
           });
       }
@@ -82,9 +85,19 @@ function withArt(finish: Finish, slot: LabelSlot, fill: SlotFill, sheet: Sheet):
   const { look } = fill;
   const plain = look.black === 0 && look.white === 1 && !look.invert && look.tint.toUpperCase() === '#FFFFFF';
   const picture: PictureSource = { ...sheet.picture, look: plain ? sheet.picture.look : look };
+  const rotation = (slot.rotation * Math.PI) / 180;
+  const masked = Boolean(slot.mask?.length);
+  const still = rotation === 0 && [...slot.offset, slot.repeat[0] - 1, slot.repeat[1] - 1].every((v) => v === 0);
+  if (slot.mask?.length) {
+    picture.mask = { aspect: slot.height / slot.width, strokes: slot.mask };
+    if (!still) picture.mask.place = { offset: slot.offset, repeat: slot.repeat, rotation };
+  }
   const use = (source: PictureSource, strength: number): TextureUse => ({
-    ...{ image: 0, picture: source, strength, offset: slot.offset, scale: slot.repeat },
-    rotation: (slot.rotation * Math.PI) / 180,
+    ...{ image: 0, picture: source, strength },
+    // Art under a mask has been laid out already.
+    ...(masked
+      ? { offset: [0, 0], scale: [1, 1], rotation: 0 }
+      : { offset: slot.offset, scale: slot.repeat, rotation }),
     wrap: ['repeat', 'repeat'],
   });
   const textures = { ...finish.textures };

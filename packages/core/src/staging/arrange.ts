@@ -99,6 +99,39 @@ export function snapToFaces(thing: Boxed, others: readonly Boxed[], reach: numbe
   return out;
 }
 
+/**
+ * How far a thing must go so that one of its vertices lies on the nearest vertex of another, where two are closer than
+ * `reach`; the nearest pair counts. Found by a grid of cells as wide as the reach.
+ * @param own and @param others x, y, z of vertices in the world, one after the other.
+ */
+export function snapToVertices(own: ArrayLike<number>, others: readonly ArrayLike<number>[], reach: number): Point {
+  const cell = (v: number): number => Math.floor(v / reach);
+  const cells = new Map<string, number[]>();
+  for (let i = 0; i < own.length; i += 3) {
+    const key = `${cell(own[i])} ${cell(own[i + 1])} ${cell(own[i + 2])}`;
+    const known = cells.get(key);
+    if (known) known.push(i);
+    else cells.set(key, [i]);
+  }
+  let best = reach;
+  let out: Point = [0, 0, 0];
+  const look = (x: number, y: number, z: number, key: string): void => {
+    for (const i of cells.get(key) ?? []) {
+      const by: Point = [x - own[i], y - own[i + 1], z - own[i + 2]];
+      const far = Math.hypot(...by);
+      if (far < best) [best, out] = [far, by];
+    }
+  };
+  for (const other of others)
+    for (let i = 0; i < other.length; i += 3) {
+      const [x, y, z] = [other[i], other[i + 1], other[i + 2]];
+      for (let a = -1; a <= 1; a++)
+        for (let b = -1; b <= 1; b++)
+          for (let c = -1; c <= 1; c++) look(x, y, z, `${cell(x) + a} ${cell(y) + b} ${cell(z) + c}`);
+    }
+  return out;
+}
+
 /** A place and direction seen in a mirror that stands upright through `x` = `at`. */
 export function mirrored(position: Point, turn: number, plane = 0): { position: Point; turn: number } {
   return { position: [2 * plane - position[0], position[1], position[2]], turn: -turn };

@@ -2,12 +2,12 @@
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
-import { inverse, transformPoint } from '@tender-orbit/core/geometry';
-import { modelKey, placeLabel } from '@tender-orbit/core/product';
+import { modelKey } from '@tender-orbit/core/product';
 import { useDesk, type DeskView } from '../stores/index.ts';
 import { artIn, LOADED } from '../viewer/loaded.ts';
 import { modelOf } from '../viewer/models.ts';
 import { StageView } from '../viewer/stage-view.ts';
+import LabelHandles from './LabelHandles.vue';
 import { productTableau } from './product-tableau.ts';
 import UvView from './UvView.vue';
 
@@ -31,28 +31,8 @@ const tableau = computed(() =>
     : null,
 );
 
-let placing = '';
-/** Puts the waiting label where the product is pressed, and takes it along until it is let go. */
-function placeLabelAt(event: PointerEvent): void {
-  if (!desk.placing || (event.type === 'pointermove' && !placing)) return;
-  event.stopPropagation();
-  if (event.type === 'pointerup') {
-    placing = '';
-    desk.placing = '';
-    return;
-  }
-  if (event.type === 'pointerdown') placing = `label-${Date.now()}`;
-  const slot = product.slots.find((s) => s.id === desk.placing);
-  const matrix = tableau.value?.instances[0]?.matrix;
-  const spot = view.value?.spotAt(event.clientX, event.clientY);
-  if (!slot || !matrix || !spot) return;
-  const { point, normal } = spot;
-  const back = inverse(matrix);
-  const from = transformPoint(back, [0, 0, 0]);
-  const at = transformPoint(back, [...point] as [number, number, number]);
-  const way = transformPoint(back, [...normal] as [number, number, number]).map((v, a) => v - from[a]);
-  desk.editSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, at, way), placing);
-}
+const handled = computed(() => product.slots.find((s) => s.id === desk.placing));
+const frames = ref(0);
 useResizeObserver(surround, ([entry]) => {
   const { width, height } = entry.contentRect;
   size.value = { width: Math.max(1, Math.floor(width)), height: Math.max(1, Math.floor(height)) };
@@ -70,6 +50,7 @@ onMounted(() => {
       move: () => undefined,
       turn: () => undefined,
       leaveCamera: () => (framed.value = false),
+      drawn: () => frames.value++,
     });
     view.value.resize(size.value.width, size.value.height);
   } catch {
@@ -122,26 +103,23 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
       <button v-if="!framed" type="button" class="chip" @click="framed = true">Frame product</button>
       <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = !clay">Clay</button>
     </div>
-    <div
-      ref="surround"
-      class="surround"
-      :class="{ placing: desk.placing }"
-      @pointerdown.capture="placeLabelAt"
-      @pointermove.capture="placeLabelAt"
-      @pointerup.capture="placeLabelAt"
-    >
+    <div ref="surround" class="surround">
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
       <canvas ref="canvas" data-test="product-canvas" :aria-label="product.name" />
       <p v-if="!model" class="dim loading">Reading the model...</p>
+      <LabelHandles
+        v-if="handled && view && tableau"
+        :slot-data="handled"
+        :view="view"
+        :matrix="tableau.instances[0].matrix"
+        :frames="frames"
+      />
       <UvView v-if="desk.view === 'uv'" />
     </div>
   </section>
 </template>
 
 <style scoped>
-.placing canvas {
-  cursor: crosshair;
-}
 canvas {
   position: absolute;
   inset: 0;

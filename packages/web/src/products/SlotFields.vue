@@ -12,6 +12,11 @@ const { slotData: slot } = defineProps<{ slotData: LabelSlot }>();
 const desk = useDesk();
 const fill = computed(() => desk.fillOf(slot.id));
 const look = computed<ArtLook>(() => fill.value?.look ?? plainLook());
+const held = computed(() => desk.placing === slot.id);
+const BRUSHES = [
+  ['hide', 'Rub out'],
+  ['show', 'Bring back'],
+] as const;
 const NAMES: Record<Projection, string> = { uv: 'over the whole part', planar: 'straight on', round: 'wrapped round' };
 
 function set(label: string, values: Partial<LabelSlot>, gesture = ''): void {
@@ -130,18 +135,46 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
         @change="(v, g) => set('Round label', { corner: v / 200 }, g)"
       />
     </template>
-    <button
-      v-if="slot.projection !== 'uv'"
-      type="button"
-      class="chip"
-      :class="{ on: desk.placing === slot.id }"
-      :aria-pressed="desk.placing === slot.id"
-      title="Then press where its middle should be, and drag it"
-      data-test="place-label"
-      @click="desk.placing = desk.placing === slot.id ? '' : slot.id"
-    >
-      Place on the product
-    </button>
+    <div class="row channels">
+      <button
+        type="button"
+        class="chip"
+        :class="{ on: held }"
+        :aria-pressed="held"
+        title="Press the product to put its middle there; pull a corner, a side or the ring above it"
+        data-test="place-label"
+        @click="desk.placing = held ? '' : slot.id"
+      >
+        Handle on the product
+      </button>
+      <template v-if="held && fill">
+        <button
+          v-for="[key, label] in BRUSHES"
+          :key="key"
+          type="button"
+          class="chip"
+          :class="{ on: desk.brush === key }"
+          :aria-pressed="desk.brush === key"
+          :data-test="`brush-${key}`"
+          @click="desk.brush = desk.brush === key ? '' : key"
+        >
+          {{ label }}
+        </button>
+      </template>
+      <button v-if="slot.mask?.length" type="button" class="chip" @click="set('Clear mask', { mask: [] })">
+        Clear mask
+      </button>
+    </div>
+    <NumberField
+      v-if="desk.brush && held"
+      label="Brush"
+      unit="%"
+      :value="desk.brushWidth * 100"
+      :min="1"
+      :max="100"
+      :step="0.5"
+      @change="(v) => (desk.brushWidth = v / 100)"
+    />
     <details>
       <summary>How the art lies and what it changes</summary>
       <NumberField

@@ -3,13 +3,18 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import IconButton from '../controls/IconButton.vue';
 import ThingGlyph from '../setlist/ThingGlyph.vue';
-import { useDesk } from '../stores/index.ts';
+import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
 
 /** All looks of the product side by side, each traced small; a click shows one, its name is edited in place. */
 const desk = useDesk();
+const campaign = useCampaign();
 const SIDE = 220;
 const product = computed(() => desk.product!);
+/** Products that the variant in hand may be copied to. */
+const others = computed(() =>
+  [...campaign.products].filter(([key]) => key !== desk.id).map(([key, p]): [string, string] => [key, p.name]),
+);
 const summary = computed(() => {
   const { sheets, finishes, variants } = product.value;
   const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
@@ -28,6 +33,14 @@ function sheetsOf(id: string): string {
     <div class="about">
       <h2>Variants</h2>
       <p class="dim">{{ summary }}</p>
+      <v-menu v-if="others.length">
+        <template #activator="{ props }">
+          <button v-bind="props" type="button" class="chip" data-test="carry-variant">Copy to...</button>
+        </template>
+        <v-list density="compact" bg-color="surface-bright">
+          <v-list-item v-for="[key, name] in others" :key="key" :title="name" @click="desk.carryTo(key)" />
+        </v-list>
+      </v-menu>
     </div>
     <ul class="scroll">
       <li v-for="variant in product.variants" :key="variant.id" :class="{ on: variant.id === desk.variant?.id }">

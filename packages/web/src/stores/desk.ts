@@ -9,7 +9,7 @@ import {
   type SlotFill,
 } from '@tender-orbit/core/document';
 import type { Finish } from '@tender-orbit/core/finish';
-import { builtDocument, variantOf, withBuilder } from '@tender-orbit/core/product';
+import { builtDocument, carryVariant, variantOf, withBuilder } from '@tender-orbit/core/product';
 import { api, type StoredDocument } from '../api/index.ts';
 import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
@@ -28,8 +28,11 @@ export const useDesk = defineStore('desk', () => {
   const view = ref<DeskView>('look');
   /** A finish that was picked up, to be dropped on other parts. */
   const held = ref<Finish | null>(null);
-  /** The slot that the next click on the product puts its label at; empty for none. */
+  /** The slot whose label is handled on the product itself; empty for none. */
   const placing = ref('');
+  /** What pressing the label does then: nothing but moving it, or painting its mask; the brush's width is a share of it. */
+  const brush = ref<'' | 'hide' | 'show'>('');
+  const brushWidth = ref(0.08);
 
   const product = computed(() => campaign.products.get(id.value));
   const variant = computed(() => product.value && variantOf(product.value, variantId.value));
@@ -38,7 +41,9 @@ export const useDesk = defineStore('desk', () => {
     const own = product.value?.parts[part.value];
     return variant.value?.finishes.find((f) => f.part === own?.index)?.finish ?? own?.finish ?? 0;
   });
+  watch(placing, () => (brush.value = ''));
   watch(id, () => {
+    placing.value = '';
     part.value = 0;
     variantId.value = product.value?.variants[0]?.id ?? '';
   });
@@ -127,6 +132,17 @@ export const useDesk = defineStore('desk', () => {
     edit('Add variant', (draft) => void draft.variants.push(made));
     variantId.value = made.id;
   }
+  /** Gives another product the variant in hand, and says what found no place there. */
+  function carryTo(other: string): void {
+    const [from, to] = [product.value, campaign.products.get(other)];
+    if (!from || !to || !variant.value) return;
+    const { product: next, left } = carryVariant(from, variant.value.id, to, fresh);
+    documents.edit('product', other, `Copy variant "${variant.value.name}" here`, (draft) => {
+      Object.assign(draft, next);
+    });
+    const rest = left.length > 0 ? ` It has no ${left.slice(0, 4).join(', ')}: these were left out.` : '';
+    notices.done(`"${variant.value.name}" is a variant of ${to.name} now.${rest}`);
+  }
   function removeVariant(which: string): void {
     if ((product.value?.variants.length ?? 0) < 2) {
       notices.refuse('A product keeps at least one variant: add another before deleting this one.');
@@ -186,8 +202,8 @@ export const useDesk = defineStore('desk', () => {
   }
 
   return {
-    ...{ id, part, variantId, view, held, placing, product, variant, finish, unused },
+    ...{ id, part, variantId, view, held, placing, brush, brushWidth, product, variant, finish, unused },
     ...{ edit, fresh, make, duplicate, rebuild, addSheet, fillOf, fill, editSlot },
-    ...{ addVariant, removeVariant, renameVariant, wear, dress, removeUnused },
+    ...{ addVariant, carryTo, removeVariant, renameVariant, wear, dress, removeUnused },
   };
 });

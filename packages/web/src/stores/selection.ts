@@ -3,14 +3,14 @@ import { computed, ref } from 'vue';
 import type { SetDocument } from '@tender-orbit/core/document';
 import { emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
 import type { Tableau } from '@tender-orbit/core/motion';
-import { snapToFaces, snapToGrid, type Boxed, type Steps } from '@tender-orbit/core/staging';
+import { snapToFaces, snapToGrid, snapToVertices, type Boxed, type Steps } from '@tender-orbit/core/staging';
 import { kindOf } from '../things/kind-of.ts';
-import { boxesIn } from '../viewer/boxes.ts';
+import { boxesIn, verticesOf } from '../viewer/boxes.ts';
 import { useCampaign } from './campaign.ts';
 import { useStage } from './stage.ts';
 
 type Spot = [number, number, number];
-/** How near faces must come to snap together, metres. */
+/** How near faces or vertices must come to snap together, metres. */
 const REACH = 0.006;
 
 export interface Held {
@@ -30,6 +30,7 @@ export const useSelection = defineStore('selection', () => {
   /** Metres; 0 is off. */
   const grid = ref(0);
   const faces = ref(false);
+  const vertices = ref(false);
   const copied = ref<{ position: Spot; turn?: number; tilt?: number; roll?: number; aim?: Spot } | null>(null);
 
   const all = computed(() => {
@@ -105,6 +106,16 @@ export const useSelection = defineStore('selection', () => {
         to = [to[0] + snap[0], to[1], to[2] + snap[2]];
       }
     }
+    if (vertices.value && tableau) {
+      const own = verticesOf(tableau, id).map((v, i) => v + to[i % 3] - from[i % 3]);
+      const near = [...boxesIn(tableau).keys()].filter((other) => !all.value.includes(other));
+      const snap = snapToVertices(
+        own,
+        near.map((other) => verticesOf(tableau, other)),
+        REACH,
+      );
+      to = [to[0] + snap[0], to[1], to[2] + snap[2]];
+    }
     const by = to.map((v, a) => v - from[a]) as Spot;
     const going = all.value.includes(id) ? all.value : [id, ...mates(id)];
     moveBy(new Map(going.map((other) => [other, by])), label, gesture);
@@ -142,7 +153,7 @@ export const useSelection = defineStore('selection', () => {
   }
 
   return {
-    ...{ isolated, grid, faces, copied, all },
+    ...{ isolated, grid, faces, vertices, copied, all },
     ...{ heldOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
   };
 });

@@ -99,6 +99,16 @@ function flip(guide: string): void {
         >
           faces
         </button>
+        <button
+          type="button"
+          class="chip"
+          :class="{ on: selection.vertices }"
+          :aria-pressed="selection.vertices"
+          data-test="snap-vertices"
+          @click="selection.vertices = !selection.vertices"
+        >
+          vertices
+        </button>
       </div>
       <h4>Measure</h4>
       <div class="row">

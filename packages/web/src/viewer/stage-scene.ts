@@ -87,6 +87,7 @@ export class StageScene {
           for (const solid of filling ? [false, true] : [false]) {
             const mesh = new Mesh(this.geometry(part.shell ?? model.meshes[part.index]), dress(part.finish, solid));
             mesh.userData.part = part.index;
+            mesh.userData.slot = part.slot;
             if (filling) mesh.userData.solid = solid;
             mesh.castShadow = shadows && (clay || filling || part.finish.transmission === 0);
             group.add(mesh);

@@ -3,6 +3,7 @@ import {
   Mesh,
   PCFShadowMap,
   PerspectiveCamera,
+  Plane,
   Raycaster,
   SRGBColorSpace,
   Vector2,
@@ -29,8 +30,11 @@ export interface SurfaceSpot {
   point: [number, number, number];
   normal: [number, number, number];
   eye: [number, number, number];
-  /** Which part of the model was clicked. */
+  /** Which part of the model was clicked, and the slot of the label that lies there; empty for none. */
   part: number;
+  slot: string;
+  /** The surface's own u and v there. */
+  uv: [number, number];
 }
 
 export interface StageViewEvents {
@@ -41,6 +45,8 @@ export interface StageViewEvents {
   turn: (id: string, degrees: number, gesture: string) => void;
   /** A click on a surface, before it picks; true when something was waiting for it. World space. */
   mark?: (spot: SurfaceSpot) => boolean;
+  /** A frame was drawn: what is laid over the picture follows. */
+  drawn?: () => void;
   /** The person looks round by themselves. */
   leaveCamera: () => void;
 }
@@ -262,6 +268,7 @@ export class StageView {
     this.drawn++;
     this.canvas.dataset.drawn = String(this.drawn);
     this.canvas.dataset.milliseconds = this.lastMilliseconds.toFixed(0);
+    this.events.drawn?.();
   }
 
   private readonly onDown = (event: PointerEvent): void => {
@@ -281,13 +288,32 @@ export class StageView {
     this.events.pick((object?.userData.thing as string | undefined) ?? '', more);
   };
 
-  /** The surface at a place of the window; null where there is none. */
-  spotAt(clientX: number, clientY: number): SurfaceSpot | null {
-    const hit = this.hitAt(clientX, clientY);
+  /** The surface at a place of the window; null where there is none. @param only takes meshes by their part and slot. */
+  spotAt(
+    clientX: number,
+    clientY: number,
+    only: (of: Partial<Pick<SurfaceSpot, 'part' | 'slot'>>) => boolean = () => true,
+  ): SurfaceSpot | null {
+    const hit = this.hitAt(clientX, clientY, only);
     return hit ? this.spotOf(hit) : null;
   }
 
-  private hitAt(clientX: number, clientY: number): Intersection | undefined {
+  /** Where a point of the set is in the picture, CSS pixels from its upper left. */
+  toScreen(point: readonly number[]): [number, number] {
+    const { x, y } = new Vector3(point[0], point[1], point[2]).project(this.camera);
+    return [((x + 1) / 2) * this.width, ((1 - y) / 2) * this.height];
+  }
+
+  /** Where the ray through a place of the window meets a plane; null when it runs along it or away. */
+  onPlane(clientX: number, clientY: number, point: readonly number[], normal: readonly number[]): number[] | null {
+    const plane = new Plane().setFromNormalAndCoplanarPoint(
+      new Vector3(normal[0], normal[1], normal[2]),
+      new Vector3(point[0], point[1], point[2]),
+    );
+    return this.rayAt(clientX, clientY).ray.intersectPlane(plane, new Vector3())?.toArray() ?? null;
+  }
+
+  private rayAt(clientX: number, clientY: number): Raycaster {
     const box = this.canvas.getBoundingClientRect();
     const ray = new Raycaster();
     ray.layers.enable(OVERLAY);
@@ -295,18 +321,38 @@ export class StageView {
       new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2),
       this.camera,
     );
+    return ray;
+  }
+
+  private hitAt(
+    clientX: number,
+    clientY: number,
+    only: (of: Partial<Pick<SurfaceSpot, 'part' | 'slot'>>) => boolean = () => true,
+  ): Intersection | undefined {
+    const ray = this.rayAt(clientX, clientY);
     const targets = [...this.stage.pickable(), ...(this.picture?.throughCamera ? [] : this.stage.lightFaces())];
     ray.params.Line.threshold = OUTLINE_REACH;
     // A thing that is hidden from the camera can be had by its outline only.
     return ray
       .intersectObjects(targets, true)
-      .find(({ object }) => !(object instanceof Mesh) || (object.material as Material).colorWrite);
+      .find(
+        ({ object }) =>
+          (!(object instanceof Mesh) || (object.material as Material).colorWrite) && only(object.userData),
+      );
   }
 
   private spotOf(hit: Intersection): SurfaceSpot | null {
     if (!hit.normal) return null;
     const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
-    const part = (hit.object.userData.part as number | undefined) ?? -1;
-    return { point: hit.point.toArray(), normal: normal.toArray(), eye: this.camera.position.toArray(), part };
+    const { part = -1, slot = '' } = hit.object.userData as { part?: number; slot?: string };
+    const uv: [number, number] = hit.uv ? [hit.uv.x, hit.uv.y] : [0, 0];
+    return {
+      point: hit.point.toArray(),
+      normal: normal.toArray(),
+      eye: this.camera.position.toArray(),
+      part,
+      slot,
+      uv,
+    };
   }
 }
