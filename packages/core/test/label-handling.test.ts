@@ -150,6 +150,40 @@ describe('finish: a mask by brush', () => {
   });
 });
 
+describe('product: a film on a screen', () => {
+  const frames = ['a', 'b', 'c'].map((c) => c.repeat(64));
+  const card = builtDocument('Screen', newBuilder('device'));
+  const look = { black: 0, white: 1, invert: false, tint: '#FFFFFF' };
+  const screen = card.slots[0];
+  const product: ProductDocument = {
+    ...card,
+    sheets: [
+      {
+        ...{ id: 's', name: 'Film', width: 16, height: 9, film: frames },
+        picture: { asset: frames[0], pattern: null, look: null, emboss: false },
+      },
+    ],
+    variants: [{ ...card.variants[0], fills: [{ slot: screen.id, sheet: 's', look }] }],
+  };
+  const meshes = builtMeshes(modelKey(product))!;
+  const shown = (frame: number): string | undefined =>
+    shownParts(product, '', meshes, frame).find((p) => p.index === screen.part)!.finish.textures.baseColor?.picture
+      ?.asset;
+
+  it('shows one frame a frame, over and over', () => {
+    expect([0, 1, 2, 3, 7].map(shown)).deep.equal([0, 1, 2, 0, 1].map((i) => frames[i]));
+    expect(shown(1.5)).equal(frames[1]);
+    expect(shown(-1)).equal(frames[2]);
+    expect(shownParts(product, '', meshes, 4)).equal(shownParts(product, '', meshes, 1));
+  });
+
+  it('is refused when its frames are no stored files', () => {
+    expect(validateDocument('product', product).sheets[0].film).deep.equal(frames);
+    const bad = { ...product, sheets: [{ ...product.sheets[0], film: ['x'] }] };
+    expect(() => validateDocument('product', bad)).throw(/Frame of a film/);
+  });
+});
+
 describe('product: a variant carried to another product', () => {
   const jar = (): ProductDocument => builtDocument('Jar', TURNED_PRESETS.jar);
   let count = 0;

@@ -20,7 +20,12 @@ export interface Sheet {
   /** Pixels. */
   width: number;
   height: number;
+  /** A film: the stored pictures of its frames, one for each frame of a shot, over and over. `picture` is the first. */
+  film?: string[];
 }
+
+/** As many frames a film on a product may have. */
+export const LONGEST_FILM = 480;
 
 export const PROJECTIONS = ['uv', 'planar', 'round'] as const;
 /** How art lands on a part: on its own uv, straight from the front, or wrapped round the vertical axis. */

@@ -1,8 +1,8 @@
 import * as yup from 'yup';
 import { PATTERN_KINDS, TEXTURE_SLOTS } from '../finish/index.ts';
 import { builderSchema } from './builders.ts';
-import { finite, flag, hex, id, list, name, numbers, oneOf, point, shape, share, text, whole } from './fields.ts';
-import { PROJECTIONS, UNWRAPS } from './product-types.ts';
+import { finite, flag, hash, hex, id, list, name, numbers, oneOf, point, shape, share, text, whole } from './fields.ts';
+import { LONGEST_FILM, PROJECTIONS, UNWRAPS } from './product-types.ts';
 
 /** A stored file, or none. */
 const fileOf = (label: string): yup.AnySchema =>
@@ -87,6 +87,7 @@ const sheet = shape({
   picture,
   width: whole('Sheet width', 1, 20000),
   height: whole('Sheet height', 1, 20000),
+  film: list('Frames of a film', hash('Frame of a film'), LONGEST_FILM).optional().default(undefined),
 });
 
 const stroke = shape({

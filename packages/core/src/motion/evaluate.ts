@@ -87,7 +87,9 @@ export function evaluate(set: SetDocument, shot: ShotDocument, frame: number, co
     );
   }
   const tops: Placed = new Map();
-  const instances = inOrder(at.products.filter((p) => p.visible)).flatMap((p) => placeProduct(p, at, context, tops));
+  const instances = inOrder(at.products.filter((p) => p.visible)).flatMap((p) =>
+    placeProduct(p, at, context, tops, frame),
+  );
   return {
     frame,
     seed: shot.seed,
@@ -195,12 +197,18 @@ export function blockTop(block: BlockSurface, x: number, z: number): number {
   return base + (block.height * step) / block.steps;
 }
 
-function placeProduct(item: SetProduct, set: SetDocument, context: EvaluateContext, tops: Placed): TableauInstance[] {
+function placeProduct(
+  item: SetProduct,
+  set: SetDocument,
+  context: EvaluateContext,
+  tops: Placed,
+  frame: number,
+): TableauInstance[] {
   const product = context.products.get(item.product);
   const model = product && modelKey(product);
   const meshes = model && context.meshes(model);
   if (!product || !meshes) return [];
-  const parts = shownParts(product, item.variant, meshes);
+  const parts = shownParts(product, item.variant, meshes, frame);
   const placed = (position: Vec3): number[] =>
     placementMatrix(position, item.turn, item.tilt, item.roll, product.scale * item.scale);
   const position: Vec3 = [...item.position];

@@ -20,22 +20,36 @@ export function variantOf(product: ProductDocument, id: string): Variant {
 
 const bySlot = new WeakMap<Mesh, Map<string, Mesh>>();
 
+/** Results kept of one product: a film has one a frame. */
+const KEPT = 64;
+
 /**
  * The parts that a variant shows, with its finishes and art; labels that are projected come after the part they lie on.
  * Results for the same document are the same objects, so that later steps recognise them.
+ * @param frame of the shot, from 0: which frame films show.
  */
-export function shownParts(product: ProductDocument, id: string, meshes: readonly Mesh[]): ShownPart[] {
-  const known = remembered.get(product)?.get(id);
+export function shownParts(product: ProductDocument, id: string, meshes: readonly Mesh[], frame = 0): ShownPart[] {
+  const at = (sheet: Sheet): number => filmFrame(sheet, frame);
+  const key = [id, ...product.sheets.filter((s) => s.film).map(at)].join(' ');
+  const known = remembered.get(product)?.get(key);
   if (known && known.meshes === meshes) return known.parts;
-  const parts = resolve(product, variantOf(product, id), meshes);
+  const parts = resolve(product, variantOf(product, id), meshes, frame);
   const all = remembered.get(product) ?? new Map();
-  remembered.set(product, all.set(id, { meshes, parts }));
+  if (all.size >= KEPT) all.clear();
+  remembered.set(product, all.set(key, { meshes, parts }));
   return parts;
 }
+
+/** Which frame of its film a sheet shows; 0 without one. */
+function filmFrame({ film }: Sheet, frame: number): number {
+  const count = film?.length ?? 0;
+  return count > 0 ? ((Math.floor(frame) % count) + count) % count : 0;
+}
+
 const remembered = new WeakMap<ProductDocument, Map<string, { meshes: readonly Mesh[]; parts: ShownPart[] }>>();
 
-function resolve(product: ProductDocument, variant: Variant, meshes: readonly Mesh[]): ShownPart[] {
-  const sheets = new Map(product.sheets.map((sheet) => [sheet.id, sheet]));
+function resolve(product: ProductDocument, variant: Variant, meshes: readonly Mesh[], frame: number): ShownPart[] {
+  const sheets = new Map(product.sheets.map((sheet) => [sheet.id, shotAt(sheet, frame)]));
   const out: ShownPart[] = [];
   for (const part of product.parts) {
     if (!part.visible || variant.hidden.includes(part.index) || part.index >= meshes.length) continue;
@@ -61,6 +75,11 @@ function resolve(product: ProductDocument, variant: Variant, meshes: readonly Me
     out.push({ index: part.index, finish }, ...shells);
   }
   return out;
+}
+
+function shotAt(sheet: Sheet, frame: number): Sheet {
+  const asset = sheet.film?.[filmFrame(sheet, frame)];
+  return asset ? { ...sheet, picture: { ...sheet.picture, asset } } : sheet;
 }
 
 /** What is printed on a part covers it: on glass it is ink, not tinted glass. Where the art is clear the part shows. */

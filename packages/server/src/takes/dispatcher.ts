@@ -264,7 +264,7 @@ export function filePaths(
 ): Record<string, string> {
   const hashes = Object.values(products).flatMap((p) => [
     p.model,
-    ...p.sheets.map((s) => s.picture.asset),
+    ...p.sheets.flatMap((s) => [s.picture.asset, ...(s.film ?? [])]),
     ...p.finishes.flatMap((f) => Object.values(f.textures).map((use) => use?.picture?.asset ?? '')),
   ]);
   const worn = set.surfaces.flatMap((s) =>

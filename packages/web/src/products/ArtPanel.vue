@@ -56,7 +56,7 @@ function choosePart(slot: LabelSlot): void {
           type="file"
           multiple
           class="sr-only"
-          accept=".png,.jpg,.jpeg,.webp,.svg,.pdf"
+          accept=".png,.jpg,.jpeg,.webp,.svg,.pdf,.mp4,.webm,.mov"
           data-test="art-input"
           @change="take"
         />

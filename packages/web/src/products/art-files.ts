@@ -1,3 +1,4 @@
+import { LONGEST_FILM } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 
 /** Longest edge that art is kept at, pixels: enough to fill a 4K frame with a label. */
@@ -11,15 +12,21 @@ export interface ArtPage {
   file: Blob;
   width: number;
   height: number;
+  /** The other frames of a film, which `file` begins. */
+  film?: Blob[];
 }
 
+/** Longest edge that a film's frames are kept at, pixels. */
+const FILMED = 1280;
+
 /**
- * The pictures in a file: itself, or each page of a PDF drawn at `dpi`. Vector art is drawn; pictures that are larger
+ * The pictures in a file: itself, each page of a PDF drawn at `dpi`, or the frames of a film at `rate` a second. Vector art is drawn; pictures that are larger
  * than anything could show are brought down.
  * @throws Problem naming the file when it cannot be read.
  */
-export async function artOf(file: File, dpi: number): Promise<ArtPage[]> {
+export async function artOf(file: File, dpi: number, rate = 24): Promise<ArtPage[]> {
   const name = file.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 110) || 'Art';
+  if (/\.(mp4|webm|mov)$/i.test(file.name)) return [await filmOf(file, name, rate)];
   if (file.type === 'application/pdf' || /\.pdf$/i.test(file.name)) return pagesOf(file, name, dpi);
   const vector = file.type === 'image/svg+xml' || /\.svg$/i.test(file.name);
   const image = await imageOf(file, vector);
@@ -71,15 +78,51 @@ function canvasOf(width: number, height: number): CanvasRenderingContext2D {
   return canvas.getContext('2d', { willReadFrequently: true })!;
 }
 
+/** Each frame of a film as it is shown in the middle of a frame of the shot. */
+async function filmOf(file: File, name: string, rate: number): Promise<ArtPage> {
+  const film = document.createElement('video');
+  const url = URL.createObjectURL(file);
+  const happens = (event: string): Promise<void> =>
+    new Promise((done, fail) => {
+      film.addEventListener(event, () => done(), { once: true });
+      film.addEventListener('error', () => fail(new Error('the film is broken')), { once: true });
+    });
+  try {
+    Object.assign(film, { src: url, muted: true, preload: 'auto' });
+    await happens('loadeddata');
+    const count = Math.max(1, Math.min(LONGEST_FILM, Math.round(film.duration * rate)));
+    const scale = Math.min(1, FILMED / Math.max(film.videoWidth, film.videoHeight));
+    const [width, height] = [film.videoWidth, film.videoHeight].map((v) => Math.max(1, Math.round(v * scale)));
+    const context = canvasOf(width, height);
+    const frames: Blob[] = [];
+    for (let i = 0; i < count; i++) {
+      const there = happens('seeked');
+      film.currentTime = Math.min(Math.max(0, film.duration - 0.001), (i + 0.5) / rate);
+      await there;
+      context.drawImage(film, 0, 0, width, height);
+      frames.push(await blobOf(context.canvas, 'image/jpeg'));
+    }
+    return { name, width, height, file: frames[0], film: frames.slice(1) };
+  } catch {
+    throw new Problem(
+      'art/broken',
+      `"${file.name}" could not be read as a film: bring an MP4 (H.264) or WebM (VP9) file.`,
+      file.name,
+    );
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
+
 async function pngOf(source: CanvasImageSource, width: number, height: number): Promise<Blob> {
   const context = canvasOf(width, height);
   context.drawImage(source, 0, 0, width, height);
   return blobOf(context.canvas);
 }
 
-function blobOf(canvas: HTMLCanvasElement): Promise<Blob> {
+function blobOf(canvas: HTMLCanvasElement, type = 'image/png'): Promise<Blob> {
   return new Promise((done, fail) =>
-    canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('the picture could not be stored'))), 'image/png'),
+    canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('the picture could not be stored'))), type, 0.92),
   );
 }
 

@@ -2,10 +2,10 @@ import { ref, type Ref } from 'vue';
 import type { LabelSlot } from '@tender-orbit/core/document';
 import type { PatternRecipe, PictureSource } from '@tender-orbit/core/finish';
 import { uploadFile } from '../api/index.ts';
-import { useDesk, useNotices } from '../stores/index.ts';
+import { useCampaign, useDesk, useNotices } from '../stores/index.ts';
 import { artOf, type ArtPage } from './art-files.ts';
 
-const PICTURE = /\.(png|jpe?g|webp|svg|pdf)$/i;
+const PICTURE = /\.(png|jpe?g|webp|svg|pdf|mp4|webm|mov)$/i;
 const busy = ref('');
 
 export function isArt(file: File): boolean {
@@ -50,6 +50,7 @@ export function useArt(): {
   addPattern: (recipe: PatternRecipe, name: string) => string;
 } {
   const desk = useDesk();
+  const campaign = useCampaign();
   const notices = useNotices();
 
   async function bring(files: readonly File[], { slot = '', dpi = 300 } = {}): Promise<void> {
@@ -60,7 +61,7 @@ export function useArt(): {
       const pages: ArtPage[] = [];
       for (const file of art) {
         busy.value = file.name;
-        pages.push(...(await artOf(file, dpi)));
+        pages.push(...(await artOf(file, dpi, campaign.rate.num / campaign.rate.den)));
       }
       const filled = new Set(desk.variant!.fills.map((f) => f.slot));
       const places =
@@ -71,10 +72,17 @@ export function useArt(): {
               desk.product!.slots,
               filled,
             );
-      for (const [i, { name, file, width, height }] of pages.entries()) {
+      for (const [i, { name, file, width, height, film }] of pages.entries()) {
         busy.value = name;
-        const { hash } = await uploadFile(file, () => undefined);
-        const sheet = desk.addSheet({ name, picture: storedPicture(hash), width, height });
+        const frames: string[] = [];
+        for (const frame of [file, ...(film ?? [])]) {
+          if (film) busy.value = `${name}, frame ${frames.length + 1} of ${film.length + 1}`;
+          frames.push((await uploadFile(frame, () => undefined)).hash);
+        }
+        const sheet = desk.addSheet({
+          ...{ name, picture: storedPicture(frames[0]), width, height },
+          ...(film && { film: frames }),
+        });
         if (places[i]) desk.fill(places[i], { sheet }, `Put art on ${nameOf(places[i])}`);
       }
       const placed = places.filter(Boolean).map((id) => nameOf(id!));
