@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiTrashCanOutline } from '@mdi/js';
-import { computed } from 'vue';
+import { computed, nextTick } from 'vue';
 import { plainLook, PROJECTIONS, type ArtLook, type LabelSlot, type Projection } from '@tender-orbit/core/document';
 import FieldRow from '../controls/FieldRow.vue';
 import HexField from '../controls/HexField.vue';
@@ -13,6 +13,13 @@ const desk = useDesk();
 const fill = computed(() => desk.fillOf(slot.id));
 const look = computed<ArtLook>(() => fill.value?.look ?? plainLook());
 const held = computed(() => desk.placing === slot.id);
+const projected = computed(() => slot.projection !== 'uv');
+/** Takes the label in hand on the product, or lets go of it; one that covers its whole part can only be rubbed out. */
+async function handle(): Promise<void> {
+  desk.placing = held.value ? '' : slot.id;
+  await nextTick();
+  if (held.value && !projected.value && fill.value) desk.brush = 'hide';
+}
 const BRUSHES = [
   ['hide', 'Rub out'],
   ['show', 'Bring back'],
@@ -141,11 +148,13 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
         class="chip"
         :class="{ on: held }"
         :aria-pressed="held"
-        title="Press the product to put its middle there; pull a corner, a side or the ring above it"
+        :title="
+          projected ? 'Press the product to put its middle there; pull a corner, a side or the ring above it' : ''
+        "
         data-test="place-label"
-        @click="desk.placing = held ? '' : slot.id"
+        @click="handle"
       >
-        Handle on the product
+        {{ projected ? 'Handle on the product' : 'Rub out on the product' }}
       </button>
       <template v-if="held && fill">
         <button
