@@ -53,3 +53,10 @@ export function decayWithin(distance: f64, reach: f64): f64 {
   const left = 1.0 - distance / reach;
   return left > 0 ? left * left : 0.0;
 }
+
+/** Of linear Rec.709. */
+// @ts-ignore: decorator
+@inline
+export function luminance(r: f64, g: f64, b: f64): f64 {
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}

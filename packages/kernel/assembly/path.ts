@@ -3,10 +3,13 @@ import { C_TANGENT, Camera } from './camera';
 import { Glass } from './glass';
 import { Hit } from './hit';
 import { Lights, Receiver } from './lights';
-import { decayWithin } from './maths';
+import { decayWithin, luminance } from './maths';
 import { Media } from './media';
-import { fresnelDielectric } from './microfacet';
-import { BY_DIFFUSE, BY_EMISSION, BY_GLOSS, BY_TRANSMISSION, Pixel } from './pixel';
+import { leaveSet, meetGlow, meetLight } from './path-ends';
+import { hiddenInterface, scatterGlass } from './path-glass';
+import { sampleLights } from './path-lights';
+import { scatterInSmoke } from './path-smoke';
+import { BY_DIFFUSE, BY_EMISSION, BY_GLOSS, Pixel } from './pixel';
 import { Sampler } from './sampler';
 import {
   at,
@@ -20,14 +23,11 @@ import {
   M_ALPHA_MODE,
   M_CATCHER,
   M_FINISH,
-  M_IOR,
   M_MIRROR_REACH,
-  M_VOLUME,
   material,
   RAY_CAMERA,
   RAY_LIGHTING,
   RAY_REFLECTION,
-  RAY_SHADOW,
   Scene,
   word,
 } from './scene';
@@ -37,13 +37,9 @@ import { IN_PACKET } from './triangles';
 import { Volumes } from './volume';
 
 /** Rays start this far off, metres. */
-const NEAR: f64 = 1e-5;
-/** Glass smoother than this reflects and refracts as a mirror. */
-const SMOOTH: f64 = 0.03;
-/** Display luminance below which light is faint. */
-const FAINT: f64 = 0.06;
+export const NEAR: f64 = 1e-5;
 /** Width of the ray after a matt bounce grows this much a metre: textures are looked up coarsely from there. */
-const MATT_SPREAD: f64 = 0.15;
+export const MATT_SPREAD: f64 = 0.15;
 
 /**
  * One path after the other from the camera, with light sampled at every matt or glossy surface and both ways of finding
@@ -167,7 +163,7 @@ export class Path {
         scene.volumeCount > 0 &&
         this.volumes.collide(this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, t)
       ) {
-        if (!this.scatterInSmoke(this.volumes.t)) return;
+        if (!scatterInSmoke(this, this.volumes.t)) return;
         if (!this.roulette(depth)) return;
         continue;
       }
@@ -180,14 +176,14 @@ export class Path {
         this.tb *= share;
       }
       if (!found) {
-        this.leaveSet();
+        leaveSet(this);
         return;
       }
       this.absorb(t);
       const number = hit.instance;
       const it = instance(scene, number);
       if (word(it, I_KIND) == KIND_LIGHT) {
-        this.meetLight(hit.triangle, t);
+        meetLight(this, hit.triangle, t);
         return;
       }
       this.coneWidth += this.coneSpread * t;
@@ -202,7 +198,7 @@ export class Path {
       const front = s.gx * this.dx + s.gy * this.dy + s.gz * this.dz < 0;
       const glass = s.transmission * (1 - s.metallic);
       const isGlass = glass > 0 && (glass >= 1 || lobe < glass);
-      if (isGlass && this.hiddenInterface(s.material, front)) {
+      if (isGlass && hiddenInterface(this, s.material, front)) {
         this.moveTo(s);
         continue;
       }
@@ -220,18 +216,18 @@ export class Path {
         nz = s.gz * flip;
       }
       if (isGlass) {
-        if (!this.scatterGlass(s, front, nx, ny, nz)) return;
+        if (!scatterGlass(this, s, front, nx, ny, nz)) return;
         this.lastThing = s.thing;
         this.mask = RAY_REFLECTION;
         continue;
       }
-      if (s.er + s.eg + s.eb > 0) this.meetGlow(s, hit.triangle, t);
+      if (s.er + s.eg + s.eb > 0) meetGlow(this, s, hit.triangle, t);
       if (this.bounces >= scene.maxBounces) return;
       this.bsdf.prepare(s, scene, nx, ny, nz, -this.dx, -this.dy, -this.dz);
       this.receive(s.x, s.y, s.z, nx, ny, nz, true, s.thing);
       this.bent = false;
       this.roomSampled = this.lights.hasRoom && this.bounces == 0;
-      this.sampleLights(s, flip, caught);
+      sampleLights(this, s, flip, caught);
       sampler.next();
       const u = sampler.u;
       const v = sampler.v;
@@ -329,74 +325,11 @@ export class Path {
     this.oz = s.z;
   }
 
-  /** A light's own shape was met at distance `t`. */
-  meetLight(light: i32, t: f64): void {
-    const lights = this.lights;
-    if (this.scatters > 0 && !lights.linked(light, this.lastThing)) return;
-    let weight: f64 = 1;
-    if (this.pdf > 0) {
-      if (this.passed) return;
-      weight = this.pdf / (this.pdf + lights.density(this.from, light, this.dx, this.dy, this.dz, this.since(t)));
-    }
-    lights.hit(light, this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, t);
-    if (this.scatters == 0) this.pixel.alpha = 1;
-    this.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(light), this.lobe);
-  }
-
-  /** The surface met glows. */
-  meetGlow(s: Surface, triangle: i32, t: f64): void {
-    let weight: f64 = 1;
-    const light = this.lights.lightOf(s.number, triangle);
-    if (this.pdf > 0 && light >= 0) {
-      if (this.passed) return;
-      weight = this.pdf / (this.pdf + this.lights.density(this.from, light, this.dx, this.dy, this.dz, this.since(t)));
-    }
-    this.add(s.er * weight, s.eg * weight, s.eb * weight, this.scene.lightPasses - 1, this.lobe);
-  }
-
-  /** Distance from where light was last sampled to the hit at `t`: see-through surfaces may lie between. */
-  since(t: f64): f64 {
-    const p = this.from;
-    const x = p.x - this.ox;
-    const y = p.y - this.oy;
-    const z = p.z - this.oz;
-    return Math.sqrt(x * x + y * y + z * z) + t;
-  }
-
-  /** Nothing was met: suns and the room. */
-  leaveSet(): void {
-    const lights = this.lights;
-    const scene = this.scene;
-    for (let i = 0; i < scene.sunCount; i++) {
-      if (this.scatters == 0 || !lights.linked(i, this.lastThing)) continue;
-      if (!lights.sunAlong(i, this.dx, this.dy, this.dz)) continue;
-      let weight: f64 = 1;
-      if (this.pdf > 0) weight = this.passed ? 0.0 : this.pdf / (this.pdf + lights.pdf);
-      this.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(i), this.lobe);
-    }
-    if (this.scatters == 0 && scene.environmentSeen == 0) return;
-    lights.roomAt(this.dx, this.dy, this.dz);
-    let weight: f64 = 1;
-    if (this.pdf > 0 && this.roomSampled) weight = this.passed ? 0.0 : this.pdf / (this.pdf + lights.pdf);
-    if (weight > 0) this.add(lights.r * weight, lights.g * weight, lights.b * weight, scene.lightPasses - 2, this.lobe);
-  }
-
   /** Alpha mask and blend: true when this sample passes the surface by. */
   seeThrough(s: Surface, choice: f64): bool {
     const mode = material(this.scene, s.material, M_ALPHA_MODE);
     if (mode == 0) return false;
     return mode == 1 ? s.alpha < material(this.scene, s.material, M_ALPHA_CUTOFF) : choice >= s.alpha;
-  }
-
-  /** An interface inside a medium of higher priority is not there; keeps the books and says so. */
-  hiddenInterface(m: i32, front: bool): bool {
-    const media = this.media;
-    if (material(this.scene, m, M_VOLUME) == 0) return false;
-    const around = front ? media.current(-1) : media.current(m);
-    if (around < 0 || media.priority(around) <= media.priority(m)) return false;
-    if (front) media.enter(m);
-    else media.leave(m);
-    return true;
   }
 
   /** Beer-Lambert in the medium the path is in. */
@@ -468,348 +401,6 @@ export class Path {
       this.height,
     );
   }
-
-  /** Reflects or refracts at a dielectric and moves the path on. */
-  scatterGlass(s: Surface, front: bool, nx: f64, ny: f64, nz: f64): bool {
-    const media = this.media;
-    const sampler = this.sampler;
-    const volume = material(this.scene, s.material, M_VOLUME) > 0;
-    const from: i32 = volume ? (front ? media.current(-1) : s.material) : -1;
-    const to: i32 = volume ? (front ? s.material : media.current(s.material)) : s.material;
-    const eta = media.ior(to) / media.ior(from);
-    let through = false;
-    if (s.roughness > SMOOTH) {
-      const glass = this.glass;
-      glass.prepare(this.scene.tables, nx, ny, nz, -this.dx, -this.dy, -this.dz, s.roughness, eta, !volume);
-      // Behind a matt surface light is left to straight shadow rays; seen from the camera rough glass gets its own.
-      const sampled = this.bounces == 0;
-      if (sampled) {
-        this.receive(s.x, s.y, s.z, nx, ny, nz, false, s.thing);
-        this.bent = true;
-        this.roomSampled = this.lights.hasRoom;
-        this.sampleLightsAtGlass(s);
-      }
-      sampler.next();
-      const choice = sampler.u;
-      sampler.next();
-      if (!glass.sample(choice, sampler.u, sampler.v)) return false;
-      through = glass.through;
-      const k = glass.value / glass.pdf;
-      this.tr *= k;
-      this.tg *= k;
-      this.tb *= k;
-      this.dx = glass.lx;
-      this.dy = glass.ly;
-      this.dz = glass.lz;
-      if (sampled) {
-        this.pdf = glass.pdf;
-        this.passed = false;
-      } else if (through) this.passed = true;
-      else if (!this.passed) this.pdf = 0;
-      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD * s.roughness);
-    } else {
-      const cos = Math.min(1.0, -(nx * this.dx + ny * this.dy + nz * this.dz));
-      let reflectance = fresnelDielectric(cos, eta);
-      if (!volume) reflectance = (2.0 * reflectance) / (1.0 + reflectance);
-      sampler.next();
-      if (sampler.u < reflectance) {
-        this.dx += 2 * cos * nx;
-        this.dy += 2 * cos * ny;
-        this.dz += 2 * cos * nz;
-        // A mirror image is out of the shadow rays' reach: this path alone finds that light.
-        if (!this.passed) this.pdf = 0;
-      } else {
-        through = true;
-        if (this.bent) this.pdf = 0;
-        else if (this.pdf > 0) this.passed = true;
-        if (volume) this.refract(cos, eta, nx, ny, nz);
-      }
-    }
-    this.moveTo(s);
-    if (this.scatters == 0) this.lobe = through ? BY_TRANSMISSION : BY_GLOSS;
-    this.scatters++;
-    if (!through) return true;
-    this.tr *= s.r;
-    this.tg *= s.g;
-    this.tb *= s.b;
-    if (!volume) return true;
-    if (front) media.enter(s.material);
-    else media.leave(s.material);
-    return true;
-  }
-
-  refract(cos: f64, eta: f64, nx: f64, ny: f64, nz: f64): void {
-    const ratio = 1.0 / eta;
-    const k = 1 - ratio * ratio * (1 - cos * cos);
-    const bend = ratio * cos - Math.sqrt(Math.max(0.0, k));
-    const x = this.dx * ratio + nx * bend;
-    const y = this.dy * ratio + ny * bend;
-    const z = this.dz * ratio + nz * bend;
-    const l = 1.0 / Math.sqrt(x * x + y * y + z * z);
-    this.dx = x * l;
-    this.dy = y * l;
-    this.dz = z * l;
-  }
-
-  /** A collision at distance `t`: light is sampled there and the path goes on by the phase function. */
-  scatterInSmoke(t: f64): bool {
-    const volumes = this.volumes;
-    const sampler = this.sampler;
-    this.absorb(t);
-    this.ox += this.dx * t;
-    this.oy += this.dy * t;
-    this.oz += this.dz * t;
-    this.tr *= volumes.r;
-    this.tg *= volumes.g;
-    this.tb *= volumes.b;
-    if (this.reach >= 0) return false;
-    if (this.scatters == 0) {
-      this.pixel.alpha = 1;
-      this.pixel.depth = t;
-      this.pixel.ar = volumes.r;
-      this.pixel.ag = volumes.g;
-      this.pixel.ab = volumes.b;
-      this.lobe = BY_DIFFUSE;
-    }
-    if (this.bounces >= this.scene.maxBounces) return false;
-    this.receive(this.ox, this.oy, this.oz, 0, 0, 0, false, -1);
-    this.bent = false;
-    this.roomSampled = this.lights.hasRoom && this.bounces == 0;
-    const lights = this.lights;
-    sampler.next();
-    const choice = sampler.u;
-    sampler.next();
-    if (this.scene.lightCount > 0 && lights.sample(this.from, choice, sampler.u, sampler.v)) this.connectSmoke();
-    if (this.roomSampled) {
-      sampler.next();
-      if (lights.sampleRoom(sampler.u, sampler.v)) this.connectSmoke();
-    }
-    sampler.next();
-    this.pdf = volumes.scatter(this.dx, this.dy, this.dz, sampler.u, sampler.v);
-    this.dx = volumes.dx;
-    this.dy = volumes.dy;
-    this.dz = volumes.dz;
-    this.passed = false;
-    this.mask = RAY_LIGHTING;
-    this.lastThing = -1;
-    this.scatters++;
-    this.bounces++;
-    return true;
-  }
-
-  connectSmoke(): void {
-    const lights = this.lights;
-    const value = this.volumes.phaseValue(lights.dx * this.dx + lights.dy * this.dy + lights.dz * this.dz);
-    if (!this.reaches()) return;
-    const weight = this.weigh(value) * value;
-    this.addFrom(
-      lights.r * this.through0 * weight,
-      lights.g * this.through1 * weight,
-      lights.b * this.through2 * weight,
-      this.passOf(),
-      this.lobe,
-    );
-  }
-
-  /** Light pass of the light sample at hand. */
-  // @ts-ignore: decorator
-  @inline
-  passOf(): i32 {
-    const light = this.lights.light;
-    return light < 0 ? this.scene.lightPasses - 2 : this.lights.passOf(light);
-  }
-
-  /** One over the density of the light sample at hand, times its share against a lobe of density `pdf`. */
-  // @ts-ignore: decorator
-  @inline
-  weigh(pdf: f64): f64 {
-    const lights = this.lights;
-    if (lights.only || this.straight) return 1.0 / lights.pdf;
-    return 1.0 / (lights.pdf + pdf);
-  }
-
-  /** Light sampled at an opaque surface: one light, and the room at the first bounce. */
-  sampleLights(s: Surface, flip: f64, caught: bool): void {
-    const lights = this.lights;
-    const sampler = this.sampler;
-    sampler.next();
-    const choice = sampler.u;
-    this.pick = sampler.v;
-    if (this.scene.lightCount > 0) {
-      sampler.next();
-      if (lights.sample(this.from, choice, sampler.u, sampler.v)) this.connect(s, flip, caught);
-    }
-    if (this.roomSampled) {
-      sampler.next();
-      if (lights.sampleRoom(sampler.u, sampler.v)) this.connect(s, flip, caught);
-    }
-  }
-
-  connect(s: Surface, flip: f64, caught: bool): void {
-    const lights = this.lights;
-    const bsdf = this.bsdf;
-    const pixel = this.pixel;
-    if ((lights.dx * s.gx + lights.dy * s.gy + lights.dz * s.gz) * flip <= 0) return;
-    bsdf.evaluate(lights.dx, lights.dy, lights.dz);
-    if (bsdf.pdf <= 0) return;
-    const pdf = bsdf.pdf;
-    let gloss = bsdf.mirror;
-    if (gloss > 0) {
-      const reach = material(this.scene, s.material, M_MIRROR_REACH);
-      if (reach > 0) gloss *= decayWithin(lights.distance, reach);
-    }
-    const mask = lights.mask();
-    const matt = mask & RAY_LIGHTING ? 1.0 : 0.0;
-    const shiny = mask & RAY_REFLECTION ? 1.0 : 0.0;
-    const dr = bsdf.dr * matt;
-    const dg = bsdf.dg * matt;
-    const db = bsdf.db * matt;
-    const gr = (bsdf.gr + gloss) * shiny;
-    const gg = (bsdf.gg + gloss) * shiny;
-    const gb = (bsdf.gb + gloss) * shiny;
-    const first = this.scatters == 0;
-    // Light too faint to be noticed gets a shadow ray only now and then, and counts for more when it does.
-    let boost: f64 = 1;
-    const seen =
-      (luminance(lights.r * (dr + gr) * this.tr, lights.g * (dg + gg) * this.tg, lights.b * (db + gb) * this.tb) /
-        (lights.pdf + pdf)) *
-      <f64>this.scene.exposureScale;
-    if (seen < FAINT) {
-      const odds = Math.max(0.1, seen / FAINT);
-      this.sampler.next();
-      if (this.sampler.u >= odds) return;
-      boost = 1.0 / odds;
-    }
-    let open: f64 = 0;
-    if (first) {
-      open = (luminance(lights.r * (dr + gr), lights.g * (dg + gg), lights.b * (db + gb)) / lights.pdf) * boost;
-      pixel.open += open;
-    }
-    if (!this.reaches()) return;
-    if (first) pixel.shaded += open * luminance(this.through0, this.through1, this.through2);
-    if (caught) return;
-    const weight = this.weigh(pdf) * boost;
-    const r = lights.r * this.through0 * weight;
-    const g = lights.g * this.through1 * weight;
-    const b = lights.b * this.through2 * weight;
-    const pass = this.passOf();
-    if (!first) {
-      this.addFrom(r * (dr + gr), g * (dg + gg), b * (db + gb), pass, this.lobe);
-      return;
-    }
-    this.addFrom(r * dr, g * dg, b * db, pass, BY_DIFFUSE);
-    this.addFrom(r * gr, g * gg, b * gb, pass, BY_GLOSS);
-  }
-
-  /** Adds light sampled at the surface at hand, which is one scattering more than the path has made. */
-  // @ts-ignore: decorator
-  @inline
-  addFrom(r: f64, g: f64, b: f64, light: i32, lobe: i32): void {
-    this.scatters++;
-    this.add(r, g, b, light, lobe);
-    this.scatters--;
-  }
-
-  sampleLightsAtGlass(s: Surface): void {
-    const lights = this.lights;
-    const sampler = this.sampler;
-    sampler.next();
-    const choice = sampler.u;
-    sampler.next();
-    if (this.scene.lightCount > 0 && lights.sample(this.from, choice, sampler.u, sampler.v)) this.connectGlass(s);
-    if (this.roomSampled) {
-      sampler.next();
-      if (lights.sampleRoom(sampler.u, sampler.v)) this.connectGlass(s);
-    }
-  }
-
-  connectGlass(s: Surface): void {
-    const lights = this.lights;
-    const glass = this.glass;
-    glass.evaluate(lights.dx, lights.dy, lights.dz);
-    if (glass.pdf <= 0) return;
-    const value = glass.value;
-    const through = glass.through;
-    const pdf = glass.pdf;
-    if (!this.reaches()) return;
-    const weight = this.weigh(pdf) * value;
-    const pass = this.passOf();
-    const lobe = this.scatters > 0 ? this.lobe : through ? BY_TRANSMISSION : BY_GLOSS;
-    this.addFrom(
-      lights.r * this.through0 * weight * (through ? s.r : 1.0),
-      lights.g * this.through1 * weight * (through ? s.g : 1.0),
-      lights.b * this.through2 * weight * (through ? s.b : 1.0),
-      pass,
-      lobe,
-    );
-  }
-
-  /** Casts the shadow ray for the light sample at hand; what comes through goes into `through`. */
-  reaches(): bool {
-    const lights = this.lights;
-    const p = this.from;
-    const far = lights.distance * (1 - 1e-4);
-    const blocked = walk(this.scene, this.hit, p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, NEAR, far, RAY_SHADOW, true);
-    if (blocked == 1) return false;
-    this.through0 = 1;
-    this.through1 = 1;
-    this.through2 = 1;
-    this.straight = false;
-    if (blocked == 2 && !this.passThrough(far)) return false;
-    if (this.bent && this.straight) return false;
-    if (this.scene.volumeCount > 0) {
-      const share = this.volumes.transmittance(p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, far);
-      if (share <= 0) return false;
-      this.through0 *= share;
-      this.through1 *= share;
-      this.through2 *= share;
-    }
-    return true;
-  }
-
-  /** What see-through surfaces between the last receiver and the light leave of it, into `through`. */
-  passThrough(far: f64): bool {
-    const lights = this.lights;
-    const scene = this.scene;
-    const hit = this.hit;
-    const shade = this.shade;
-    const p = this.from;
-    let near = NEAR;
-    let enteredAt: f64 = 0;
-    let glassy = false;
-    for (let step = 0; step < 24; step++) {
-      if (walk(scene, hit, p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, near, far, RAY_SHADOW, false) == 0) {
-        this.straight = glassy;
-        return true;
-      }
-      const t = hit.t;
-      near = t + NEAR;
-      // Light shapes cast no shadow.
-      if (word(instance(scene, hit.instance), I_KIND) == KIND_LIGHT) continue;
-      shade.at(hit.instance, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, this.time, 0);
-      const m = shade.material;
-      const mode = material(scene, m, M_ALPHA_MODE);
-      const open = mode == 1 ? (shade.alpha < material(scene, m, M_ALPHA_CUTOFF) ? 1.0 : 0.0) : mode == 2 ? 1.0 - shade.alpha : 0.0;
-      const cos = shade.gx * lights.dx + shade.gy * lights.dy + shade.gz * lights.dz;
-      const clear = shade.transmission * (1.0 - shade.metallic);
-      if (clear > 0) glassy = true;
-      const glass = clear * (1.0 - fresnelDielectric(cos, material(scene, m, M_IOR)));
-      if (cos < 0) enteredAt = t;
-      const length = cos >= 0 ? t - enteredAt : 0.0;
-      const solid = (1.0 - open) * glass;
-      this.through0 *= (open + solid * shade.r) * Math.exp(-material(scene, m, M_ABSORPTION) * length);
-      this.through1 *= (open + solid * shade.g) * Math.exp(-material(scene, m, M_ABSORPTION + 1) * length);
-      this.through2 *= (open + solid * shade.b) * Math.exp(-material(scene, m, M_ABSORPTION + 2) * length);
-      if (this.through0 + this.through1 + this.through2 < 1e-4) return false;
-    }
-    return false;
-  }
-}
-
-// @ts-ignore: decorator
-@inline
-function luminance(r: f64, g: f64, b: f64): f64 {
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 
 /** Uniform 0..1 to a tent of radius 1: the pixel filter by importance sampling. */

@@ -24,38 +24,6 @@ import { candidates, exact, IDS, PACKET_BYTES } from './triangles';
 
 const NONE: i32 = i32.MIN_VALUE;
 
-/** Takes a ray, with nothing met so far. */
-// @ts-ignore: decorator
-@inline
-export function setRay(
-  hit: Hit,
-  ox: f64,
-  oy: f64,
-  oz: f64,
-  dx: f64,
-  dy: f64,
-  dz: f64,
-  near: f64,
-  far: f64,
-): void {
-  hit.rays++;
-  hit.t = far;
-  hit.best = <f32>Math.min(far, 3e38);
-  hit.instance = -1;
-  hit.triangle = -1;
-  hit.through = 0;
-  hit.known = -1;
-  hit.ox = ox;
-  hit.oy = oy;
-  hit.oz = oz;
-  hit.dx = dx;
-  hit.dy = dy;
-  hit.dz = dz;
-  hit.near = near;
-  hit.far = far;
-  setLanes(hit.world, f32x4(<f32>ox, <f32>oy, <f32>oz, 0), f32x4(<f32>dx, <f32>dy, <f32>dz, 1), <f32>near);
-}
-
 /**
  * Walks the tree for a ray of the kinds in `mask`. Nearest: leaves the hit in `hit` and returns 1 or 0. Any: 1 when
  * something opaque lies between, 2 when only see-through surfaces do, 0 when nothing does.
@@ -74,7 +42,22 @@ export function walk(
   mask: i32,
   any: bool,
 ): i32 {
-  setRay(hit, ox, oy, oz, dx, dy, dz, near, far);
+  hit.rays++;
+  hit.t = far;
+  hit.best = <f32>Math.min(far, 3e38);
+  hit.instance = -1;
+  hit.triangle = -1;
+  hit.through = 0;
+  hit.known = -1;
+  hit.ox = ox;
+  hit.oy = oy;
+  hit.oz = oz;
+  hit.dx = dx;
+  hit.dy = dy;
+  hit.dz = dz;
+  hit.near = near;
+  hit.far = far;
+  setLanes(hit.world, f32x4(<f32>ox, <f32>oy, <f32>oz, 0), f32x4(<f32>dx, <f32>dy, <f32>dz, 1), <f32>near);
   if (scene.solidCount > 0 && walkTop(scene, hit, scene.nodes, 0, mask, any)) return 1;
   if (any) return hit.through;
   walkLights(scene, hit, mask);
@@ -84,14 +67,14 @@ export function walk(
 /** Lights' own shapes: shadow rays pass them. */
 // @ts-ignore: decorator
 @inline
-export function walkLights(scene: Scene, hit: Hit, mask: i32): void {
+function walkLights(scene: Scene, hit: Hit, mask: i32): void {
   if (mask != RAY_SHADOW && scene.instanceCount > scene.solidCount) {
     walkTop(scene, hit, scene.lightNodes, scene.solidCount, mask, false);
   }
 }
 
 /** Walks a tree over instances, which count from `first`. True when an any-hit walk may stop. */
-export function walkTop(scene: Scene, hit: Hit, nodes: usize, first: i32, mask: i32, any: bool): bool {
+function walkTop(scene: Scene, hit: Hit, nodes: usize, first: i32, mask: i32, any: bool): bool {
   const lanes = hit.world;
   const base = hit.stack;
   let top = base;
@@ -133,7 +116,7 @@ function visit(scene: Scene, hit: Hit, number: i32, mask: i32, any: bool): bool 
 }
 
 /** Holds the ray at hand against a light's own shape. */
-export function meetLight(scene: Scene, hit: Hit, number: i32, it: usize): void {
+function meetLight(scene: Scene, hit: Hit, number: i32, it: usize): void {
   const light = word(it, I_MESH);
   if (!hitLight(scene, hit, light)) return;
   hit.best = <f32>hit.t;
@@ -144,7 +127,7 @@ export function meetLight(scene: Scene, hit: Hit, number: i32, it: usize): void 
 /** Brings the ray into an instance's own space. @returns its lanes there. */
 // @ts-ignore: decorator
 @inline
-export function intoSpace(hit: Hit, it: usize, number: i32): usize {
+function intoSpace(hit: Hit, it: usize, number: i32): usize {
   const flags = word(it, I_FLAGS);
   if (flags & FLAG_IDENTITY) return hit.world;
   const lanes = hit.local;
@@ -211,7 +194,7 @@ function toResting(hit: Hit, it: usize): void {
  * Walks one mesh with the ray in its own space, in single precision; what comes near a triangle is looked at again in
  * double. Distances are those of the world, whatever the local direction's length.
  */
-export function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool): bool {
+function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool): bool {
   const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
   const nodes = mesh.nodes;
   // The scratch row below the very first entry is shared; this walk's entries lie above the top level's.
@@ -248,7 +231,7 @@ export function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: 
 /** Tests the triangles of a leaf. True when an any-hit walk may stop. */
 // @ts-ignore: decorator
 @inline
-export function meetLeaf(scene: Scene, hit: Hit, lanes: usize, mesh: Mesh, number: i32, it: usize, code: i32, any: bool): bool {
+function meetLeaf(scene: Scene, hit: Hit, lanes: usize, mesh: Mesh, number: i32, it: usize, code: i32, any: bool): bool {
   let packet = mesh.packets + <usize>(code >> 3) * PACKET_BYTES;
   const last = packet + <usize>((code & 7) + 1) * PACKET_BYTES;
   for (; packet < last; packet += PACKET_BYTES) {

@@ -1,0 +1,52 @@
+import { Path } from './path';
+import { connectSmoke } from './path-lights';
+import { BY_DIFFUSE } from './pixel';
+import { RAY_LIGHTING } from './scene';
+
+/** A path in smoke. */
+
+/** A collision at distance `t`: light is sampled there and the path goes on by the phase function. */
+export function scatterInSmoke(path: Path, t: f64): bool {
+  const volumes = path.volumes;
+  const sampler = path.sampler;
+  path.absorb(t);
+  path.ox += path.dx * t;
+  path.oy += path.dy * t;
+  path.oz += path.dz * t;
+  path.tr *= volumes.r;
+  path.tg *= volumes.g;
+  path.tb *= volumes.b;
+  if (path.reach >= 0) return false;
+  if (path.scatters == 0) {
+    path.pixel.alpha = 1;
+    path.pixel.depth = t;
+    path.pixel.ar = volumes.r;
+    path.pixel.ag = volumes.g;
+    path.pixel.ab = volumes.b;
+    path.lobe = BY_DIFFUSE;
+  }
+  if (path.bounces >= path.scene.maxBounces) return false;
+  path.receive(path.ox, path.oy, path.oz, 0, 0, 0, false, -1);
+  path.bent = false;
+  path.roomSampled = path.lights.hasRoom && path.bounces == 0;
+  const lights = path.lights;
+  sampler.next();
+  const choice = sampler.u;
+  sampler.next();
+  if (path.scene.lightCount > 0 && lights.sample(path.from, choice, sampler.u, sampler.v)) connectSmoke(path);
+  if (path.roomSampled) {
+    sampler.next();
+    if (lights.sampleRoom(sampler.u, sampler.v)) connectSmoke(path);
+  }
+  sampler.next();
+  path.pdf = volumes.scatter(path.dx, path.dy, path.dz, sampler.u, sampler.v);
+  path.dx = volumes.dx;
+  path.dy = volumes.dy;
+  path.dz = volumes.dz;
+  path.passed = false;
+  path.mask = RAY_LIGHTING;
+  path.lastThing = -1;
+  path.scatters++;
+  path.bounces++;
+  return true;
+}
