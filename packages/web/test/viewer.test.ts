@@ -1,0 +1,97 @@
+import { expect } from 'chai';
+import { MeshPhysicalMaterial, Scene, SpotLight, Vector3 } from 'three';
+import { newSet, newShot } from '@tender-orbit/core/document';
+import { makeFinish } from '@tender-orbit/core/finish';
+import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { disposeMaterial, isFilling, materialOf } from '../src/viewer/materials.ts';
+import { StageShadows } from '../src/viewer/stage-shadows.ts';
+
+function tableau(change: (set: ReturnType<typeof newSet>) => void = () => undefined): Tableau {
+  const set = newSet('Studio');
+  change(set);
+  const shot = newShot('Shot', 'set', set.cameras[0].id, 24);
+  return evaluate(set, shot, 0, { products: new Map(), meshes: () => undefined, aspect: 16 / 9 });
+}
+
+describe('web: shadows of the lit view', () => {
+  const centre = new Vector3(0, 0.05, 0);
+  const spotsOf = (shown: Tableau): SpotLight[] => {
+    const scene = new Scene();
+    new StageShadows(scene).show(shown, centre, 0.1);
+    return scene.children.filter((child): child is SpotLight => child instanceof SpotLight && child.visible);
+  };
+
+  it('are thrown by the strongest lights, darker the larger a light’s share, and never give light', () => {
+    const shown = tableau();
+    const spots = spotsOf(shown);
+    expect(spots.length).within(1, 2);
+    expect(spots.every((s) => s.intensity === 0 && s.castShadow)).equal(true);
+    const shares = spots.map((s) => s.shadow.intensity);
+    expect(shares.reduce((a, b) => a + b, 0)).below(1);
+    expect([...shares].sort((a, b) => b - a)).deep.equal(shares);
+    const places = shown.lights.map((l) => [l.matrix[12], l.matrix[13], l.matrix[14]].map((v) => v.toFixed(6)).join());
+    for (const { position } of spots)
+      expect(places).include(
+        position
+          .toArray()
+          .map((v) => v.toFixed(6))
+          .join(),
+      );
+  });
+
+  it('are softer, and drawn coarser, the larger the light is', () => {
+    const edge = (size: number): { texels: number; radius: number } => {
+      const [spot] = spotsOf(
+        tableau((set) => {
+          set.lights = [{ ...set.lights[0], width: size, height: size }];
+        }),
+      );
+      return { texels: spot.shadow.mapSize.x, radius: spot.shadow.radius };
+    };
+    const [hard, soft] = [edge(0.01), edge(1.5)];
+    expect(soft.texels).below(hard.texels);
+    expect(soft.radius / soft.texels).above((3 * hard.radius) / hard.texels);
+  });
+
+  it('fall on no floor where there is none, and a set without light throws none', () => {
+    const scene = new Scene();
+    const shadows = new StageShadows(scene);
+    shadows.show(
+      tableau((set) => {
+        set.surfaces = [];
+        set.lights = [];
+      }),
+      centre,
+      0.1,
+    );
+    expect(shadows.catcher.visible).equal(false);
+    expect(scene.children.some((child) => child instanceof SpotLight && child.visible)).equal(false);
+  });
+});
+
+describe('web: finishes in the lit view', () => {
+  const look = (values: Partial<ReturnType<typeof makeFinish>>, solid = false): MeshPhysicalMaterial =>
+    materialOf({ ...makeFinish('Test'), ...values }, () => undefined, solid) as MeshPhysicalMaterial;
+  const honey = { transmission: 1, attenuationDistance: 0.02, attenuationColor: [0.9, 0.5, 0.1] as never };
+
+  it('bends light through a filling, and draws it as a solid while things move', () => {
+    expect(isFilling({ ...makeFinish('Honey'), ...honey })).equal(true);
+    const rest = look(honey);
+    expect(rest.transmission).equal(1);
+    expect(rest.attenuationDistance).equal(0.02);
+    const moving = look(honey, true);
+    expect(moving.transmission).equal(0);
+    expect(moving.transparent).equal(false);
+    expect(moving.color.r).above(moving.color.b);
+    [rest, moving].forEach(disposeMaterial);
+  });
+
+  it('draws clear glass as a skin of highlights, the more of a skin the less it lets through', () => {
+    expect(isFilling({ ...makeFinish('Glass'), transmission: 1 })).equal(false);
+    const [clear, milky] = [look({ transmission: 1 }), look({ transmission: 0.4 })];
+    expect(clear.transmission).equal(0);
+    expect(clear.transparent && !clear.depthWrite).equal(true);
+    expect(milky.opacity).above(clear.opacity + 0.2);
+    expect(look({}).transparent).equal(false);
+  });
+});
