@@ -15,7 +15,6 @@ import {
 } from 'three';
 import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
 import type { TableauLight } from '@tender-orbit/core/motion';
-import { OVERLAY } from './stage-output.ts';
 
 type Kind = 'area' | 'spot' | 'point' | 'sun';
 
@@ -43,11 +42,13 @@ export class StageLights {
     return [...this.shown.values()].map((l) => l.face);
   }
 
-  show(lights: readonly TableauLight[], selected: string): void {
+  /** @param exposure that the picture gets: outlines are as bright as their colour says at any. */
+  show(lights: readonly TableauLight[], selected: string, exposure: number): void {
     for (const light of lights) {
       const known = this.lightFor(light);
       this.place(known, light);
-      (known.face.material as MeshBasicMaterial).color.set(light.id === selected ? '#E9B44C' : '#5f4f2c');
+      const { color } = known.face.material as MeshBasicMaterial;
+      color.set(light.id === selected ? '#E9B44C' : '#5f4f2c').multiplyScalar(1 / exposure);
     }
     for (const [id, known] of this.shown) {
       if (!lights.some((l) => l.id === id)) this.remove(id, known);
@@ -60,10 +61,9 @@ export class StageLights {
     const known = this.shown.get(light.id);
     if (known?.kind === kind && known.face.userData.round === round) return known;
     if (known) this.remove(light.id, known);
-    const face = new Mesh(round ? ringGeometry() : panelGeometry(), new MeshBasicMaterial({ toneMapped: false }));
+    const face = new Mesh(round ? ringGeometry() : panelGeometry(), new MeshBasicMaterial());
     face.userData = { thing: light.id, round };
     face.matrixAutoUpdate = false;
-    face.layers.set(OVERLAY);
     const made: ShownLight = { kind, light: make(kind), face };
     // The mirror image of the floor is lit by them too.
     made.light.layers.enableAll();

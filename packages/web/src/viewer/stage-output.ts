@@ -10,7 +10,7 @@ import {
 } from 'three';
 import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
 
-/** What is no part of the picture - outlines of lights, handles - lies on this layer alone and is drawn over it. */
+/** Handles are no part of the picture: they lie on this layer alone and are drawn over it. */
 export const OVERLAY = 2;
 /** The viewer's ground where nothing stands. */
 const GROUND = new Color(0x2b2b2b);

@@ -27,9 +27,11 @@ import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core
 import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
-import { OVERLAY } from './stage-output.ts';
 import { StageShadows } from './stage-shadows.ts';
 import { disposeMaterial, isFilling, materialOf } from './materials.ts';
+
+/** Colour of the outlines of what the camera does not see. */
+const EDGES = '#8d8798';
 
 /** What has been loaded so far. */
 export interface Loaded {
@@ -45,7 +47,7 @@ export class StageScene {
   private readonly lights = new StageLights(this.scene);
   private readonly shadows = new StageShadows(this.scene);
   private readonly ground = new StageGround(this.scene);
-  private readonly edges = new LineBasicMaterial({ color: '#8d8798' });
+  private readonly edges = new LineBasicMaterial();
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
   private readonly numbers = new WeakMap<CoreMesh, number>();
   private count = 0;
@@ -124,7 +126,8 @@ export class StageScene {
       this.drop(group, materials);
       this.things.delete(id);
     }
-    this.lights.show(tableau.lights, selected);
+    this.lights.show(tableau.lights, selected, tableau.camera.exposureScale);
+    this.edges.color.set(EDGES).multiplyScalar(1 / tableau.camera.exposureScale);
     this.standOnFloor(tableau);
     this.showRoom(tableau, loaded);
     this.scene.environmentIntensity = tableau.environment.intensity;
@@ -196,9 +199,7 @@ export class StageScene {
     const material = mesh.material as Material;
     material.colorWrite = false;
     material.depthWrite = false;
-    const lines = new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
-    lines.layers.set(OVERLAY);
-    return lines;
+    return new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
   }
 
   dispose(): void {

@@ -102,6 +102,8 @@ export class StageView {
     this.stage = new StageScene(this.renderer);
     this.orbit = new OrbitControls(this.camera, canvas);
     this.orbit.enableDamping = false;
+    // Under the floor there is nothing to see.
+    this.orbit.maxPolarAngle = Math.PI * 0.52;
     this.orbit.addEventListener('start', () => (this.looking = true));
     this.orbit.addEventListener('end', () => (this.looking = false));
     this.orbit.addEventListener('change', () => {
