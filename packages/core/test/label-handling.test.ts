@@ -222,6 +222,12 @@ describe('product: a variant carried to another product', () => {
       product.finishes.length,
     ]);
     validateDocument('product', again);
+
+    // A film that begins with the same picture is another sheet.
+    from.sheets[from.sheets.length - 1].film = ['b'.repeat(64), 'c'.repeat(64)];
+    const filmed = carryVariant(from, 'pine', again, fresh).product;
+    expect(filmed.sheets.length).equal(again.sheets.length + 1);
+    expect(filmed.sheets.at(-1)!.film).length(2);
   });
 
   it('names what the other product has no place for', () => {

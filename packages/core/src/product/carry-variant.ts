@@ -89,8 +89,8 @@ function bring(product: ProductDocument, slot: LabelSlot, part: number, fresh: (
 }
 
 function sheetIn(product: ProductDocument, sheet: Sheet, fresh: (kind: string) => string): string {
-  const text = JSON.stringify(sheet.picture);
-  const known = product.sheets.find((s) => JSON.stringify(s.picture) === text);
+  const text = JSON.stringify([sheet.picture, sheet.film]);
+  const known = product.sheets.find((s) => JSON.stringify([s.picture, s.film]) === text);
   if (known) return known.id;
   const made = { ...(JSON.parse(JSON.stringify(sheet)) as Sheet), id: fresh('sheet') };
   product.sheets.push(made);

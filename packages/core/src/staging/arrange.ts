@@ -107,7 +107,15 @@ export function snapToFaces(thing: Boxed, others: readonly Boxed[], reach: numbe
 export function snapToVertices(own: ArrayLike<number>, others: readonly ArrayLike<number>[], reach: number): Point {
   const cell = (v: number): number => Math.floor(v / reach);
   const cells = new Map<string, number[]>();
+  const [low, high]: [Point, Point] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ];
   for (let i = 0; i < own.length; i += 3) {
+    for (let a = 0; a < 3; a++) {
+      low[a] = Math.min(low[a], own[i + a] - reach);
+      high[a] = Math.max(high[a], own[i + a] + reach);
+    }
     const key = `${cell(own[i])} ${cell(own[i + 1])} ${cell(own[i + 2])}`;
     const known = cells.get(key);
     if (known) known.push(i);
@@ -125,6 +133,8 @@ export function snapToVertices(own: ArrayLike<number>, others: readonly ArrayLik
   for (const other of others)
     for (let i = 0; i < other.length; i += 3) {
       const [x, y, z] = [other[i], other[i + 1], other[i + 2]];
+      // Most of a set is far from what is dragged.
+      if (x < low[0] || x > high[0] || y < low[1] || y > high[1] || z < low[2] || z > high[2]) continue;
       for (let a = -1; a <= 1; a++)
         for (let b = -1; b <= 1; b++)
           for (let c = -1; c <= 1; c++) look(x, y, z, `${cell(x) + a} ${cell(y) + b} ${cell(z) + c}`);
