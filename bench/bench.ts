@@ -18,19 +18,15 @@ export async function medianMs(runs: number, work: () => unknown): Promise<numbe
   return times[times.length >> 1];
 }
 
-/** Shortest milliseconds of each of two works that take turns: what disturbs the machine meets both alike. */
-export async function inTurn(
-  runs: number,
-  first: () => unknown,
-  second: () => unknown,
-): Promise<{ first: number; second: number }> {
-  const best = [Infinity, Infinity];
+/** Shortest milliseconds of each of several works that take turns: what disturbs the machine meets all alike. */
+export async function inTurn(runs: number, works: readonly (() => unknown)[]): Promise<number[]> {
+  const best = works.map(() => Infinity);
   for (let i = -1; i < runs; i++) {
-    for (const [k, work] of [first, second].entries()) {
+    for (const [k, work] of works.entries()) {
       const start = performance.now();
       await work();
       if (i >= 0) best[k] = Math.min(best[k], performance.now() - start);
     }
   }
-  return { first: best[0], second: best[1] };
+  return best;
 }

@@ -25,30 +25,56 @@ parentPort.on('message', ({ job, scratch }) => {
 parentPort.postMessage('ready');
 `;
 
-/** Milliseconds of a picture by one and by two threads that share a memory. */
-export async function inTwoThreads(scene: PackedScene, options: TraceOptions): Promise<{ one: number; two: number }> {
-  const module = moduleOf('trace-shared');
+/** A tracer on a shared memory and threads that trace its pictures. */
+async function withThreads(module: WebAssembly.Module, scene: PackedScene, count: number) {
   const memory = sharedMemory();
-  const tracer = new KernelTracer(instantiateKernel(module, memory), 3).load(scene);
-  const helpers = [0, 1].map(() => new Worker(HELPER, { eval: true, workerData: { module, memory } }));
+  const tracer = new KernelTracer(instantiateKernel(module, memory), count + 1).load(scene);
+  const helpers = Array.from(
+    { length: count },
+    () => new Worker(HELPER, { eval: true, workerData: { module, memory } }),
+  );
   const answer = (worker: Worker): Promise<unknown> => new Promise((done) => worker.once('message', done));
   await Promise.all(helpers.map(answer));
-  const measure = async (count: number): Promise<void> => {
-    const job = tracer.begin(options);
-    await Promise.all(
-      helpers.slice(0, count).map((worker, i) => {
-        const done = answer(worker);
-        worker.postMessage(job.share(i + 1));
-        return done;
-      }),
-    );
+  return {
+    /** One picture by the first `by` threads. */
+    trace: (options: TraceOptions, by: number): Promise<unknown> => {
+      const job = tracer.begin(options);
+      return Promise.all(
+        helpers.slice(0, by).map((worker, i) => {
+          const done = answer(worker);
+          worker.postMessage(job.share(i + 1));
+          return done;
+        }),
+      );
+    },
+    end: () => Promise.all(helpers.map((worker) => worker.terminate())),
   };
-  const { first: one, second: two } = await inTurn(
+}
+
+/**
+ * How many times faster two threads are than one: `shared` on one picture, and `apart` as two tracers with a memory each
+ * that know nothing of one another, which is what the machine itself allows.
+ */
+export async function inTwoThreads(
+  scene: PackedScene,
+  options: TraceOptions,
+): Promise<{ shared: number; apart: number }> {
+  const module = moduleOf('trace-shared');
+  const [both, left, right] = [
+    await withThreads(module, scene, 2),
+    await withThreads(module, scene, 1),
+    await withThreads(module, scene, 1),
+  ];
+  const [one, two, alone, beside] = await inTurn(
     // Two threads leave no core for whatever else the machine does: only many runs find it quiet.
     21,
-    () => measure(1),
-    () => measure(2),
+    [
+      () => both.trace(options, 1),
+      () => both.trace(options, 2),
+      () => left.trace(options, 1),
+      () => Promise.all([left.trace(options, 1), right.trace(options, 1)]),
+    ],
   );
-  await Promise.all(helpers.map((worker) => worker.terminate()));
-  return { one, two };
+  await Promise.all([both, left, right].map((t) => t.end()));
+  return { shared: one / two, apart: (2 * alone) / beside };
 }

@@ -227,16 +227,13 @@ export function specular(tables: usize, mu: f64, roughness: f64, out: usize): vo
   const y = Math.min(<f64>N - 1.0001, roughness * <f64>(N - 1));
   const i = <i32>x;
   const j = <i32>y;
-  const fx = x - <f64>i;
-  const fy = y - <f64>j;
-  const o = SPECULAR + (j * N + i) * 2;
-  const w00 = (1 - fx) * (1 - fy);
-  const w10 = fx * (1 - fy);
-  const w01 = (1 - fx) * fy;
-  const w11 = fx * fy;
-  const s = N * 2;
-  store<f64>(out, at(tables, o) * w00 + at(tables, o + 2) * w10 + at(tables, o + s) * w01 + at(tables, o + s + 2) * w11);
-  store<f64>(out, at(tables, o + 1) * w00 + at(tables, o + 3) * w10 + at(tables, o + s + 1) * w01 + at(tables, o + s + 3) * w11, 8);
+  // A and B of two cosines lie side by side: four numbers of each row.
+  const p = tables + (<usize>(SPECULAR + (j * N + i) * 2) << 2);
+  const low = v128.load(p);
+  const row = f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(p, <usize>N << 3), low), f32x4.splat(<f32>(y - <f64>j))));
+  const next = v128.shuffle<f32>(row, row, 2, 3, 2, 3);
+  const both = f32x4.add(row, f32x4.mul(f32x4.sub(next, row), f32x4.splat(<f32>(x - <f64>i))));
+  v128.store(out, f64x2.promote_low_f32x4(both));
 }
 
 export function specularMean(tables: usize, roughness: f64, out: usize): void {

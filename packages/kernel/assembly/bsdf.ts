@@ -1,18 +1,14 @@
-import { brushed, brushedMean, MIN_ALPHA, MIN_SHEEN, sheenAlbedo, specular, specularMean, stretched } from './albedo';
+import { brushed, brushedMean, MIN_ALPHA, specular, specularMean, stretched } from './albedo';
+import { setChances, setLayers } from './bsdf-layers';
 import { filmReflectance } from './film';
 import { basis, cosTurn, sinTurn } from './maths';
-import { charlieD, charlieVisibility, ggxD, sampleVisible, schlickWeight, smithRoot } from './microfacet';
+import { charlieD, charlieVisibility, ggxD, roundD, roundRoot, sampleVisible, schlickWeight, smithRoot } from './microfacet';
 import {
   M_BRUSHED,
-  M_CLEARCOAT_ROUGHNESS,
   M_IOR,
   M_IRIDESCENCE,
   M_IRIDESCENCE_IOR,
   M_IRIDESCENCE_THICKNESS,
-  M_MIRROR,
-  M_MIRROR_BLUR,
-  M_SHEEN_COLOR,
-  M_SHEEN_ROUGHNESS,
   M_SPECULAR,
   M_SPECULAR_COLOR,
   material,
@@ -21,7 +17,7 @@ import {
 } from './scene';
 import { Surface } from './surface';
 
-const COAT_F0: f64 = 0.04;
+export const COAT_F0: f64 = 0.04;
 
 /**
  * Reflection of an opaque surface: from the top the artist's mirror, clearcoat, sheen, then facets (metal or dielectric,
@@ -160,9 +156,7 @@ export class Bsdf {
     const lost = 1.0 - eA - eB;
     const meanE = meanA + meanB;
     const back = lost / (Math.PI * Math.max(1e-6, 1.0 - meanE));
-    this.mr = back * this.returned(this.f0r, d0, s.r, strength, metal, film, meanE);
-    this.mg = back * this.returned(this.f0g, d1, s.g, strength, metal, film, meanE);
-    this.mb = back * this.returned(this.f0b, d2, s.b, strength, metal, film, meanE);
+    this.giveBack(s, d0, d1, d2, strength, metal, film, meanE, back);
     // The dielectric's own facets, colourless: what they leave goes into the diffuse layer.
     const dielectric = Math.max(d0, Math.max(d1, d2));
     this.ka = film > 0 ? (this.f0r + this.f0g + this.f0b) / 3.0 : dielectric;
@@ -174,18 +168,36 @@ export class Bsdf {
     this.cr = s.r * diffuse;
     this.cg = s.g * diffuse;
     this.cb = s.b * diffuse;
-    this.layers(s, scene, m, nv);
-    this.chances(eA, eB, nv);
+    setLayers(this, s, scene, m, nv);
+    setChances(this, eA, eB, nv);
   }
 
-  /** Colour of the light that facets give back after scattering it among themselves: metal and dielectric each their own. */
-  // @ts-ignore: decorator
-  @inline
-  returned(f0: f64, dielectric: f64, base: f64, strength: f64, metal: f64, film: f64, meanE: f64): f64 {
-    if (film > 0) return this.returnedBetween(f0, this.f90, meanE);
-    return (
-      (1.0 - metal) * this.returnedBetween(dielectric, strength, meanE) + metal * this.returnedBetween(base, 1.0, meanE)
-    );
+  /**
+   * Strength and colour of the light that facets give back after scattering it among themselves: metal and dielectric
+   * each their own.
+   */
+  giveBack(s: Surface, d0: f64, d1: f64, d2: f64, strength: f64, metal: f64, film: f64, meanE: f64, back: f64): void {
+    if (film > 0) {
+      this.mr = back * this.returnedBetween(this.f0r, this.f90, meanE);
+      this.mg = back * this.returnedBetween(this.f0g, this.f90, meanE);
+      this.mb = back * this.returnedBetween(this.f0b, this.f90, meanE);
+      return;
+    }
+    this.mr = 0;
+    this.mg = 0;
+    this.mb = 0;
+    if (metal < 1) {
+      const k = back * (1.0 - metal);
+      this.mr = k * this.returnedBetween(d0, strength, meanE);
+      this.mg = d1 == d0 ? this.mr : k * this.returnedBetween(d1, strength, meanE);
+      this.mb = d2 == d0 ? this.mr : k * this.returnedBetween(d2, strength, meanE);
+    }
+    if (metal > 0) {
+      const k = back * metal;
+      this.mr += k * this.returnedBetween(s.r, 1.0, meanE);
+      this.mg += k * this.returnedBetween(s.g, 1.0, meanE);
+      this.mb += k * this.returnedBetween(s.b, 1.0, meanE);
+    }
   }
 
   // @ts-ignore: decorator
@@ -245,68 +257,6 @@ export class Bsdf {
     this.f0b += film * (Math.max(0.0, (this.f2 - w * this.f90) * scale) - this.f0b);
   }
 
-  layers(s: Surface, scene: Scene, m: i32, nv: f64): void {
-    this.under = 1;
-    this.mirrorScale = 0;
-    this.mirrorStrength = material(scene, m, M_MIRROR);
-    if (this.mirrorStrength > 0) {
-      const blur = material(scene, m, M_MIRROR_BLUR);
-      this.mirrorAlpha = Math.max(MIN_ALPHA, blur * blur);
-      this.mirrorRoot = smithRoot(this.wx, this.wy, nv, this.mirrorAlpha, this.mirrorAlpha);
-      specular(this.tables, nv, blur, this.room());
-      // The artist's strength is what comes back: facets' own losses are made good.
-      this.mirrorScale = this.mirrorStrength / Math.max(0.05, this.e0 + this.e1);
-    }
-    this.coat = s.coat;
-    if (this.coat > 0) {
-      const rough = material(scene, m, M_CLEARCOAT_ROUGHNESS);
-      this.coatAlpha = Math.max(MIN_ALPHA, rough * rough);
-      this.coatRoot = smithRoot(this.wx, this.wy, nv, this.coatAlpha, this.coatAlpha);
-      specular(this.tables, nv, rough, this.room());
-      this.under *= 1.0 - this.coat * (COAT_F0 * this.e0 + this.e1);
-    }
-    this.sr = material(scene, m, M_SHEEN_COLOR);
-    this.sg = material(scene, m, M_SHEEN_COLOR + 1);
-    this.sb = material(scene, m, M_SHEEN_COLOR + 2);
-    const sheen = Math.max(this.sr, Math.max(this.sg, this.sb));
-    this.sheenUnder = sheen > 0 ? this.under : 0.0;
-    if (sheen > 0) {
-      const rough = Math.max(MIN_SHEEN, material(scene, m, M_SHEEN_ROUGHNESS));
-      this.sheenAlpha = rough * rough;
-      const albedo = sheenAlbedo(this.tables, nv, rough);
-      // The published fit gives back a little more than it gets at grazing angles: it is held to all of it.
-      if (sheen * albedo > 1) this.sheenUnder /= sheen * albedo;
-      this.under *= 1.0 - Math.min(1.0, sheen * albedo);
-    }
-    this.mr *= this.under;
-    this.mg *= this.under;
-    this.mb *= this.under;
-    this.cr *= this.under;
-    this.cg *= this.under;
-    this.cb *= this.under;
-  }
-
-  chances(eA: f64, eB: f64, nv: f64): void {
-    const f = (this.f0r + this.f0g + this.f0b) / 3.0;
-    const facet = (f * eA + this.f90 * eB) * this.under;
-    const grazing = schlickWeight(nv);
-    const coat = this.coat * (COAT_F0 + (1.0 - COAT_F0) * grazing);
-    const sheen = ((this.sr + this.sg + this.sb) / 3.0) * this.sheenUnder * 0.5;
-    const cosine = ((this.cr + this.cg + this.cb + this.mr + this.mg + this.mb) * Math.PI) / 3.0 + sheen;
-    const total = facet + coat + cosine + this.mirrorStrength;
-    if (!(total > 0)) {
-      this.pCosine = 1;
-      this.pFacet = 0;
-      this.pCoat = 0;
-      this.pMirror = 0;
-      return;
-    }
-    this.pCosine = cosine / total;
-    this.pFacet = facet / total;
-    this.pCoat = coat / total;
-    this.pMirror = this.mirrorStrength / total;
-  }
-
   /** Values times cosine and density for a direction; zero below the surface. */
   evaluate(lx: f64, ly: f64, lz: f64): void {
     const nl = this.nx * lx + this.ny * ly + this.nz * lz;
@@ -331,16 +281,16 @@ export class Bsdf {
     let ty: f64 = 0;
     let d: f64 = 0;
     let rootL: f64 = 0;
-    const sideH = Math.sqrt(Math.max(0.0, 1.0 - nh * nh));
-    const sideL = Math.sqrt(Math.max(0.0, 1.0 - nl * nl));
+    const sideH = Math.max(0.0, 1.0 - nh * nh);
+    const sideL = Math.max(0.0, 1.0 - nl * nl);
     if (this.aniso) {
       tx = lx * this.t0 + ly * this.t1 + lz * this.t2;
       ty = lx * this.b0 + ly * this.b1 + lz * this.b2;
       d = ggxD((tx + this.wx) * hl, (ty + this.wy) * hl, nh, this.ax, this.ay);
       rootL = smithRoot(tx, ty, nl, this.ax, this.ay);
     } else {
-      d = ggxD(sideH, 0, nh, this.ax, this.ay);
-      rootL = smithRoot(sideL, 0, nl, this.ax, this.ay);
+      d = roundD(sideH, nh, this.ax);
+      rootL = roundRoot(sideL, nl, this.ax);
     }
     this.albedoAt(nl, tx, ty);
     const eA = this.e0;
@@ -364,8 +314,8 @@ export class Bsdf {
     }
     if (this.coat > 0) {
       const a = this.coatAlpha;
-      const dc = ggxD(sideH, 0, nh, a, a);
-      const c = ((this.coat * (COAT_F0 + (1.0 - COAT_F0) * weight) * dc * 0.5) / (nl * this.coatRoot + nv * smithRoot(sideL, 0, nl, a, a))) * nl;
+      const dc = roundD(sideH, nh, a);
+      const c = ((this.coat * (COAT_F0 + (1.0 - COAT_F0) * weight) * dc * 0.5) / (nl * this.coatRoot + nv * roundRoot(sideL, nl, a))) * nl;
       this.gr += c;
       this.gg += c;
       this.gb += c;
@@ -373,8 +323,8 @@ export class Bsdf {
     }
     if (this.mirrorStrength > 0) {
       const a = this.mirrorAlpha;
-      const dm = ggxD(sideH, 0, nh, a, a);
-      this.mirror = ((this.mirrorScale * dm * 0.5) / (nl * this.mirrorRoot + nv * smithRoot(sideL, 0, nl, a, a))) * nl;
+      const dm = roundD(sideH, nh, a);
+      this.mirror = ((this.mirrorScale * dm * 0.5) / (nl * this.mirrorRoot + nv * roundRoot(sideL, nl, a))) * nl;
       this.pdf += (this.pMirror * dm * 0.5) / (nv + this.mirrorRoot);
     }
   }

@@ -223,14 +223,20 @@ function itemsOf(work: Work, node: i32): i32 {
  * @returns number of wide nodes; packets are written to `packets`.
  */
 function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32 {
-  // The boxes have served: their memory is the queue of (binary node) by wide node.
-  const queue = work.boxes;
-  store<i32>(queue, 0);
-  let known = 1;
+  // The boxes have served: their memory is the stack of (binary node, where its number goes).
+  const stack = work.boxes;
+  store<i32>(stack, 0);
+  store<usize>(stack, 0, 4);
+  let known = 0;
   let packet = 0;
+  let waiting = 1;
   const open = work.bins;
-  for (let n = 0; n < known; n++) {
-    const root = load<i32>(queue + (<usize>n << 2));
+  while (waiting > 0) {
+    waiting--;
+    const root = load<i32>(stack + (<usize>waiting << 3));
+    const slot = load<usize>(stack + (<usize>waiting << 3), 4);
+    const n = known++;
+    if (slot != 0) store<i32>(slot, n);
     let width = 1;
     store<i32>(open, root);
     while (width < 4) {
@@ -271,9 +277,9 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
       const items = load<i32>(from, 28);
       const first = load<i32>(from, 12);
       if (items == 0) {
-        store<i32>(row, known, 96);
-        store<i32>(queue + (<usize>known << 2), node);
-        known++;
+        store<i32>(stack + (<usize>waiting << 3), node);
+        store<usize>(stack + (<usize>waiting << 3), row + 96, 4);
+        waiting++;
       } else if (triangles == 0) {
         store<i32>(row, -1 - load<i32>(work.order + (<usize>first << 2)), 96);
       } else {

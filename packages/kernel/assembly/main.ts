@@ -81,11 +81,14 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   lights.hasRoom = scene.environmentSum > 0;
   lights.time = 0;
   path.surface.scene = scene;
-  path.surface.moved = take(96);
+  path.surface.placed = -1;
+  path.surface.place = take(192);
   path.shade.scene = scene;
-  path.shade.moved = take(96);
+  path.shade.placed = -1;
+  path.shade.place = take(192);
   lights.surface.scene = scene;
-  lights.surface.moved = take(96);
+  lights.surface.placed = -1;
+  lights.surface.place = take(192);
   path.media.scene = scene;
   path.volumes.scene = scene;
   path.pixel = changetype<Pixel>(scratch + STATE + STACK);

@@ -22,6 +22,21 @@ export function smithRoot(x: f64, y: f64, z: f64, ax: f64, ay: f64): f64 {
   return Math.sqrt(ax * ax * x * x + ay * ay * y * y + z * z);
 }
 
+/** The same two for one width all round, from squared sines and cosines. */
+// @ts-ignore: decorator
+@inline
+export function roundD(sin2: f64, cos: f64, alpha: f64): f64 {
+  const a2 = alpha * alpha;
+  const k = sin2 + a2 * cos * cos;
+  return a2 / (Math.PI * k * k);
+}
+
+// @ts-ignore: decorator
+@inline
+export function roundRoot(sin2: f64, cos: f64, alpha: f64): f64 {
+  return Math.sqrt(alpha * alpha * sin2 + cos * cos);
+}
+
 /** Height-correlated Smith shadowing and masking over that of the viewer alone, G2 / G1 (Heitz 2014). */
 // @ts-ignore: decorator
 @inline

@@ -1,5 +1,6 @@
 import { Path } from './path';
 import { passOf } from './path-lights';
+import { roomAt } from './room';
 import { Surface } from './surface';
 
 /** Where a path meets light by chance: a light's shape, a glowing finish, suns and the room. */
@@ -50,7 +51,7 @@ export function leaveSet(path: Path): void {
     path.add(lights.r * weight, lights.g * weight, lights.b * weight, lights.passOf(i), path.lobe);
   }
   if (path.scatters == 0 && scene.environmentSeen == 0) return;
-  lights.roomAt(path.dx, path.dy, path.dz);
+  roomAt(lights, path.dx, path.dy, path.dz);
   let weight: f64 = 1;
   if (path.pdf > 0 && path.roomSampled) weight = path.passed ? 0.0 : path.pdf / (path.pdf + lights.pdf);
   if (weight > 0) path.add(lights.r * weight, lights.g * weight, lights.b * weight, scene.lightPasses - 2, path.lobe);

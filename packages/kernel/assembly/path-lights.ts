@@ -2,6 +2,7 @@ import { decayWithin, luminance } from './maths';
 import { fresnelDielectric } from './microfacet';
 import { NEAR, Path } from './path';
 import { BY_DIFFUSE, BY_GLOSS, BY_TRANSMISSION } from './pixel';
+import { sampleRoom } from './room';
 import {
   at,
   I_KIND,
@@ -57,7 +58,7 @@ export function sampleLights(path: Path, s: Surface, flip: f64, caught: bool): v
   }
   if (path.roomSampled) {
     sampler.next();
-    if (lights.sampleRoom(sampler.u, sampler.v)) connect(path, s, flip, caught);
+    if (sampleRoom(lights, sampler.u, sampler.v)) connect(path, s, flip, caught);
   }
 }
 
@@ -135,7 +136,7 @@ export function sampleLightsAtGlass(path: Path, s: Surface): void {
   if (path.scene.lightCount > 0 && lights.sample(path.from, choice, sampler.u, sampler.v)) connectGlass(path, s);
   if (path.roomSampled) {
     sampler.next();
-    if (lights.sampleRoom(sampler.u, sampler.v)) connectGlass(path, s);
+    if (sampleRoom(lights, sampler.u, sampler.v)) connectGlass(path, s);
   }
 }
 

@@ -1,6 +1,7 @@
 import { Path } from './path';
 import { connectSmoke } from './path-lights';
 import { BY_DIFFUSE } from './pixel';
+import { sampleRoom } from './room';
 import { RAY_LIGHTING } from './scene';
 
 /** A path in smoke. */
@@ -36,7 +37,7 @@ export function scatterInSmoke(path: Path, t: f64): bool {
   if (path.scene.lightCount > 0 && lights.sample(path.from, choice, sampler.u, sampler.v)) connectSmoke(path);
   if (path.roomSampled) {
     sampler.next();
-    if (lights.sampleRoom(sampler.u, sampler.v)) connectSmoke(path);
+    if (sampleRoom(lights, sampler.u, sampler.v)) connectSmoke(path);
   }
   sampler.next();
   path.pdf = volumes.scatter(path.dx, path.dy, path.dz, sampler.u, sampler.v);

@@ -1,4 +1,4 @@
-import { at, I_CLOSE, I_INVERSE, I_OPEN } from './scene';
+import { at, FLAG_MOVING, I_CLOSE, I_FLAGS, I_INVERSE, I_OPEN, word } from './scene';
 
 /** Where things stand while the shutter is open. */
 
@@ -8,12 +8,6 @@ import { at, I_CLOSE, I_INVERSE, I_OPEN } from './scene';
 export function local(m: usize, offset: usize, x: f64, y: f64, z: f64, w: f64): f64 {
   const p = m + offset;
   return load<f64>(p) * x + load<f64>(p, 8) * y + load<f64>(p, 16) * z + load<f64>(p, 24) * w;
-}
-
-// @ts-ignore: decorator
-@inline
-export function localRow(it: usize, k: i32, x: f64, y: f64, z: f64, w: f64): f64 {
-  return at(it, I_INVERSE + k) * x + at(it, I_INVERSE + k + 1) * y + at(it, I_INVERSE + k + 2) * z + at(it, I_INVERSE + k + 3) * w;
 }
 
 /** Element `k` of a moving instance's matrix at `time`: matrices are blended, which a shutter's small turns allow. */
@@ -60,4 +54,17 @@ export function inverseAt(it: usize, time: f64, out: usize): void {
   store<f64>(out, m9, 72);
   store<f64>(out, m10, 80);
   store<f64>(out, -(m8 * x + m9 * y + m10 * z), 88);
+}
+
+/** Thing to world and world to thing at `time`, 12 doubles each. */
+export function placeAt(it: usize, time: f64, out: usize): void {
+  if (word(it, I_FLAGS) & FLAG_MOVING) {
+    for (let k = 0; k < 12; k++) store<f64>(out + (<usize>k << 3), blended(it, k, time));
+    inverseAt(it, time, out + 96);
+    return;
+  }
+  for (let k = 0; k < 12; k++) {
+    store<f64>(out + (<usize>k << 3), at(it, I_OPEN + k));
+    store<f64>(out + 96 + (<usize>k << 3), at(it, I_INVERSE + k));
+  }
 }

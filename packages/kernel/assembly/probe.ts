@@ -1,4 +1,5 @@
 import { Path } from './path';
+import { roomAt, sampleRoom } from './room';
 
 /** Single lobes and lights, for tests that hold them against what can be worked out. `out` gets doubles. */
 
@@ -100,7 +101,7 @@ export function sampleLight(scratch: usize, room: bool, numbers: usize, count: i
     const p = numbers + 48 + <usize>i * 24;
     const at = out + <usize>i * 64;
     const found = room
-      ? lights.sampleRoom(load<f64>(p, 8), load<f64>(p, 16))
+      ? sampleRoom(lights, load<f64>(p, 8), load<f64>(p, 16))
       : lights.sample(to, load<f64>(p), load<f64>(p, 8), load<f64>(p, 16));
     store<f64>(at, found ? <f64>lights.light : -2.0);
     store<f64>(at, lights.pdf, 8);
@@ -112,7 +113,7 @@ export function sampleLight(scratch: usize, room: bool, numbers: usize, count: i
     if (!found) continue;
     let other: f64 = 0;
     if (room) {
-      lights.roomAt(lights.dx, lights.dy, lights.dz);
+      roomAt(lights, lights.dx, lights.dy, lights.dz);
       other = lights.pdf;
     } else if (lights.distance == Infinity) {
       const light = lights.light;

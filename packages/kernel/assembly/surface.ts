@@ -2,9 +2,7 @@ import {
   at,
   FLAG_MOVING,
   I_FLAGS,
-  I_INVERSE,
   I_MESH,
-  I_OPEN,
   I_SLOTS,
   I_THING,
   instance,
@@ -32,7 +30,7 @@ import {
 } from './scene';
 import { sampleTexture } from './texture';
 import { IN_LIST } from './triangles';
-import { blended, inverseAt } from './placement';
+import { placeAt } from './placement';
 
 /** The surface at a hit, with everything its textures say, in world space. */
 @unmanaged
@@ -72,8 +70,9 @@ export class Surface {
   t3: f64;
   /** Width of the ray here over the root of triangle's world area per uv area. */
   coverage: f64;
-  /** Twelve doubles for a moving instance's inverse. */
-  moved: usize;
+  /** The instance whose place lies at `place`: 12 doubles thing to world, 12 world to thing. */
+  placed: i32;
+  place: usize;
   material: i32;
   thing: i32;
   number: i32;
@@ -125,22 +124,24 @@ export class Surface {
       ny = gy;
       nz = gz;
     }
-    const moving = (word(it, I_FLAGS) & FLAG_MOVING) != 0;
-    if (moving) inverseAt(it, time, this.moved);
-    this.x = this.forward(it, moving, 0, lx, ly, lz) + this.element(it, moving, 3);
-    this.y = this.forward(it, moving, 4, lx, ly, lz) + this.element(it, moving, 7);
-    this.z = this.forward(it, moving, 8, lx, ly, lz) + this.element(it, moving, 11);
+    if (number != this.placed || (word(it, I_FLAGS) & FLAG_MOVING) != 0) {
+      this.placed = number;
+      placeAt(it, time, this.place);
+    }
+    this.x = this.forward(0, lx, ly, lz) + this.element(3);
+    this.y = this.forward(4, lx, ly, lz) + this.element(7);
+    this.z = this.forward(8, lx, ly, lz) + this.element(11);
     // Normals go by the inverse transposed, so that stretched and mirrored things keep theirs.
-    const wx = this.normal(it, moving, 0, gx, gy, gz);
-    const wy = this.normal(it, moving, 1, gx, gy, gz);
-    const wz = this.normal(it, moving, 2, gx, gy, gz);
+    const wx = this.normal(0, gx, gy, gz);
+    const wy = this.normal(1, gx, gy, gz);
+    const wz = this.normal(2, gx, gy, gz);
     const gl = 1.0 / Math.max(1e-300, Math.sqrt(wx * wx + wy * wy + wz * wz));
     this.gx = wx * gl;
     this.gy = wy * gl;
     this.gz = wz * gl;
-    const sx = this.normal(it, moving, 0, nx, ny, nz);
-    const sy = this.normal(it, moving, 1, nx, ny, nz);
-    const sz = this.normal(it, moving, 2, nx, ny, nz);
+    const sx = this.normal(0, nx, ny, nz);
+    const sy = this.normal(1, nx, ny, nz);
+    const sz = this.normal(2, nx, ny, nz);
     const nl = 1.0 / Math.max(1e-300, Math.sqrt(sx * sx + sy * sy + sz * sz));
     this.nx = sx * nl;
     this.ny = sy * nl;
@@ -170,7 +171,7 @@ export class Surface {
       this.alpha *= at(colors, c + 3) * w + at(colors, c + 7) * u + at(colors, c + 11) * v;
     }
     const textured = material(scene, m, M_TEXTURED) != 0;
-    if (textured || this.anisotropy > 0) this.lookUp(it, moving, m, textured, width, w, u, v, gx, gy, gz);
+    if (textured || this.anisotropy > 0) this.lookUp(m, textured, width, w, u, v, gx, gy, gz);
   }
 
   /** The same for a triangle that no ray has met. */
@@ -188,29 +189,23 @@ export class Surface {
 
   // @ts-ignore: decorator
   @inline
-  element(it: usize, moving: bool, k: i32): f64 {
-    return moving ? blended(it, k, this.time) : at(it, I_OPEN + k);
+  element(k: i32): f64 {
+    return load<f64>(this.place + (<usize>k << 3));
   }
 
   // @ts-ignore: decorator
   @inline
-  forward(it: usize, moving: bool, k: i32, x: f64, y: f64, z: f64): f64 {
-    return this.element(it, moving, k) * x + this.element(it, moving, k + 1) * y + this.element(it, moving, k + 2) * z;
+  forward(k: i32, x: f64, y: f64, z: f64): f64 {
+    return this.element(k) * x + this.element(k + 1) * y + this.element(k + 2) * z;
   }
 
   // @ts-ignore: decorator
   @inline
-  normal(it: usize, moving: bool, k: i32, x: f64, y: f64, z: f64): f64 {
-    if (moving) {
-      const m = this.moved + (<usize>k << 3);
-      return load<f64>(m) * x + load<f64>(m, 32) * y + load<f64>(m, 64) * z;
-    }
-    return at(it, I_INVERSE + k) * x + at(it, I_INVERSE + 4 + k) * y + at(it, I_INVERSE + 8 + k) * z;
+  normal(k: i32, x: f64, y: f64, z: f64): f64 {
+    return this.element(12 + k) * x + this.element(16 + k) * y + this.element(20 + k) * z;
   }
 
   lookUp(
-    it: usize,
-    moving: bool,
     m: i32,
     textured: bool,
     width: f64,
@@ -237,19 +232,19 @@ export class Surface {
       const ex = this.edge(3) * a1 - this.edge(6) * a2;
       const ey = this.edge(4) * a1 - this.edge(7) * a2;
       const ez = this.edge(5) * a1 - this.edge(8) * a2;
-      this.tx = this.forward(it, moving, 0, ex, ey, ez);
-      this.ty = this.forward(it, moving, 4, ex, ey, ez);
-      this.tz = this.forward(it, moving, 8, ex, ey, ez);
+      this.tx = this.forward(0, ex, ey, ez);
+      this.ty = this.forward(4, ex, ey, ez);
+      this.tz = this.forward(8, ex, ey, ez);
     }
     if (textured) {
       const s = at(uvs, q) * w + at(uvs, q + 2) * u + at(uvs, q + 4) * v;
       const t = at(uvs, q + 1) * w + at(uvs, q + 3) * u + at(uvs, q + 5) * v;
       if (width > 0) {
         // World area: the local one times how much the transform stretches its normal direction's plane.
-        const volume = this.determinant(it, moving);
-        const nx = this.normal(it, moving, 0, gx, gy, gz);
-        const ny = this.normal(it, moving, 1, gx, gy, gz);
-        const nz = this.normal(it, moving, 2, gx, gy, gz);
+        const volume = this.determinant();
+        const nx = this.normal(0, gx, gy, gz);
+        const ny = this.normal(1, gx, gy, gz);
+        const nz = this.normal(2, gx, gy, gz);
         const area = Math.sqrt(nx * nx + ny * ny + nz * nz) * Math.abs(volume);
         this.coverage = area > 0 ? width * Math.sqrt(Math.abs(det) / area) : 0.0;
       } else this.coverage = 0;
@@ -258,16 +253,16 @@ export class Surface {
     if (this.anisotropy > 0) this.turnTangent(material(scene, m, M_ANISOTROPY_ROTATION), det);
   }
 
-  determinant(it: usize, moving: bool): f64 {
-    const a = this.element(it, moving, 0);
-    const b = this.element(it, moving, 1);
-    const c = this.element(it, moving, 2);
-    const d = this.element(it, moving, 4);
-    const e = this.element(it, moving, 5);
-    const f = this.element(it, moving, 6);
-    const g = this.element(it, moving, 8);
-    const h = this.element(it, moving, 9);
-    const i = this.element(it, moving, 10);
+  determinant(): f64 {
+    const a = this.element(0);
+    const b = this.element(1);
+    const c = this.element(2);
+    const d = this.element(4);
+    const e = this.element(5);
+    const f = this.element(6);
+    const g = this.element(8);
+    const h = this.element(9);
+    const i = this.element(10);
     return a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
   }
 

@@ -1,7 +1,7 @@
 import { Hit } from './hit';
 import { DIRECTION, enter, NODE_BYTES, setLanes, STACK_ENTRY } from './lanes';
 import { hitLight } from './light-shapes';
-import { inverseAt, local, localRow } from './placement';
+import { inverseAt, local } from './placement';
 import {
   FLAG_IDENTITY,
   FLAG_MOVING,
@@ -81,7 +81,7 @@ function walkTop(scene: Scene, hit: Hit, nodes: usize, first: i32, mask: i32, an
   let node: i32 = 0;
   for (;;) {
     if (node >= 0) {
-      const met = enter(nodes + <usize>node * NODE_BYTES, lanes, base - 16, top, hit.best);
+      const met = enter(nodes + <usize>node * NODE_BYTES, lanes, base - 16, top, hit.best, true);
       if (met >= 0) {
         node = <i32>met;
         top += <usize>(met >> 32);
@@ -182,12 +182,26 @@ function toResting(hit: Hit, it: usize): void {
     hit.alongZ = hit.dz;
     return;
   }
-  hit.localX = localRow(it, 0, hit.ox, hit.oy, hit.oz, 1);
-  hit.localY = localRow(it, 4, hit.ox, hit.oy, hit.oz, 1);
-  hit.localZ = localRow(it, 8, hit.ox, hit.oy, hit.oz, 1);
-  hit.alongX = localRow(it, 0, hit.dx, hit.dy, hit.dz, 0);
-  hit.alongY = localRow(it, 4, hit.dx, hit.dy, hit.dz, 0);
-  hit.alongZ = localRow(it, 8, hit.dx, hit.dy, hit.dz, 0);
+  // The columns lie ready in fours: x and y go together.
+  const columns = it + (<usize>I_COLUMNS << 2);
+  const ax = f64x2.promote_low_f32x4(v128.load64_zero(columns));
+  const bx = f64x2.promote_low_f32x4(v128.load64_zero(columns, 16));
+  const cx = f64x2.promote_low_f32x4(v128.load64_zero(columns, 32));
+  const az = <f64>load<f32>(columns, 8);
+  const bz = <f64>load<f32>(columns, 24);
+  const cz = <f64>load<f32>(columns, 40);
+  const o = f64x2.add(
+    f64x2.add(f64x2.mul(ax, f64x2.splat(hit.ox)), f64x2.mul(bx, f64x2.splat(hit.oy))),
+    f64x2.add(f64x2.mul(cx, f64x2.splat(hit.oz)), f64x2.promote_low_f32x4(v128.load64_zero(columns, 48))),
+  );
+  const d = f64x2.add(
+    f64x2.add(f64x2.mul(ax, f64x2.splat(hit.dx)), f64x2.mul(bx, f64x2.splat(hit.dy))),
+    f64x2.mul(cx, f64x2.splat(hit.dz)),
+  );
+  v128.store(changetype<usize>(hit) + offsetof<Hit>('localX'), o);
+  v128.store(changetype<usize>(hit) + offsetof<Hit>('alongX'), d);
+  hit.localZ = az * hit.ox + bz * hit.oy + (cz * hit.oz + <f64>load<f32>(columns, 56));
+  hit.alongZ = az * hit.dx + bz * hit.dy + cz * hit.dz;
 }
 
 /**
@@ -205,7 +219,7 @@ function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, 
   let node: i32 = 0;
   for (;;) {
     if (node >= 0) {
-      const met = enter(nodes + <usize>node * NODE_BYTES, lanes, row, top, best);
+      const met = enter(nodes + <usize>node * NODE_BYTES, lanes, row, top, best, false);
       if (met >= 0) {
         node = <i32>met;
         top += <usize>(met >> 32);
