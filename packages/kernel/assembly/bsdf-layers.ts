@@ -58,8 +58,9 @@ export function setLayers(bsdf: Bsdf, s: Surface, scene: Scene, m: i32, nv: f64)
 
 /** Chances of the lobes, by what each is guessed to give back. */
 export function setChances(bsdf: Bsdf, eA: f64, eB: f64, nv: f64): void {
-  const f = (bsdf.f0r + bsdf.f0g + bsdf.f0b) / 3.0;
-  const facet = (f * eA + bsdf.f90 * eB) * bsdf.under;
+  const finish = bsdf.finish;
+  const f = (finish.f0r + finish.f0g + finish.f0b) / 3.0;
+  const facet = (f * eA + finish.f90 * eB) * bsdf.under;
   const grazing = schlickWeight(nv);
   const coat = bsdf.coat * (COAT_F0 + (1.0 - COAT_F0) * grazing);
   const sheen = ((bsdf.sr + bsdf.sg + bsdf.sb) / 3.0) * bsdf.sheenUnder * 0.5;

@@ -1,20 +1,9 @@
-import { brushed, brushedMean, MIN_ALPHA, specular, specularMean, stretched } from './albedo';
+import { brushed, specular, stretched } from './albedo';
 import { setChances, setLayers } from './bsdf-layers';
-import { filmReflectance } from './film';
+import { Finish, finishAt } from './finish';
 import { basis, cosTurn, sinTurn } from './maths';
 import { charlieD, charlieVisibility, ggxD, roundD, roundRoot, sampleVisible, schlickWeight, smithRoot } from './microfacet';
-import {
-  M_BRUSHED,
-  M_IOR,
-  M_IRIDESCENCE,
-  M_IRIDESCENCE_IOR,
-  M_IRIDESCENCE_THICKNESS,
-  M_SPECULAR,
-  M_SPECULAR_COLOR,
-  material,
-  Scene,
-  word,
-} from './scene';
+import { Scene } from './scene';
 import { Surface } from './surface';
 
 export const COAT_F0: f64 = 0.04;
@@ -27,6 +16,9 @@ export const COAT_F0: f64 = 0.04;
 @unmanaged
 export class Bsdf {
   tables: usize;
+  /** Finishes remembered, and the one at hand. */
+  finishes: usize;
+  finish: Finish;
   /** Last evaluated: diffuse (with sheen), glossy, and the mirror on top, each times cosine; their joint density. */
   dr: f64;
   dg: f64;
@@ -60,8 +52,6 @@ export class Bsdf {
   ax: f64;
   ay: f64;
   aniso: bool;
-  /** Table of a brushed finish. */
-  brush: usize;
   rootV: f64;
   coat: f64;
   coatAlpha: f64;
@@ -77,11 +67,7 @@ export class Bsdf {
   sr: f64;
   sg: f64;
   sb: f64;
-  f0r: f64;
-  f0g: f64;
-  f0b: f64;
-  f90: f64;
-  /** Strength of the multiply scattered part, (1 - E(v)) / (pi (1 - mean E)) times its colour. */
+  /** Strength and colour of the multiply scattered part, (1 - E(v)) / (pi (1 - mean E)). */
   mr: f64;
   mg: f64;
   mb: f64;
@@ -89,11 +75,6 @@ export class Bsdf {
   cr: f64;
   cg: f64;
   cb: f64;
-  /** Albedo of the dielectric's facets by direction: a E_A + b E_B + c (1 - E). */
-  ka: f64;
-  kb: f64;
-  kc: f64;
-  roughness: f64;
   pCosine: f64;
   pFacet: f64;
   pCoat: f64;
@@ -103,9 +84,6 @@ export class Bsdf {
   h0: f64;
   h1: f64;
   h2: f64;
-  f0: f64;
-  f1: f64;
-  f2: f64;
 
   // @ts-ignore: decorator
   @inline
@@ -126,85 +104,22 @@ export class Bsdf {
     this.vz = vz;
     const nv = Math.max(1e-4, nx * vx + ny * vy + nz * vz);
     this.nv = nv;
-    this.roughness = Math.min(1.0, s.roughness);
-    const alpha = Math.max(MIN_ALPHA, this.roughness * this.roughness);
-    this.frame(s, alpha);
-    if (this.aniso) this.brush = <usize>word(scene.brushed, <i32>material(scene, m, M_BRUSHED));
+    const finish = finishAt(this.finishes, s, scene, nv, this.room());
+    this.finish = finish;
+    this.frame(s, finish.alpha);
     this.albedoAt(nv, this.wx, this.wy);
     const eA = this.e0;
     const eB = this.e1;
-    if (this.aniso) brushedMean(this.brush, this.roughness, this.room());
-    else specularMean(tables, this.roughness, this.room());
-    const meanA = this.e0;
-    const meanB = this.e1;
-    const metal = s.metallic;
-    const plain = 1.0 - metal;
-    const ior = material(scene, m, M_IOR);
-    const strength = material(scene, m, M_SPECULAR);
-    const ratio = (ior - 1.0) / (ior + 1.0);
-    const base = ratio * ratio;
-    // KHR_materials_specular: strength scales both ends of the Fresnel curve.
-    const d0 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR)) * strength;
-    const d1 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 1)) * strength;
-    const d2 = Math.min(1.0, base * material(scene, m, M_SPECULAR_COLOR + 2)) * strength;
-    this.f90 = strength * plain + metal;
-    this.f0r = d0 * plain + s.r * metal;
-    this.f0g = d1 * plain + s.g * metal;
-    this.f0b = d2 * plain + s.b * metal;
-    const film = material(scene, m, M_IRIDESCENCE);
-    if (film > 0) this.addFilm(scene, m, film, nv);
     const lost = 1.0 - eA - eB;
-    const meanE = meanA + meanB;
-    const back = lost / (Math.PI * Math.max(1e-6, 1.0 - meanE));
-    this.giveBack(s, d0, d1, d2, strength, metal, film, meanE, back);
-    // The dielectric's own facets, colourless: what they leave goes into the diffuse layer.
-    const dielectric = Math.max(d0, Math.max(d1, d2));
-    this.ka = film > 0 ? (this.f0r + this.f0g + this.f0b) / 3.0 : dielectric;
-    this.kb = strength;
-    this.kc = this.returnedBetween(this.ka, strength, meanE);
-    const left = 1.0 - (this.ka * eA + this.kb * eB + this.kc * lost);
-    const leftMean = 1.0 - (this.ka * meanA + this.kb * meanB + this.kc * (1.0 - meanE));
-    const diffuse = (plain * Math.max(0.0, left)) / (Math.PI * Math.max(1e-6, leftMean));
-    this.cr = s.r * diffuse;
-    this.cg = s.g * diffuse;
-    this.cb = s.b * diffuse;
+    this.mr = finish.mr * lost;
+    this.mg = finish.mg * lost;
+    this.mb = finish.mb * lost;
+    const left = Math.max(0.0, 1.0 - (finish.ka * eA + finish.kb * eB + finish.kc * lost));
+    this.cr = finish.cr * left;
+    this.cg = finish.cg * left;
+    this.cb = finish.cb * left;
     setLayers(this, s, scene, m, nv);
     setChances(this, eA, eB, nv);
-  }
-
-  /**
-   * Strength and colour of the light that facets give back after scattering it among themselves: metal and dielectric
-   * each their own.
-   */
-  giveBack(s: Surface, d0: f64, d1: f64, d2: f64, strength: f64, metal: f64, film: f64, meanE: f64, back: f64): void {
-    if (film > 0) {
-      this.mr = back * this.returnedBetween(this.f0r, this.f90, meanE);
-      this.mg = back * this.returnedBetween(this.f0g, this.f90, meanE);
-      this.mb = back * this.returnedBetween(this.f0b, this.f90, meanE);
-      return;
-    }
-    this.mr = 0;
-    this.mg = 0;
-    this.mb = 0;
-    if (metal < 1) {
-      const k = back * (1.0 - metal);
-      this.mr = k * this.returnedBetween(d0, strength, meanE);
-      this.mg = d1 == d0 ? this.mr : k * this.returnedBetween(d1, strength, meanE);
-      this.mb = d2 == d0 ? this.mr : k * this.returnedBetween(d2, strength, meanE);
-    }
-    if (metal > 0) {
-      const k = back * metal;
-      this.mr += k * this.returnedBetween(s.r, 1.0, meanE);
-      this.mg += k * this.returnedBetween(s.g, 1.0, meanE);
-      this.mb += k * this.returnedBetween(s.b, 1.0, meanE);
-    }
-  }
-
-  // @ts-ignore: decorator
-  @inline
-  returnedBetween(f0: f64, f90: f64, meanE: f64): f64 {
-    const mean = f0 + (f90 - f0) / 21.0;
-    return (mean * mean * meanE) / Math.max(1e-6, 1.0 - mean * (1.0 - meanE));
   }
 
   /** A and B of the facets for a direction, into e0 and e1. */
@@ -212,10 +127,10 @@ export class Bsdf {
   @inline
   albedoAt(mu: f64, x: f64, y: f64): void {
     if (!this.aniso) {
-      specular(this.tables, mu, this.roughness, this.room());
+      specular(this.tables, mu, this.finish.roughness, this.room());
       return;
     }
-    brushed(this.brush, mu, x, y, this.roughness, this.room());
+    brushed(this.finish.brush, mu, x, y, this.finish.roughness, this.room());
   }
 
   frame(s: Surface, alpha: f64): void {
@@ -240,21 +155,6 @@ export class Bsdf {
     this.wx = this.vx * this.t0 + this.vy * this.t1 + this.vz * this.t2;
     this.wy = this.vx * this.b0 + this.vy * this.b1 + this.vz * this.b2;
     this.rootV = smithRoot(this.wx, this.wy, this.nv, this.ax, this.ay);
-  }
-
-  /** KHR_materials_iridescence: the film changes the reflectance at the viewer's angle, which then stands for all. */
-  addFilm(scene: Scene, m: i32, film: f64, nv: f64): void {
-    const out = changetype<usize>(this) + offsetof<Bsdf>('f0');
-    this.f0 = this.f0r;
-    this.f1 = this.f0g;
-    this.f2 = this.f0b;
-    filmReflectance(material(scene, m, M_IRIDESCENCE_IOR), material(scene, m, M_IRIDESCENCE_THICKNESS), nv, out, this.room());
-    // Back from this angle to straight on, so that the Fresnel curve through it can be followed from there.
-    const w = Math.min(0.95, schlickWeight(nv));
-    const scale = 1.0 / (1.0 - w);
-    this.f0r += film * (Math.max(0.0, (this.f0 - w * this.f90) * scale) - this.f0r);
-    this.f0g += film * (Math.max(0.0, (this.f1 - w * this.f90) * scale) - this.f0g);
-    this.f0b += film * (Math.max(0.0, (this.f2 - w * this.f90) * scale) - this.f0b);
   }
 
   /** Values times cosine and density for a direction; zero below the surface. */
@@ -293,15 +193,16 @@ export class Bsdf {
       rootL = roundRoot(sideL, nl, this.ax);
     }
     this.albedoAt(nl, tx, ty);
+    const finish = this.finish;
     const eA = this.e0;
     const eB = this.e1;
     const lost = 1.0 - eA - eB;
     const facet = ((d * 0.5) / (nl * this.rootV + nv * rootL)) * nl * this.under;
     const many = lost * nl;
-    this.gr = (this.f0r + (this.f90 - this.f0r) * weight) * facet + this.mr * many;
-    this.gg = (this.f0g + (this.f90 - this.f0g) * weight) * facet + this.mg * many;
-    this.gb = (this.f0b + (this.f90 - this.f0b) * weight) * facet + this.mb * many;
-    const left = Math.max(0.0, 1.0 - (this.ka * eA + this.kb * eB + this.kc * lost)) * nl;
+    this.gr = (finish.f0r + (finish.f90 - finish.f0r) * weight) * facet + this.mr * many;
+    this.gg = (finish.f0g + (finish.f90 - finish.f0g) * weight) * facet + this.mg * many;
+    this.gb = (finish.f0b + (finish.f90 - finish.f0b) * weight) * facet + this.mb * many;
+    const left = Math.max(0.0, 1.0 - (finish.ka * eA + finish.kb * eB + finish.kc * lost)) * nl;
     this.dr = this.cr * left;
     this.dg = this.cg * left;
     this.db = this.cb * left;

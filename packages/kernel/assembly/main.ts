@@ -1,5 +1,6 @@
 import { Bsdf } from './bsdf';
 import { Camera } from './camera';
+import { finishBytes, forgetFinishes } from './finish';
 import { Glass } from './glass';
 import { Hit } from './hit';
 import { initLanes, LANES_BYTES } from './lanes';
@@ -22,7 +23,7 @@ export { makePoints } from './sampler';
 export { evaluateLobes, evaluateGlass, sampleGlass, sampleLight, sampleLobes } from './probe';
 
 /** State of a thread but for its pixels, and its stack of nodes. */
-const STATE: usize = 8192;
+const STATE: usize = 12288;
 const STACK: usize = 8192;
 
 /** Bytes of scratch memory that each thread hands to the calls below. */
@@ -53,6 +54,8 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   path.surface = changetype<Surface>(take(offsetof<Surface>()));
   path.shade = changetype<Surface>(take(offsetof<Surface>()));
   path.bsdf = changetype<Bsdf>(take(offsetof<Bsdf>()));
+  path.bsdf.finishes = take(finishBytes());
+  forgetFinishes(path.bsdf.finishes);
   path.glass = changetype<Glass>(take(offsetof<Glass>()));
   path.media = changetype<Media>(take(offsetof<Media>()));
   path.sampler = changetype<Sampler>(take(offsetof<Sampler>()));

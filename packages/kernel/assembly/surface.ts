@@ -60,6 +60,8 @@ export class Surface {
   transmission: f64;
   coat: f64;
   anisotropy: f64;
+  /** Nothing but the material says what the finish is here. */
+  plain: bool;
   er: f64;
   eg: f64;
   eb: f64;
@@ -171,6 +173,7 @@ export class Surface {
       this.alpha *= at(colors, c + 3) * w + at(colors, c + 7) * u + at(colors, c + 11) * v;
     }
     const textured = material(scene, m, M_TEXTURED) != 0;
+    this.plain = !textured && mesh.colors == 0;
     if (textured || this.anisotropy > 0) this.lookUp(m, textured, width, w, u, v, gx, gy, gz);
   }
 
