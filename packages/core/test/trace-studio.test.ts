@@ -174,17 +174,22 @@ describe('studio: glass and fillings', () => {
     expect(seen({ alphaMode: 'mask', alpha: 0.75, alphaCutoff: 0.5 })).closeTo(0, 1e-6);
   });
 
-  it('a clamp takes the top off indirect light only', () => {
-    const room = {
-      things: [{ mesh: floor(1) }],
-      lights: [panel([0, 0.2, 0], [0, 0, 0], 0.4, 0.4, 5000)],
-      eye: [0, 0.6, 1.2] as Vec3,
-      fov: 20,
-    };
-    const [free, clamped] = [FREE, { ...FREE, clamp: 0.01 }].map((limits) =>
-      mean(trace(pack(room), 64, 4, limits).beauty),
+  it('a clamp takes the top off indirect light only: what a floor mirrors of a lamp stays', () => {
+    const glossy = { ...LAMBERT, roughness: 0.2, baseColor: [0.2, 0.2, 0.2] as [number, number, number] };
+    const room = pack({
+      things: [
+        { mesh: floor(1), finish: glossy },
+        { mesh: block([2, 1, 0.02]), matrix: moved(0, 0, -0.3) },
+      ],
+      lights: [panel([0, 0.4, 0.2], [0, 0, 0], 0.2, 0.2, 5000)],
+      eye: [0, 0.6, 1.2],
+      fov: 30,
+    });
+    const [free, clamped] = [FREE, { ...FREE, clamp: 0.01 }].map(
+      (limits) => trace(room, 64, 8, limits, { detail: true }).detail!,
     );
-    expect(clamped).at.most(free);
-    expect(clamped).above(free * 0.5);
+    expect(clamped.direct).deep.equal(free.direct);
+    expect(mean(clamped.indirect)).above(0);
+    expect(mean(clamped.indirect)).below(mean(free.indirect) * 0.5);
   });
 });

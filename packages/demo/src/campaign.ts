@@ -10,7 +10,7 @@ import {
 /** 96 beats a minute at 24 frames a second: a beat is 15 frames, a bar 60. */
 const BEAT = 15;
 const FRAME_RATE = { num: 24, den: 1 };
-export const TAKE_SIZE = { width: 960, height: 540, samples: 10 };
+export const TAKE_SIZE = { width: 960, height: 540, samples: 20 };
 
 export function demoCampaign(): CampaignDocument {
   return {

@@ -345,13 +345,13 @@ export class Path {
     this.tb *= Math.exp(-b * length);
   }
 
-  /** Light that this path brings to the camera. Only light that came by a bounce is clamped, and only when asked for. */
+  /** Light that this path brings to the camera. Only indirect light is clamped, and only when asked for. */
   add(r0: f64, g0: f64, b0: f64, light: i32, lobe: i32): void {
     let r = r0 * this.tr;
     let g = g0 * this.tg;
     let b = b0 * this.tb;
     const clamp = <f64>this.scene.clamp;
-    if (this.bounces > 0 && clamp > 0) {
+    if (this.bounces > 0 && this.scatters > 1 && clamp > 0) {
       const l = luminance(r, g, b) * <f64>this.scene.exposureScale;
       if (l > clamp) {
         r *= clamp / l;

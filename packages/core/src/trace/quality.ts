@@ -15,14 +15,14 @@ export interface Quality {
 export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   clay: {
     samples: 6,
-    limits: { maxDepth: 3, maxBounces: 2, clamp: 4 },
+    limits: { maxDepth: 3, maxBounces: 2, clamp: 2 },
     denoise: true,
     clay: true,
     detail: false,
   },
   draft: {
     samples: 16,
-    limits: { maxDepth: 12, maxBounces: 2, clamp: 4 },
+    limits: { maxDepth: 12, maxBounces: 2, clamp: 2 },
     denoise: true,
     clay: false,
     detail: false,
@@ -30,7 +30,7 @@ export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   final: {
     samples: 32,
     adapt: { target: 0.05, most: 128 },
-    limits: { maxDepth: 24, maxBounces: 4, clamp: 8 },
+    limits: { maxDepth: 24, maxBounces: 4, clamp: 2 },
     denoise: true,
     clay: false,
     detail: true,
