@@ -53,6 +53,16 @@ export interface Studio {
 /** A surface with Lambert reflection only. */
 export const LAMBERT: Partial<Finish> = { specular: 0, ior: 1, roughness: 1, doubleSided: true };
 
+/** How the first of a studio's images lies, as it came. */
+export const ART = {
+  image: 0,
+  offset: [0, 0] as [number, number],
+  rotation: 0,
+  scale: [1, 1] as [number, number],
+  strength: 1,
+  wrap: ['repeat', 'repeat'] as ['repeat', 'repeat'],
+};
+
 export function panel(
   position: Vec3,
   aim: Vec3,

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { makeLevels } from '@tender-orbit/core/trace';
-import { block, floor, LAMBERT, mean, moved, pack, trace, type Studio } from './studio.ts';
+import { ART, block, floor, LAMBERT, mean, moved, pack, trace, type Studio } from './studio.ts';
 
 const glow = (v: number): object => ({ ...LAMBERT, baseColor: [0, 0, 0], emissive: [v, v, v] });
 /** Luminance of one row of pixels. */
@@ -97,16 +97,8 @@ describe('textures', () => {
     height: 2,
     data: Uint8Array.from([255, 0, 0, 255, 0, 255, 0, 255, 0, 0, 255, 255, 255, 255, 255, 255]),
   };
-  const art = {
-    image: 0,
-    offset: [0, 0] as [number, number],
-    rotation: 0,
-    scale: [1, 1] as [number, number],
-    strength: 1,
-    wrap: ['repeat', 'repeat'] as ['repeat', 'repeat'],
-  };
   const unlit = (use: object): number[] => {
-    const finish = { unlit: true, textures: { baseColor: { ...art, ...use } } };
+    const finish = { unlit: true, textures: { baseColor: { ...ART, ...use } } };
     const studio = { ...above, fov: 0.01, aim: [0.5, 0, 0.5] as Vec3, images: [texels] };
     const { beauty } = trace(pack({ ...studio, things: [{ mesh: floor(1), finish }] }), 4, 1);
     return [...beauty].map((v) => Math.round(v * 100) / 100);
@@ -138,7 +130,7 @@ describe('textures', () => {
         ).flat(),
       ),
     };
-    const finish = { unlit: true, textures: { baseColor: { ...art, scale: [16, 16] as [number, number] } } };
+    const finish = { unlit: true, textures: { baseColor: { ...ART, scale: [16, 16] as [number, number] } } };
     const studio = { images: [stripes], things: [{ mesh: floor(1), finish }], eye: [0, 4, 0.001] as Vec3, fov: 20 };
     const seen = picture(studio, 16, 1);
     expect(Math.max(...seen) - Math.min(...seen)).below(0.25);

@@ -1,10 +1,11 @@
 import { expect } from 'chai';
 import type { Finish } from '@tender-orbit/core/finish';
-import type { Vec3 } from '@tender-orbit/core/geometry';
-import { ball, floor, mean, pack, randomNumbers, trace, tracer } from './studio.ts';
+import type { Mat4, Mesh, Vec3 } from '@tender-orbit/core/geometry';
+import { ART, ball, floor, mean, moved, pack, randomNumbers, trace, tracer } from './studio.ts';
 
 const random = randomNumbers(3);
 const WHITE: Partial<Finish> = { baseColor: [1, 1, 1] };
+const CHECKED = { width: 2, height: 1, data: Uint8Array.from([255, 90, 60, 255, 40, 200, 255, 255]) };
 const ROUGHNESS = [0, 0.05, 0.15, 0.3, 0.5, 0.7, 0.85, 1];
 
 function direction(cosine: number, turn: number): Vec3 {
@@ -342,6 +343,32 @@ describe('lobes: colours', () => {
     };
     const ratios = [hue(250, 0.9), hue(400, 0.9), hue(400, 0.4)];
     expect(Math.max(...ratios) / Math.min(...ratios)).above(1.3);
+  });
+
+  it('fifty finishes side by side look as each does alone', () => {
+    const random = randomNumbers(17);
+    const finishes = Array.from({ length: 50 }, (_, i): Partial<Finish> => ({
+      baseColor: [random(), random(), random()],
+      roughness: random(),
+      metallic: i % 3 === 0 ? 1 : 0,
+      iridescence: i % 7 === 0 ? 1 : 0,
+      // Every fifth takes its colour from art besides.
+      textures: i % 5 === 0 ? { baseColor: ART } : {},
+    }));
+    const tile = (i: number, where: number): { mesh: Mesh; finish: Partial<Finish>; matrix: Mat4 } => ({
+      mesh: floor(0.04),
+      finish: finishes[i],
+      matrix: moved((where % 10) - 4.5, 0, Math.floor(where / 10) - 2),
+    });
+    const view = { images: [CHECKED], room: 1, fov: 0.02 };
+    const all = finishes.map((_, i) => tile(i, i));
+    for (let i = 0; i < finishes.length; i++) {
+      const [x, , z] = all[i].matrix.slice(12);
+      const look = { ...view, eye: [x, 4, z + 0.001] as Vec3, aim: [x, 0, z] as Vec3 };
+      const together = trace(pack({ ...look, things: all }), 16, 2).beauty;
+      const alone = trace(pack({ ...look, things: [tile(i, i)] }), 16, 2).beauty;
+      for (let k = 0; k < together.length; k++) expect(together[k], `finish ${i}`).closeTo(alone[k], 1e-4);
+    }
   });
 
   it('clay gives every thing the same finish', () => {

@@ -142,6 +142,28 @@ describe('web: the open campaign', () => {
     expect(campaign.shot!.tracks[0].keys).length(1);
   });
 
+  it('a product is put where there is room: beside others, and not into a block or what stands on it', () => {
+    const [stage, campaign] = [useStage(), useCampaign()];
+    stage.addBlock('plinth');
+    const block = campaign.set!.surfaces.find((s) => s.kind === 'block')!;
+    stage.addProduct('jar');
+    stage.change('Stand it on the plinth', (set) =>
+      Object.assign(set.products[0], { standsOn: block.id, position: [...block.position] }),
+    );
+    for (let i = 0; i < 3; i++) stage.addProduct('jar');
+    const places = campaign.set!.products.map((p) => p.position);
+    for (const [i, a] of places.entries())
+      for (const b of places.slice(i + 1)) expect(Math.max(Math.abs(a[0] - b[0]), Math.abs(a[2] - b[2]))).above(0.06);
+    for (const [x, , z] of places.slice(1))
+      expect(
+        Math.abs(x - block.position[0]) < block.width / 2 && Math.abs(z - block.position[2]) < block.depth / 2,
+      ).equal(false);
+    expect(campaign.set!.products.slice(1).every((p) => p.standsOn === '' && p.position[1] === 0)).equal(true);
+    stage.addBlock('tabletop');
+    stage.addProduct('jar');
+    expect(campaign.set!.products.at(-1)!.standsOn).equal(campaign.set!.surfaces.at(-1)!.id);
+  });
+
   it('things are put on the set, renamed, duplicated and taken off, each as one step back', () => {
     const [stage, campaign, documents] = [useStage(), useCampaign(), useDocuments()];
     stage.addProduct('jar');

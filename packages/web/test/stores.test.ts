@@ -199,14 +199,15 @@ describe('web: things of a set', () => {
     expect(newLight(set, 'top').position[1]).above(0.5);
   });
 
-  it('products stand beside each other, cameras start where the last one stands', () => {
+  it('products get names of their own, cameras start where the last one stands', () => {
     const set = newSet('Studio');
-    const places = [0, 1, 2].map(() => {
-      const item = newSetProduct(set, 'p', 'Jar');
+    const names = [0, 1, 2].map((x) => {
+      const item = newSetProduct(set, 'p', 'Jar', [x, 1]);
       set.products.push(item);
-      return item.position[0];
+      expect(item.position).deep.equal([x, 0, 1]);
+      return item.name;
     });
-    expect(new Set(places).size).equal(3);
+    expect(names).deep.equal(['Jar', 'Jar 2', 'Jar 3']);
     const camera = nextCamera(set, set.cameras[0]);
     expect(camera.position).deep.equal(set.cameras[0].position);
     expect(camera.position).not.equal(set.cameras[0].position);

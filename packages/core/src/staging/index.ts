@@ -1,4 +1,5 @@
 export * from './light-kits.ts';
 export * from './repeat.ts';
 export * from './arrange.ts';
+export * from './free-place.ts';
 export * from './saved-kits.ts';

@@ -12,7 +12,8 @@ import {
   type SetDocument,
   type SetProduct,
 } from '@tender-orbit/core/document';
-import { keepKit, type LightKit, type Subject } from '@tender-orbit/core/staging';
+import { inverse, placementMatrix, transformPoint, type Bounds } from '@tender-orbit/core/geometry';
+import { freePlace, keepKit, standingBox, type LightKit, type Subject } from '@tender-orbit/core/staging';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { applyTracks, blockTop, thingsOf } from '@tender-orbit/core/motion';
 import {
@@ -134,10 +135,47 @@ export const useStage = defineStore('stage', () => {
     change(label, (set) => void into(set).push(thing));
     selected.value = thing.id;
   }
-  function addProduct(product: string): void {
+  /** Boxes of what stands on the set. */
+  function taken(): Bounds[] {
+    const set = posed.value;
+    if (!set) return [];
+    const products = set.products.filter((p) => p.visible && campaign.products.has(p.product));
+    return [
+      ...products.map((p) => {
+        const { extent, scale } = campaign.products.get(p.product)!;
+        const box = standingBox(
+          extent,
+          placementMatrix([p.position[0], 0, p.position[2]], p.turn, p.tilt, p.roll, scale * p.scale),
+        );
+        const lift = groundOf(p) + p.position[1] - box.min[1];
+        for (const end of [box.min, box.max]) end[1] += lift;
+        return box;
+      }),
+      ...set.surfaces.flatMap((s) =>
+        s.kind === 'block' && s.form !== 'tabletop'
+          ? [standingBox([s.width, s.height, s.depth], placementMatrix(s.position, s.turn, 0, 0, 1))]
+          : [],
+      ),
+    ];
+  }
+  /** The tabletop under a place, empty for none. */
+  function tableAt([x, z]: readonly [number, number]): string {
+    const table = posed.value?.surfaces.find((s) => {
+      if (s.kind !== 'block' || s.form !== 'tabletop') return false;
+      const [dx, , dz] = transformPoint(inverse(placementMatrix(s.position, s.turn, 0, 0, 1)), [x, 0, z]);
+      return Math.abs(dx) < s.width / 2 && Math.abs(dz) < s.depth / 2;
+    });
+    return table?.id ?? '';
+  }
+  /** Puts a product where there is room in the picture, on a tabletop when one is there. */
+  function addProduct(id: string): void {
+    const product = campaign.products.get(id);
+    const size = (product?.extent ?? [0.1, 0.1, 0.1]).map((v) => v * (product?.scale ?? 1)) as Spot;
+    const camera = posed.value?.cameras.find((c) => c.id === campaign.camera?.id);
+    const place = freePlace(size, taken(), camera, campaign.aspect);
     add(
       'Put product on the set',
-      (set) => newSetProduct(set, product, campaign.products.get(product)?.name ?? 'Product'),
+      (set) => ({ ...newSetProduct(set, id, product?.name ?? 'Product', place), standsOn: tableAt(place) }),
       (set) => set.products,
     );
   }

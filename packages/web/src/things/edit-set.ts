@@ -32,10 +32,13 @@ export function freshName(taken: readonly string[], name: string): string {
   return `${base} ${n}`;
 }
 
-/** A product standing on the floor beside what is there already. */
-export function newSetProduct(set: SetDocument, product: string, name: string): SetProduct {
-  const across =
-    set.products.length === 0 ? 0 : 0.12 * Math.ceil(set.products.length / 2) * (set.products.length % 2 ? 1 : -1);
+/** A product standing on the floor at a place (x, z). */
+export function newSetProduct(
+  set: SetDocument,
+  product: string,
+  name: string,
+  [x, z]: readonly [number, number] = [0, 0],
+): SetProduct {
   return {
     id: freshId('product'),
     name: freshName(
@@ -44,7 +47,7 @@ export function newSetProduct(set: SetDocument, product: string, name: string): 
     ),
     product,
     ...plainItem(),
-    position: [across, 0, 0],
+    position: [x, 0, z],
   };
 }
 
