@@ -52,6 +52,12 @@ describe('server: sessions and safety', () => {
       .match(/SameSite=Lax/i);
   });
 
+  it('says how large a file it takes, before and after signing in', async () => {
+    const client = new Client(server.address);
+    expect((await client.send('GET', '/session')).body.uploadLimit).equal(8 * 1024 * 1024);
+    expect((await client.signIn()).body.uploadLimit).equal(8 * 1024 * 1024);
+  });
+
   it('refuses changes without the CSRF token', async () => {
     const client = await signedIn(server);
     client.csrf = 'made-up';

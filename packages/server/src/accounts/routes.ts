@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import * as yup from 'yup';
 import { csrf, HttpProblem, type AppContext } from '../http/index.ts';
-import { checkPassword, findPerson } from './people.ts';
+import { checkPassword, findPerson, type Person } from './people.ts';
 
 const signIn = yup.object({
   email: yup.string().strict().required('Enter your e-mail address.').max(190, 'This e-mail address is too long.'),
@@ -19,9 +19,15 @@ export function accountRoutes(ctx: AppContext): Router {
     },
   });
 
+  // With what a client must know of this server: it refuses hopeless uploads itself.
+  const answer = (person: Person | null, csrfToken: string): object => ({
+    ...{ person, csrfToken },
+    uploadLimit: ctx.config.uploadLimit,
+  });
+
   router.get('/session', async (req, res) => {
     const person = req.session.personId ? await findPerson(ctx.db, req.session.personId) : null;
-    res.json({ person, csrfToken: csrf.generateToken(req) });
+    res.json(answer(person, csrf.generateToken(req)));
   });
 
   router.post('/session', limiter, csrf.csrfSynchronisedProtection, async (req, res) => {
@@ -31,7 +37,7 @@ export function accountRoutes(ctx: AppContext): Router {
     // A fresh session id, so that one planted before signing in is worth nothing.
     await new Promise<void>((done, fail) => req.session.regenerate((error) => (error ? fail(error) : done())));
     req.session.personId = person.id;
-    res.json({ person, csrfToken: csrf.generateToken(req, true) });
+    res.json(answer(person, csrf.generateToken(req, true)));
   });
 
   router.delete('/session', csrf.csrfSynchronisedProtection, async (req, res) => {

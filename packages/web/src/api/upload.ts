@@ -6,17 +6,21 @@ export interface UploadedAsset {
   size: number;
 }
 
-/** Largest file the server takes; checked here too, so that a hopeless upload never starts. */
-const LIMIT = 256 * 1024 * 1024;
+/** Bytes of the largest file the server takes; checked here too, so that a hopeless upload never starts. */
+let limit = Infinity;
+
+export function setUploadLimit(bytes: number): void {
+  limit = bytes;
+}
 
 /** Sends a file with progress (0..1). Fetch reports no upload progress, so this is the older request object. */
 export function uploadFile(file: Blob, onProgress: (share: number) => void): Promise<UploadedAsset> {
-  if (file.size > LIMIT) {
+  if (file.size > limit) {
     return Promise.reject(
       new ApiProblem(
         413,
         'asset/too-large',
-        `The file is larger than ${LIMIT / 1024 / 1024} MB, the most that is taken: make it smaller.`,
+        `The file is larger than ${Math.floor(limit / 1024 / 1024)} MB, the most that is taken: make it smaller.`,
       ),
     );
   }

@@ -1,10 +1,12 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
-import { api, setCsrfToken, type Person } from '../api/index.ts';
+import { api, setCsrfToken, setUploadLimit, type Person } from '../api/index.ts';
 
 interface SessionAnswer {
   person: Person | null;
   csrfToken: string;
+  /** Bytes. */
+  uploadLimit: number;
 }
 
 export const useSession = defineStore('session', () => {
@@ -14,6 +16,7 @@ export const useSession = defineStore('session', () => {
   function take(answer: SessionAnswer): void {
     person.value = answer.person;
     setCsrfToken(answer.csrfToken);
+    setUploadLimit(answer.uploadLimit);
     known.value = true;
   }
 
