@@ -312,4 +312,40 @@ describe('server: takes', () => {
       ).state,
     ).equal('done');
   });
+
+  it('a deleted campaign takes its documents, takes and files along, also those at work; others stay', async () => {
+    const other = await smallCampaign(client);
+    const done = await start();
+    await until(
+      () => find(done),
+      (t) => t.state === 'done',
+    );
+    const busy = await start({ samples: 64 });
+    await until(
+      () => find(busy),
+      (t) => t.state === 'rendering',
+    );
+    const { db, takeFiles } = server.context;
+    const folder = dirname(takeFiles.path(done, 0));
+    expect(await readdir(folder)).not.empty;
+    const stranger = await signedIn(server, 'odo@vellowmere.example');
+    expect((await stranger.send('DELETE', `/campaigns/${campaign.id}`)).status).equal(404);
+    expect((await client.send('DELETE', `/documents/campaign/${campaign.id}`)).status).equal(404);
+
+    expect((await client.send('DELETE', `/campaigns/${campaign.id}`)).status).equal(204);
+
+    expect((await client.send('GET', `/campaigns/${campaign.id}`)).status).equal(404);
+    expect((await client.send('GET', `/takes/${done}/frames/0`)).status).equal(404);
+    expect(await readdir(folder).catch(() => 'gone')).equal('gone');
+    for (const [table, column] of [
+      ['takes', 'campaign_id'],
+      ['sets', 'campaign_id'],
+      ['revisions', 'document_id'],
+      ['asset_uses', 'user_id'],
+    ])
+      expect(await db.rows(`SELECT 1 FROM ${table} WHERE ${column} = ?`, [campaign.id]), table).empty;
+    expect(await db.rows('SELECT 1 FROM revisions WHERE document_id = ?', [campaign.set.id])).empty;
+    expect((await client.send('GET', `/campaigns/${other.id}`)).status).equal(200);
+    expect((await client.send('DELETE', `/campaigns/${campaign.id}`)).status).equal(404);
+  });
 });

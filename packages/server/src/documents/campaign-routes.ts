@@ -4,6 +4,7 @@ import { newCampaign, newPromo, newSet, newShot } from '@tender-orbit/core/docum
 import { personOf, requireCampaign, type AppContext } from '../http/index.ts';
 import { listDeliveries } from '../promos/index.ts';
 import { listTakes } from '../takes/index.ts';
+import { removeCampaign } from './remove-campaign.ts';
 import { DocumentRepository } from './repository.ts';
 
 const createBody = yup.object({
@@ -84,6 +85,12 @@ export function campaignRoutes(ctx: AppContext): Router {
       listDeliveries(ctx, id),
     ]);
     res.json({ campaign, products, sets, shots, promos, takes, deliveries });
+  });
+
+  router.delete('/campaigns/:id', async (req, res) => {
+    await requireCampaign(ctx, req, req.params.id);
+    await removeCampaign(ctx, req.params.id);
+    res.status(204).end();
   });
 
   router.post('/campaigns/:id/shots', async (req, res) => {

@@ -6,7 +6,7 @@ import { HttpProblem, notFound } from '../http/problems.ts';
 import { newId } from '../ids.ts';
 
 /** Table of each kind; the only table names that ever reach a statement. */
-const TABLES: Record<DocumentKind, string> = {
+export const TABLES: Record<DocumentKind, string> = {
   campaign: 'campaigns',
   product: 'products',
   set: 'sets',

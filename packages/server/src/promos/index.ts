@@ -1,2 +1,3 @@
 export * from './delivery-runner.ts';
 export * from './routes.ts';
+export type { DeliveryFormat } from './snapshot.ts';

@@ -1,6 +1,7 @@
 import { computed, type ComputedRef } from 'vue';
 import { promoLength } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
+import { countOf } from '../controls/count-of.ts';
 import { useCampaign } from '../stores/index.ts';
 
 /** One live fact about a station, and how far its work is, 0..1. */
@@ -8,8 +9,6 @@ export interface CourseFact {
   text: string;
   done: number;
 }
-
-const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /** Facts by station path, from what is in the campaign now. */
 export function useCourseFacts(): ComputedRef<Record<string, CourseFact>> {
@@ -24,12 +23,12 @@ export function useCourseFacts(): ComputedRef<Record<string, CourseFact>> {
     const answers = [campaign.client, campaign.message].filter((t) => t.trim() !== '').length;
     return {
       brief: { text: campaign.client || 'no client yet', done: answers / 2 },
-      products: { text: count(products.size, 'product'), done: products.size > 0 ? 1 : 0 },
-      set: { text: count(set?.lights.length ?? 0, 'light'), done: set && set.products.length > 0 ? 1 : 0.3 },
-      moves: { text: `${moving} of ${count(shots.length, 'shot')}`, done: shots.length ? moving / shots.length : 0 },
+      products: { text: countOf(products.size, 'product'), done: products.size > 0 ? 1 : 0 },
+      set: { text: countOf(set?.lights.length ?? 0, 'light'), done: set && set.products.length > 0 ? 1 : 0.3 },
+      moves: { text: `${moving} of ${countOf(shots.length, 'shot')}`, done: shots.length ? moving / shots.length : 0 },
       composite: { text: `takes ${ready}/${shots.length}`, done: shots.length ? ready / shots.length : 0 },
       promo: { text: `${framesToSeconds(frames, store.rate).toFixed(1)} s`, done: frames > 0 ? 1 : 0 },
-      release: { text: count(files, 'file'), done: files > 0 ? 1 : 0 },
+      release: { text: countOf(files, 'file'), done: files > 0 ? 1 : 0 },
     };
   });
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import ProgressBar from '../controls/ProgressBar.vue';
+import { countOf } from '../controls/count-of.ts';
 import ThingGlyph from '../setlist/ThingGlyph.vue';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
@@ -10,7 +11,6 @@ const emit = defineEmits<{ bring: [] }>();
 const campaign = useCampaign();
 const desk = useDesk();
 const { state } = useImport();
-const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 </script>
 
 <template>
@@ -43,7 +43,7 @@ const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' :
         <span class="clip">{{ product.name }}</span>
         <span class="dim clip"
           >{{ Number((product.extent[1] * product.scale * 100).toFixed(1)) }} cm,
-          {{ count(product.variants.length, 'variant') }}</span
+          {{ countOf(product.variants.length, 'variant') }}</span
         >
       </span>
     </button>

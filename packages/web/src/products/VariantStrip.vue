@@ -2,6 +2,7 @@
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import IconButton from '../controls/IconButton.vue';
+import { countOf } from '../controls/count-of.ts';
 import ThingGlyph from '../setlist/ThingGlyph.vue';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
@@ -17,9 +18,8 @@ const others = computed(() =>
 );
 const summary = computed(() => {
   const { sheets, finishes, variants } = product.value;
-  const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
   const used = new Set(variants.flatMap((v) => v.fills.map((f) => f.sheet)));
-  return `${count(sheets.filter((s) => used.has(s.id)).length, 'sheet')} in use, ${count(finishes.length, 'finish').replace('finishs', 'finishes')}`;
+  return `${countOf(sheets.filter((s) => used.has(s.id)).length, 'sheet')} in use, ${countOf(finishes.length, 'finish').replace('finishs', 'finishes')}`;
 });
 function sheetsOf(id: string): string {
   const variant = product.value.variants.find((v) => v.id === id)!;

@@ -1,16 +1,21 @@
 <script setup lang="ts">
+import { mdiTrashCanOutline } from '@mdi/js';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { rateLabel } from '@tender-orbit/core/time';
 import { api, frameUrl, type CampaignCard } from '../api/index.ts';
+import { countOf } from '../controls/count-of.ts';
 import AccountMenu from '../frame/AccountMenu.vue';
+import DeleteCampaign from '../brief/DeleteCampaign.vue';
 import NewCampaign from '../brief/NewCampaign.vue';
+import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useNotices } from '../stores/index.ts';
 
 const router = useRouter();
 const notices = useNotices();
 const cards = ref<CampaignCard[] | null>(null);
 const making = ref(false);
+const doomed = ref<CampaignCard | null>(null);
 
 onMounted(async () => {
   useCampaign().close();
@@ -27,7 +32,6 @@ function when(iso: string): string {
     minute: '2-digit',
   }).format(new Date(iso));
 }
-const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 </script>
 
 <template>
@@ -40,34 +44,35 @@ const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' :
       <AccountMenu />
     </header>
     <main v-if="cards" class="cards">
-      <router-link
-        v-for="card in cards"
-        :key="card.id"
-        :to="`/campaign/${card.id}`"
-        class="card campaign"
-        data-test="campaign-card"
-      >
-        <img v-if="card.cover" :src="frameUrl(card.cover, card.coverFrame)" alt="" class="cover" />
-        <span v-else class="cover blank"><img src="/mark.svg" width="44" height="44" alt="" /></span>
-        <span class="text">
-          <strong class="clip">{{ card.document.name }}</strong>
-          <span class="dim clip">{{ card.document.client || 'No client yet' }}</span>
-          <span class="mono dim"
-            >{{ card.document.width }} x {{ card.document.height }}, {{ rateLabel(card.document.frameRate) }} fps</span
-          >
-          <span class="row facts">
-            <span>{{ count(card.products, 'product') }}</span><span>{{ count(card.shots, 'shot') }}</span
-            ><span>{{ count(card.takes, 'take') }}</span>
-            <span class="spread" />
-            <span class="dim">{{ when(card.updated) }}</span>
+      <article v-for="card in cards" :key="card.id" class="card campaign" data-test="campaign-card">
+        <router-link :to="`/campaign/${card.id}`" class="open">
+          <img v-if="card.cover" :src="frameUrl(card.cover, card.coverFrame)" alt="" class="cover" />
+          <span v-else class="cover blank"><img src="/mark.svg" width="44" height="44" alt="" /></span>
+          <span class="text">
+            <strong class="clip">{{ card.document.name }}</strong>
+            <span class="dim clip">{{ card.document.client || 'No client yet' }}</span>
+            <span class="mono dim"
+              >{{ card.document.width }} x {{ card.document.height }},
+              {{ rateLabel(card.document.frameRate) }} fps</span
+            >
+            <span class="row facts">
+              <span>{{ countOf(card.products, 'product') }}</span><span>{{ countOf(card.shots, 'shot') }}</span
+              ><span>{{ countOf(card.takes, 'take') }}</span>
+              <span class="spread" />
+              <span class="dim">{{ when(card.updated) }}</span>
+            </span>
           </span>
+        </router-link>
+        <span class="delete">
+          <IconButton :icon="mdiTrashCanOutline" :label="`Delete ${card.document.name}`" @click="doomed = card" />
         </span>
-      </router-link>
+      </article>
       <button type="button" class="campaign new" @click="making = true">
         <span>Start a campaign</span>
         <span class="dim">One job for one client: brief, products, set, shots, promo.</span>
       </button>
     </main>
+    <DeleteCampaign v-model="doomed" @deleted="(id) => (cards = cards?.filter((c) => c.id !== id) ?? null)" />
     <NewCampaign v-model="making" @made="(id) => router.push(`/campaign/${id}/brief`)" />
   </div>
 </template>
@@ -90,14 +95,26 @@ h1 {
   padding: 6px 32px 32px;
 }
 .campaign {
-  display: grid;
-  grid-template-rows: auto 1fr;
+  position: relative;
   overflow: hidden;
   color: var(--bone);
-  text-decoration: none;
 }
 .campaign:hover {
   background: var(--ink-2);
+}
+.open {
+  display: grid;
+  grid-template-rows: auto 1fr;
+  height: 100%;
+  color: inherit;
+  text-decoration: none;
+}
+.delete {
+  position: absolute;
+  top: 8px;
+  right: 8px;
+  border-radius: 6px;
+  background: var(--ink-1);
 }
 .cover {
   width: 100%;
@@ -123,6 +140,7 @@ h1 {
   gap: 12px;
 }
 .new {
+  display: grid;
   grid-template-rows: auto auto;
   align-content: center;
   justify-items: center;
