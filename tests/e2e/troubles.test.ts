@@ -149,4 +149,25 @@ describe('troubles in the browser', () => {
       ).equal(true);
     }
   });
+
+  it('deleting a campaign asks for its name, and leaves the others', async () => {
+    await page.goto(stage.server.address);
+    const second = await newCampaign(page, 'Short lived');
+    await page.goto(stage.server.address);
+    const cards = page.locator('[data-test=campaign-card]');
+    await page.getByRole('button', { name: 'Delete Short lived' }).click();
+    const ask = page.locator('[data-test=delete-campaign]');
+    const sure = ask.getByRole('button', { name: 'Delete campaign' });
+    await ask.getByRole('textbox').fill('Short');
+    expect(await sure.isDisabled()).equal(true);
+    await ask.getByRole('button', { name: 'Keep it' }).click();
+    await ask.waitFor({ state: 'hidden' });
+    expect(await cards.count()).equal(2);
+    await page.getByRole('button', { name: 'Delete Short lived' }).click();
+    await ask.getByRole('textbox').fill('Short lived');
+    await sure.click();
+    await cards.getByText('Short lived').waitFor({ state: 'detached' });
+    expect(await cards.allTextContents()).length(1);
+    expect(await page.evaluate(async (id) => (await fetch(`/api/campaigns/${id}`)).status, second)).equal(404);
+  });
 });
