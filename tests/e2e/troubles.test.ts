@@ -120,6 +120,17 @@ describe('troubles in the browser', () => {
     await page.locator('[data-test=campaign-card]').waitFor();
   });
 
+  it('a station chosen before the campaign has come', async () => {
+    await page.route('**/api/campaigns/*', async (route) => {
+      await new Promise((next) => setTimeout(next, 1500));
+      await route.continue();
+    });
+    await page.goto(`${stage.server.address}/campaign/${campaign}/brief`, { waitUntil: 'commit' });
+    await goTo(page, 'Products');
+    await page.locator('[data-test=model-input]').waitFor({ state: 'attached' });
+    await page.unroute('**/api/campaigns/*');
+  });
+
   it('every control has a name, and no station scrolls the page', async () => {
     for (const station of ['brief', 'products', 'set', 'moves', 'composite', 'promo', 'release']) {
       await page.goto(`${stage.server.address}/campaign/${campaign}/${station}`);

@@ -16,6 +16,8 @@ const documents = useDocuments();
 const facts = useCourseFacts();
 
 const current = computed(() => route.path.split('/').pop());
+// From the address: the campaign itself may not be there yet.
+const root = computed(() => `/campaign/${String(route.params.campaign)}`);
 const rendering = computed(() => {
   const active = campaign.takes.filter((t) => t.state === 'rendering');
   const done = active.reduce((n, t) => n + t.done.length, 0);
@@ -35,7 +37,7 @@ const RING = 2 * Math.PI * 6;
       <router-link
         v-for="stop in STATIONS"
         :key="stop.path"
-        :to="`/campaign/${campaign.id}/${stop.path}`"
+        :to="`${root}/${stop.path}`"
         class="stop"
         :class="{ here: current === stop.path }"
         :aria-current="current === stop.path ? 'page' : undefined"
@@ -66,7 +68,7 @@ const RING = 2 * Math.PI * 6;
       <router-link
         v-if="rendering"
         class="chip"
-        :to="`/campaign/${campaign.id}/composite`"
+        :to="`${root}/composite`"
         title="Rendering: finished frames of all running takes"
       >
         <svg width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true">
