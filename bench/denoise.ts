@@ -51,7 +51,7 @@ function square(tracer: KernelTracer, { x, y, frame }: Crop, edge: number, sampl
 
 /** The crop's true light: read from the cache, or traced in pieces whose samples go on from each other. */
 function referenceOf(tracer: KernelTracer, crop: Crop, scene: PackedScene): Float32Array {
-  const key = createHash('sha256').update(JSON.stringify(crop));
+  const key = createHash('sha256').update(JSON.stringify([crop, QUALITIES.final.limits]));
   for (const part of [scene.materials, scene.lights, scene.camera]) key.update(part);
   const path = `${CACHE}/${key.digest('hex').slice(0, 16)}-${REFERENCE_SAMPLES}.f32`;
   if (existsSync(path)) {
