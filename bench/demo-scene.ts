@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
-import { evaluate, type EvaluateContext } from '@tender-orbit/core/motion';
+import { compile, evaluate, type EvaluateContext } from '@tender-orbit/core/scene';
 import { buildTurned, type Mesh } from '@tender-orbit/core/geometry';
 import { packScene, type DecodedImage, type ModelData, type PackedScene } from '@tender-orbit/core/trace';
 import { demoSet, heroShot, makeModels } from '@tender-orbit/demo';
@@ -50,27 +50,27 @@ function plainSet(set: DemoScene['set']): DemoScene['set'] {
     surfaces: set.surfaces.filter((s) => s.kind === 'sweep').map((s) => ({ ...s, mirror })),
     lights: set.lights.map((l) => ({
       ...l,
-      ...{ shape: 'softbox' as const, spread: 0, gradient: 'even' as const, height: Math.max(l.height, 0.05) },
-      touches: { mode: 'all' as const, things: [] },
+      ...{ shape: 'softbox' as const, gridAngle: 0, gradient: 'even' as const, height: Math.max(l.height, 0.05) },
+      lightLinking: { mode: 'all' as const, things: [] },
     })),
   };
 }
 
 export async function packedHero(frame = 24): Promise<PackedScene> {
   const { set, shot, context, models } = await demoScene();
-  return packScene(evaluate(plainSet(set), shot, frame, context), models);
+  return packScene(evaluate(compile(plainSet(set), shot), frame, context), models);
 }
 
 /** The same for the tracer that is measured against. */
 export async function referenceHero(frame = 24): Promise<reference.PackedScene> {
   const { set, shot, context, models } = await demoScene();
-  return reference.packScene(evaluate(plainSet(set), shot, frame, context), models);
+  return reference.packScene(evaluate(compile(plainSet(set), shot), frame, context), models);
 }
 
 /** The demo with its jar many times over, in a wide ring. */
 export async function manyThings(count: number): Promise<PackedScene> {
   const { set, shot, context, models } = await demoScene();
-  const tableau = evaluate(set, shot, 0, context);
+  const tableau = evaluate(compile(set, shot), 0, context);
   const instances = Array.from({ length: count }, (_, i) => {
     const matrix = [...tableau.instances[0].matrix];
     const [ring, turn] = [1 + (i % 7) * 0.15, (i / count) * 2 * Math.PI];
@@ -95,7 +95,7 @@ export async function manyLights(count: number): Promise<PackedScene> {
       position: [Math.cos(turn), 0.4 + 0.3 * (i % 3), Math.sin(turn)] as [number, number, number],
     };
   });
-  return packScene(evaluate({ ...set, lights }, shot, 0, context), models);
+  return packScene(evaluate(compile({ ...set, lights }, shot), 0, context), models);
 }
 
 /** A finely divided vase of about `triangles` triangles. */

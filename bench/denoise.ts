@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { createHash } from 'node:crypto';
-import { evaluateMotion } from '@tender-orbit/core/motion';
+import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import {
   packScene,
   QUALITIES,
@@ -39,7 +39,7 @@ type Crop = (typeof CROPS)[number];
 async function sceneOf({ shot, frame }: Pick<Crop, 'shot' | 'frame'>): Promise<PackedScene> {
   const { set, context, models } = await demoScene();
   const document = shot === 'hero' ? heroShot('demo-set') : lidShot('demo-set');
-  return packScene(evaluateMotion(set, document, frame, context), models);
+  return packScene(evaluateMotion(compile(set, document), frame, context), models);
 }
 
 function square(tracer: KernelTracer, { x, y, frame }: Crop, edge: number, samples: number, firstSample = 0): Passes {
@@ -126,7 +126,7 @@ async function flicker(): Promise<{ before: number; after: number }> {
   const frames: Passes[] = [];
   let tracer: KernelTracer | null = null;
   for (let frame = 18; frame < 28; frame++) {
-    const scene = packScene(evaluateMotion(set, turntable, frame, context), models);
+    const scene = packScene(evaluateMotion(compile(set, turntable), frame, context), models);
     tracer = tracer ? tracer.load(scene) : kernelWith(scene);
     frames.push(structuredClone(tracer.traceFrame({ width, height, samples: 16, limits, frame, detail: true })!));
   }

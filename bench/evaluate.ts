@@ -1,4 +1,4 @@
-import { evaluate } from '@tender-orbit/core/motion';
+import { compile, evaluate } from '@tender-orbit/core/scene';
 import { medianMs, type Bench } from './bench.ts';
 import { demoScene } from './demo-scene.ts';
 
@@ -9,7 +9,7 @@ export const evaluateBenches: Bench[] = [
     run: async () => {
       const { set, shot, context } = await demoScene();
       const ms = await medianMs(9, () => {
-        for (let frame = 0; frame < shot.length; frame++) evaluate(set, shot, frame, context);
+        for (let frame = 0; frame < shot.length; frame++) evaluate(compile(set, shot), frame, context);
       });
       return {
         value: ms / shot.length,

@@ -17,8 +17,8 @@ import {
   TAKE_SIZE,
   takeFrame,
 } from '@tender-orbit/demo';
-import { addPerson, DocumentRepository, type AppContext, type TakeSnapshot } from '@tender-orbit/server';
-import type { ProductDocument, PromoDocument } from '@tender-orbit/core/document';
+import { addPerson, DocumentRepository, type AppContext } from '@tender-orbit/server';
+import type { ProductDocument, PromoDocument, TakeSnapshot } from '@tender-orbit/core/document';
 
 /** Makes the demo person and campaign when nobody is in the database yet. Returns whether it did. */
 export async function loadDemo(ctx: AppContext): Promise<boolean> {

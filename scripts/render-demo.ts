@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
-import type { ProductDocument } from '@tender-orbit/core/document';
+import type { ProductDocument, TakeSnapshot } from '@tender-orbit/core/document';
 import { demoSet, heroShot, lidShot, makeModels, TAKE_SIZE, TAKES_FOLDER } from '@tender-orbit/demo';
-import { developFrame, neighboursOf, traceFrame, type TakeSnapshot } from '@tender-orbit/server';
+import { developFrame, neighboursOf, traceFrame } from '@tender-orbit/server';
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it

@@ -1,7 +1,7 @@
 import { buildSweep, transformMesh, identity, type Mat4, type Mesh } from '@tender-orbit/core/geometry';
 import { clayFinish, type Finish, type TextureUse } from '@tender-orbit/core/finish';
 import { srgbD65Luminance, studioPanorama } from '@tender-orbit/core/light';
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { buildBvh } from './build-bvh.ts';
 import { LIGHT, MATERIAL, TEXTURE, type PackedScene } from './layout.ts';
 

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { ProductDocument, SetDocument } from '@tender-orbit/core/document';
 import { boundsOf } from '@tender-orbit/core/geometry';
-import { evaluate } from '@tender-orbit/core/motion';
+import { compile, evaluate } from '@tender-orbit/core/scene';
 import { builtMeshes, modelKey } from '@tender-orbit/core/product';
 import { newShot } from '@tender-orbit/core/document';
 import { goTo, newCampaign, openPage, openStage, saved, signIn, typeNumber, type Stage } from './harness.ts';
@@ -113,7 +113,7 @@ describe('journey: a product and its light without a model file', () => {
       const box = await product('Carton');
       const meshes = builtMeshes(modelKey(box))!;
       const context = { products: new Map([[set.products[0].product, box]]), meshes: () => meshes, aspect: 1.5 };
-      const [instance] = evaluate(set, newShot('s', 's', set.cameras[0].id, 1), 0, context).instances;
+      const [instance] = evaluate(compile(set, newShot('s', 's', set.cameras[0].id, 1)), 0, context).instances;
       return boundsOf(meshes, instance.matrix).min[1];
     };
     expect(await lowest()).closeTo(0, 1e-6);

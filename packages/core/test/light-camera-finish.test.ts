@@ -29,7 +29,7 @@ import {
   studioPanorama,
 } from '@tender-orbit/core/light';
 import { newSet } from '@tender-orbit/core/document';
-import { meterLight, placeLight } from '@tender-orbit/core/motion';
+import { meterLight, placeLight } from '@tender-orbit/core/scene';
 
 const degrees = (radians: number): number => (radians * 180) / Math.PI;
 
@@ -99,17 +99,17 @@ describe('light: as a meter reads it', () => {
     const lumens = 4 * Math.PI * 100;
     expect(read({ shape: 'point', lumens }, [0, 2, 0])).closeTo(25, 0.01);
     expect(read({ shape: 'sphere', width: 0.2, lumens }, [0, 2, 0])).closeTo(25, 0.01);
-    expect(read({ shape: 'sun', cone: 0.53, lumens: 20000 }, [3, 3, 3])).closeTo(20000, 1);
+    expect(read({ shape: 'sun', beamAngle: 0.53, lumens: 20000 }, [3, 3, 3])).closeTo(20000, 1);
     // All of a spot's lumens go into its cone.
     const solid = 2 * Math.PI * (1 - Math.cos(Math.PI / 9));
-    const spot = { shape: 'spot' as const, width: 0.04, lumens: 1000, cone: 40, softness: 0 };
+    const spot = { shape: 'spot' as const, width: 0.04, lumens: 1000, beamAngle: 40, softness: 0 };
     expect(read(spot, [0, 0, 2]) / (1000 / solid / 4)).closeTo(1, 0.001);
     expect(read(spot, [2, 0, 2])).equal(0);
   });
 
   it('a honeycomb takes more the further from the axis', () => {
-    const combed = { shape: 'softbox' as const, width: 0.1, height: 0.1, spread: 30 };
-    const share = (x: number): number => read(combed, [x, 0, 2]) / read({ ...combed, spread: 0 }, [x, 0, 2]);
+    const combed = { shape: 'softbox' as const, width: 0.1, height: 0.1, gridAngle: 30 };
+    const share = (x: number): number => read(combed, [x, 0, 2]) / read({ ...combed, gridAngle: 0 }, [x, 0, 2]);
     expect(share(0)).equal(1);
     expect(share(0.5)).closeTo(1 - 0.25 / Math.tan(Math.PI / 6), 1e-6);
     expect(share(1.5)).equal(0);

@@ -10,24 +10,25 @@ import {
   type SetDocument,
 } from '@tender-orbit/core/document';
 import { boundsOf, buildBox, buildTurned, transformMesh, type Mesh } from '@tender-orbit/core/geometry';
-import { applyPushIn, applyTracks, applyTurntable, evaluate, sampleTrack } from '@tender-orbit/core/motion';
+import { compileMoves, poseSet, pushIn, sampleKeys, turntable } from '@tender-orbit/core/motion';
+import { compile, evaluate } from '@tender-orbit/core/scene';
 import { makeFinish } from '@tender-orbit/core/finish';
 
-const key = (frame: number, value: number, ease: Key['ease'] = 'eased'): Key => ({ frame, value, ease });
+const key = (frame: number, value: number, ease: Key['ease'] = 'eased'): Key<number> => ({ frame, value, ease });
 
 describe('motion: a track', () => {
   it('goes through its keys and stays before the first and after the last', () => {
     const keys = [key(10, 1), key(20, 5), key(35, 2, 'linear'), key(40, 8)];
-    for (const k of keys) expect(sampleTrack(keys, k.frame)).equal(k.value);
-    expect(sampleTrack(keys, -100)).equal(1);
-    expect(sampleTrack(keys, 1e6)).equal(8);
+    for (const k of keys) expect(sampleKeys(keys, k.frame)).equal(k.value);
+    expect(sampleKeys(keys, -100)).equal(1);
+    expect(sampleKeys(keys, 1e6)).equal(8);
   });
 
   it('is a straight line when linear and steps when held', () => {
-    expect(sampleTrack([key(0, 0, 'linear'), key(10, 20)], 3.5)).closeTo(7, 1e-12);
+    expect(sampleKeys([key(0, 0, 'linear'), key(10, 20)], 3.5)).closeTo(7, 1e-12);
     const held = [key(0, 4, 'hold'), key(10, 20)];
-    expect(sampleTrack(held, 9.999)).equal(4);
-    expect(sampleTrack(held, 10)).equal(20);
+    expect(sampleKeys(held, 9.999)).equal(4);
+    expect(sampleKeys(held, 10)).equal(20);
   });
 
   it('starts and ends a lone eased move with no speed and no acceleration', () => {
@@ -37,20 +38,20 @@ describe('motion: a track', () => {
       [0, 1],
       [100, -1],
     ]) {
-      const at = (n: number): number => sampleTrack(keys, frame + side * n * h);
+      const at = (n: number): number => sampleKeys(keys, frame + side * n * h);
       expect(Math.abs(at(1) - at(0)) / h).below(1e-6);
       expect(Math.abs(at(2) - 2 * at(1) + at(0)) / (h * h)).below(1e-4);
     }
-    expect(sampleTrack(keys, 50)).closeTo(0.5, 1e-12);
+    expect(sampleKeys(keys, 50)).closeTo(0.5, 1e-12);
   });
 
   it('flows through a middle key of a rising run, and never overshoots', () => {
     const keys = [key(0, 0), key(10, 1), key(20, 10), key(30, 10.5)];
-    const speed = (sampleTrack(keys, 10.01) - sampleTrack(keys, 9.99)) / 0.02;
+    const speed = (sampleKeys(keys, 10.01) - sampleKeys(keys, 9.99)) / 0.02;
     expect(speed).above(0.01);
     let last = -Infinity;
     for (let f = 0; f <= 30; f += 0.05) {
-      const v = sampleTrack(keys, f);
+      const v = sampleKeys(keys, f);
       expect(v).at.least(last - 1e-9);
       last = v;
     }
@@ -59,8 +60,8 @@ describe('motion: a track', () => {
   it('is continuous in value at every key', () => {
     const keys = [key(0, 3), key(7, -2), key(9, 4, 'linear'), key(16, 4), key(30, 1)];
     for (const k of keys.slice(1)) {
-      expect(sampleTrack(keys, k.frame - 1e-6)).closeTo(k.value, 1e-4);
-      expect(sampleTrack(keys, k.frame + 1e-6)).closeTo(k.value, 1e-4);
+      expect(sampleKeys(keys, k.frame - 1e-6)).closeTo(k.value, 1e-4);
+      expect(sampleKeys(keys, k.frame + 1e-6)).closeTo(k.value, 1e-4);
     }
   });
 });
@@ -121,26 +122,26 @@ describe('motion: evaluate()', () => {
       [181, -63, 12, 0.001],
     ]) {
       const world = { ...context, products: new Map([['p', { ...product, scale }]]) };
-      const { instances } = evaluate(jarSet({ turn, tilt, roll, position: [0.3, 0, -0.2] }), shot, 0, world);
+      const { instances } = evaluate(compile(jarSet({ turn, tilt, roll, position: [0.3, 0, -0.2] }), shot), 0, world);
       const box = boundsOf(instances[0].parts.map((p) => transformMesh(meshes[p.index], instances[0].matrix)));
       expect(Math.abs(box.min[1])).below(1e-6);
     }
   });
 
   it('adds the lift above the floor, and leaves an unseated product where it is', () => {
-    const lifted = evaluate(jarSet({ position: [0, 0.05, 0] }), shot, 0, context).instances[0];
+    const lifted = evaluate(compile(jarSet({ position: [0, 0.05, 0] }), shot), 0, context).instances[0];
     expect(boundsOf(meshes, lifted.matrix).min[1]).closeTo(0.05, 1e-6);
-    const free = evaluate(jarSet({ seated: false }), shot, 0, context).instances[0];
+    const free = evaluate(compile(jarSet({ seated: false }), shot), 0, context).instances[0];
     expect(boundsOf(meshes, free.matrix).min[1]).closeTo(0.01, 1e-6);
   });
 
   it('leaves out what is hidden, switched off, or not loaded yet', () => {
-    expect(evaluate(jarSet({ visible: false }), shot, 0, context).instances).length(0);
-    expect(evaluate(jarSet(), shot, 0, { ...context, meshes: () => undefined }).instances).length(0);
+    expect(evaluate(compile(jarSet({ visible: false }), shot), 0, context).instances).length(0);
+    expect(evaluate(compile(jarSet(), shot), 0, { ...context, meshes: () => undefined }).instances).length(0);
     const set = jarSet();
     set.lights[0].on = false;
     set.surfaces[0].visible = false;
-    const tableau = evaluate(set, shot, 0, context);
+    const tableau = evaluate(compile(set, shot), 0, context);
     expect(tableau.lights.map((l) => l.id)).deep.equal(['fill', 'rim']);
     expect(tableau.surfaces).deep.equal([]);
   });
@@ -148,16 +149,18 @@ describe('motion: evaluate()', () => {
   it('gives the same tableau for the same inputs and does not touch the documents', () => {
     const set = jarSet();
     const moving = newShot('Shot', 'set', 'hero', 48);
-    applyTurntable(moving, set.products[0]);
+    turntable(set.products[0]).run(moving);
     const before = JSON.stringify([set, moving]);
-    expect(JSON.stringify(evaluate(set, moving, 17.25, context))).equal(
-      JSON.stringify(evaluate(set, moving, 17.25, context)),
+    expect(JSON.stringify(evaluate(compile(set, moving), 17.25, context))).equal(
+      JSON.stringify(evaluate(compile(set, moving), 17.25, context)),
     );
     expect(JSON.stringify([set, moving])).equal(before);
   });
 
   it('says what to do when the camera of the shot is gone', () => {
-    expect(() => evaluate(jarSet(), { ...shot, camera: 'nowhere' }, 0, context)).throw(/choose another camera/);
+    expect(() => evaluate(compile(jarSet(), { ...shot, camera: 'nowhere' }), 0, context)).throw(
+      /choose another camera/,
+    );
   });
 
   it('passes over tracks of things that are gone and of properties that are no numbers', () => {
@@ -168,14 +171,14 @@ describe('motion: evaluate()', () => {
         { thing: 'jar', path: 'name', keys: [key(0, 1)] },
       ],
     };
-    expect(applyTracks(jarSet(), odd, 5)).deep.equal(jarSet());
+    expect(poseSet(compileMoves(jarSet(), odd), 5)).deep.equal(jarSet());
   });
 
   it('focuses on the aim point until told otherwise', () => {
     const set = { ...jarSet(), cameras: [newCamera('hero', 'Hero', { position: [0, 0, 3], aim: [0, 0, 1] })] };
-    expect(evaluate(set, shot, 0, context).camera.focusDistance).closeTo(2, 1e-9);
+    expect(evaluate(compile(set, shot), 0, context).camera.focusDistance).closeTo(2, 1e-9);
     set.cameras[0].focus = 0.5;
-    expect(evaluate(set, shot, 0, context).camera.focusDistance).equal(0.5);
+    expect(evaluate(compile(set, shot), 0, context).camera.focusDistance).equal(0.5);
   });
 });
 
@@ -183,8 +186,8 @@ describe('motion: recipes', () => {
   it('a turntable closes: frame 0 of the next round is where it began', () => {
     const set = jarSet({ turn: 30 });
     const moving = newShot('Shot', 'set', 'hero', 48);
-    applyTurntable(moving, set.products[0]);
-    const turn = (frame: number): number => applyTracks(set, moving, frame).products[0].turn;
+    turntable(set.products[0]).run(moving);
+    const turn = (frame: number): number => poseSet(compileMoves(set, moving), frame).products[0].turn;
     expect(turn(0)).equal(30);
     expect(turn(48)).equal(390);
     expect(turn(1) - turn(0)).closeTo(360 / 48, 1e-9);
@@ -195,9 +198,9 @@ describe('motion: recipes', () => {
     const set = jarSet();
     const moving = newShot('Shot', 'set', 'hero', 48);
     const [camera] = set.cameras;
-    applyPushIn(moving, camera, { share: 0.25 });
+    pushIn(camera, { share: 0.25 }).run(moving);
     const distance = (frame: number): number => {
-      const c = applyTracks(set, moving, frame).cameras[0];
+      const c = poseSet(compileMoves(set, moving), frame).cameras[0];
       return Math.hypot(...c.position.map((v, a) => v - c.aim[a]));
     };
     expect(distance(47) / distance(0)).closeTo(0.75, 1e-9);
@@ -207,8 +210,8 @@ describe('motion: recipes', () => {
     const set = jarSet();
     const moving = newShot('Shot', 'set', 'hero', 48);
     moving.tracks = [{ thing: 'key', path: 'lumens', keys: [key(0, 1)] }];
-    applyTurntable(moving, set.products[0]);
-    applyTurntable(moving, set.products[0], { degrees: -90 });
+    turntable(set.products[0]).run(moving);
+    turntable(set.products[0], { degrees: -90 }).run(moving);
     expect(moving.tracks.map((t) => `${t.thing} ${t.path}`)).deep.equal(['key lumens', 'jar turn']);
     expect(moving.tracks[1].keys[1].value).equal(-90);
   });
@@ -228,7 +231,7 @@ describe('motion: a box', () => {
       meshes: () => whole,
       aspect: 1,
     };
-    const [instance] = evaluate(jarSet({ tilt: 45 }), shot, 0, world).instances;
+    const [instance] = evaluate(compile(jarSet({ tilt: 45 }), shot), 0, world).instances;
     const bounds = boundsOf(whole, instance.matrix);
     expect(bounds.min[1]).closeTo(0, 1e-6);
     // A 0.1 x 0.2 cross-section on its edge stands (0.1 + 0.2) / sqrt 2 high.

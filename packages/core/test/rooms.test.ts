@@ -13,7 +13,7 @@ import {
 import { boundsOf, boundsSize, buildBlock } from '@tender-orbit/core/geometry';
 import { readHdr, writeHdr } from '@tender-orbit/core/interchange';
 import { acrossOf, azimuthOf, drawnRoom, panoramaOf, type Panorama, type PanoramaBox } from '@tender-orbit/core/light';
-import { evaluate } from '@tender-orbit/core/motion';
+import { compile, evaluate } from '@tender-orbit/core/scene';
 import { builtDocument, builtMeshes, modelKey, newBuilder } from '@tender-orbit/core/product';
 import { openEdges, volumeOf } from './mesh-facts.ts';
 
@@ -46,7 +46,7 @@ describe('motion: what stands on what', () => {
   });
   const bottoms = (set: SetDocument): Record<string, number> =>
     Object.fromEntries(
-      evaluate(set, newShot('s', 'set', 'hero', 1), 0, context).instances.map((i) => [
+      evaluate(compile(set, newShot('s', 'set', 'hero', 1)), 0, context).instances.map((i) => [
         i.id,
         boundsOf(meshes, i.matrix).min[1],
       ]),

@@ -12,7 +12,7 @@ import {
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { pictureKey } from '@tender-orbit/core/finish';
-import { evaluate } from '@tender-orbit/core/motion';
+import { compile, evaluate } from '@tender-orbit/core/scene';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { writeStaged } from '@tender-orbit/core/interchange';
 import { RED_PNG, testIo } from './model-files.ts';
@@ -57,7 +57,7 @@ describe('interchange: a staged set', () => {
   };
   const meshes = builtMeshes(modelKey(product))!;
   const tableaux = Array.from({ length: 24 }, (_, frame) =>
-    evaluate(set, shot, frame, { products: new Map([['p', product]]), meshes: () => meshes, aspect: 1.5 }),
+    evaluate(compile(set, shot), frame, { products: new Map([['p', product]]), meshes: () => meshes, aspect: 1.5 }),
   );
   const write = () =>
     writeStaged({

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import { newCampaign, newSet, newShot, validateDocument } from '@tender-orbit/core/document';
-import { meterLight, placeLight } from '@tender-orbit/core/motion';
+import { meterLight, placeLight } from '@tender-orbit/core/scene';
 import {
-  delayedTracks,
+  delayCopies,
   keepKit,
   LIGHT_KITS,
   placeKit,
@@ -138,8 +138,8 @@ describe('staging: copies', () => {
         { thing: 'b', path: 'turn', keys },
       ],
     };
-    const tracks = delayedTracks(shot, 'a', ['x', 'y'], 4);
-    expect(tracks.map((t) => [t.thing, t.keys[0].frame])).deep.equal([
+    delayCopies('a', ['x', 'y'], 4).run(shot);
+    expect(shot.tracks.slice(2).map((t) => [t.thing, t.keys[0].frame])).deep.equal([
       ['x', 7],
       ['y', 11],
     ]);

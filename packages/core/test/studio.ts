@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel } from '@tender-orbit/kernel';
-import { plainRoom, seenByAll } from '@tender-orbit/core/document';
+import { plainRoom, visibleToAll } from '@tender-orbit/core/document';
 import { makeFinish, type Finish } from '@tender-orbit/core/finish';
 import {
   aimMatrix,
@@ -13,7 +13,7 @@ import {
   type Mesh,
   type Vec3,
 } from '@tender-orbit/core/geometry';
-import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from '@tender-orbit/core/motion';
+import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from '@tender-orbit/core/scene';
 import {
   KernelTracer,
   packScene,
@@ -30,7 +30,7 @@ import {
 export interface Studio {
   things?: Array<
     { mesh: Mesh; finish?: Partial<Finish>; matrix?: Mat4 } & Partial<
-      Pick<TableauInstance, 'close' | 'before' | 'seenBy'>
+      Pick<TableauInstance, 'close' | 'before' | 'rayVisibility'>
     >
   >;
   surfaces?: TableauSurface[];
@@ -132,7 +132,7 @@ export function tableauOf(studio: Studio): Tableau {
       close: t.close,
       before: t.before,
       parts: [{ index, finish: makeFinish(`F${index}`, t.finish ?? LAMBERT) }],
-      seenBy: t.seenBy ?? seenByAll(),
+      rayVisibility: t.rayVisibility ?? visibleToAll(),
     })),
     surfaces,
     lights,

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { noGobo } from '@tender-orbit/core/document';
 import type { Vec3 } from '@tender-orbit/core/geometry';
-import type { TableauLight } from '@tender-orbit/core/motion';
+import type { TableauLight } from '@tender-orbit/core/scene';
 import { sunLuminance } from '@tender-orbit/core/light';
 import {
   block,
@@ -135,7 +135,7 @@ describe('lights: irradiance of a floor against closed forms, within 0.5 %', () 
 
 describe('lights: what shapes them', () => {
   it('a honeycomb narrows a softbox and leaves its axis alone', () => {
-    const tiny = (spread: number): TableauLight => ({ ...panel([0, 2, 0], [0, 0, 0], 0.02, 0.02, 1e5), spread });
+    const tiny = (gridAngle: number): TableauLight => ({ ...panel([0, 2, 0], [0, 0, 0], 0.02, 0.02, 1e5), gridAngle });
     const [bare, combed] = [0, Math.PI / 6].map((spread) => irradiance([tiny(spread)], 64));
     expect(combed / bare).closeTo(1, 0.02);
     const side: Vec3 = [0.5, 0, 0];
@@ -184,7 +184,7 @@ describe('lights: what shapes them', () => {
 
   it('a linked light touches only what it is told to, or all but that', () => {
     const lit = (mode: 'only' | 'except', thing: string): number =>
-      irradiance([{ ...lamp('disc', {}), touches: { mode, things: [thing] } }], 64);
+      irradiance([{ ...lamp('disc', {}), lightLinking: { mode, things: [thing] } }], 64);
     const bare = irradiance([lamp('disc', {})], 64);
     expect(lit('only', 't0')).closeTo(bare, 1e-9);
     expect(lit('only', 'other')).equal(0);

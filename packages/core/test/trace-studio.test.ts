@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { newSet, seenByAll } from '@tender-orbit/core/document';
+import { newSet, visibleToAll } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { identity, type Vec3 } from '@tender-orbit/core/geometry';
-import type { TableauSurface } from '@tender-orbit/core/motion';
+import type { TableauSurface } from '@tender-orbit/core/scene';
 import { ball, block, floor, FREE, LAMBERT, mean, moved, pack, panel, trace, type Studio } from './studio.ts';
 
 const black: Partial<Parameters<typeof makeFinish>[1]> = { ...LAMBERT, baseColor: [0, 0, 0] };
@@ -17,24 +17,25 @@ function sweep(more: Partial<TableauSurface>, finish: object = LAMBERT): Tableau
     shape,
     matrix: identity(),
     finish: makeFinish('F', finish),
-    seenBy: seenByAll(),
+    rayVisibility: visibleToAll(),
     ...more,
   };
 }
 
 describe('studio: what sees what', () => {
   const mirror = { mesh: floor(), finish: { metallic: 1, roughness: 0, baseColor: [1, 1, 1] as Vec3 } };
-  const thing = (seenBy: Partial<ReturnType<typeof seenByAll>>): NonNullable<Studio['things']>[number] => ({
+  const thing = (rayVisibility: Partial<ReturnType<typeof visibleToAll>>): NonNullable<Studio['things']>[number] => ({
     mesh: block([1, 1, 1]),
     matrix: moved(0, 0.3, 0),
     finish: glow(5),
-    seenBy: { ...seenByAll(), ...seenBy },
+    rayVisibility: { ...visibleToAll(), ...rayVisibility },
   });
   const straight = { eye: [0, 0.8, 3] as Vec3, aim: [0, 0.8, 0] as Vec3, fov: 2 };
   const inMirror = { eye: [0, 0.5, 3] as Vec3, aim: [0, 0, 1.4] as Vec3, fov: 1 };
 
   it('a thing hidden from the camera is still seen in mirrors, and the other way round', () => {
-    const look = (more: object, seenBy: object): number => see({ things: [mirror, thing(seenBy)], ...more });
+    const look = (more: object, rayVisibility: object): number =>
+      see({ things: [mirror, thing(rayVisibility)], ...more });
     expect(look(straight, {})).closeTo(5, 0.01);
     expect(look(inMirror, {})).closeTo(5, 0.05);
     expect(look(straight, { camera: false })).equal(0);
@@ -46,11 +47,11 @@ describe('studio: what sees what', () => {
   it('a thing without shadow lets the light by; one without lighting throws none on others', () => {
     const ground = { mesh: floor() };
     const view = { eye: [0, 0.1, 1] as Vec3, fov: 0.2, lights: [panel([0, 1, 0], [0, 0, 0], 0.1, 0.1, 1000)] };
-    const cover = (seenBy: object): NonNullable<Studio['things']>[number] => ({
+    const cover = (rayVisibility: object): NonNullable<Studio['things']>[number] => ({
       mesh: block([0.6, 0.02, 0.6]),
       matrix: moved(0, 0.5, 0),
       finish: black,
-      seenBy: { ...seenByAll(), ...seenBy },
+      rayVisibility: { ...visibleToAll(), ...rayVisibility },
     });
     const open = see({ ...view, things: [ground] });
     expect(see({ ...view, things: [ground, cover({})] })).equal(0);
@@ -60,7 +61,7 @@ describe('studio: what sees what', () => {
       mesh: block([0.02, 2, 2]),
       matrix: moved(-0.5, -1, 0),
       finish: { ...LAMBERT, baseColor: [0.9, 0.1, 0.1] },
-      seenBy: { ...seenByAll(), lighting, shadows: false },
+      rayVisibility: { ...visibleToAll(), lighting, shadows: false },
     });
     const red = (lighting: boolean): number => {
       const { beauty } = trace(pack({ ...view, things: [ground, wall(lighting)] }), 256);

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import type { Mat4, Vec3 } from '@tender-orbit/core/geometry';
-import type { TableauVolume } from '@tender-orbit/core/motion';
+import type { TableauVolume } from '@tender-orbit/core/scene';
 import { FREE, mean, pack, panel, trace, type Studio } from './studio.ts';
 
 /** A box of smoke from -half to half. */

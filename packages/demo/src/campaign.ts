@@ -14,7 +14,7 @@ export const TAKE_SIZE = { width: 960, height: 540, samples: 20 };
 
 export function demoCampaign(): CampaignDocument {
   return {
-    version: 2,
+    version: 3,
     kits: [],
     name: 'Heather launch',
     client: 'Vellowmere',

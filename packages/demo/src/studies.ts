@@ -91,7 +91,7 @@ export function studies(products: DemoProducts): Study[] {
             ...plainLight(),
             ...{ id: 'sunny', name: 'Sunny spot', role: 'key' as const, shape: 'spot' as const },
             ...{ width: 0.02, height: 0.02, position: [-0.9, 0.75, 0.5], aim: [0, 0.05, -0.05] },
-            ...{ kelvin: 4300, lumens: 2600, cone: 46, softness: 0.3 },
+            ...{ kelvin: 4300, lumens: 2600, beamAngle: 46, softness: 0.3 },
             gobo: { pattern: 'leaves', distance: 0.5, width: 0.5, height: 0.5, repeat: 4, seed: 5 },
           },
           light('fill', { lumens: 500 }),

@@ -1,10 +1,12 @@
+import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { peaks, SAMPLE_RATE } from '@tender-orbit/core/audio';
 import { validateDocument } from '@tender-orbit/core/document';
 import { boundsOf, boundsSize } from '@tender-orbit/core/geometry';
 import { productOf, readModel, type Model } from '@tender-orbit/core/interchange';
-import { applyTracks, evaluate } from '@tender-orbit/core/motion';
+import { compileMoves, poseSet } from '@tender-orbit/core/motion';
+import { compile, evaluate, evaluateMotion } from '@tender-orbit/core/scene';
 import { placedClips, promoBeats, promoLength } from '@tender-orbit/core/promo';
 import { beatsBetween } from '@tender-orbit/core/time';
 import {
@@ -20,6 +22,7 @@ import {
   takeFrame,
 } from '@tender-orbit/demo';
 import { makeMusic } from '../src/music.ts';
+import { demoScenes, plain } from './demo-scenes.ts';
 
 const HASH = 'a'.repeat(64);
 
@@ -86,7 +89,8 @@ describe('demo: the documents', () => {
 
   it('every track moves something that is there', () => {
     for (const shot of shots) {
-      const [first, last] = [applyTracks(set, shot, 0), applyTracks(set, shot, shot.length - 1)];
+      const moves = compileMoves(set, shot);
+      const [first, last] = [poseSet(moves, 0), poseSet(moves, shot.length - 1)];
       expect(JSON.stringify(first)).not.equal(JSON.stringify(last));
       expect(set.cameras.some((c) => c.id === shot.camera)).equal(true);
     }
@@ -99,7 +103,7 @@ describe('demo: the documents', () => {
     const products = new Map(
       [...models].map(([key, model]) => [`demo-${key}`, productOf(key, `${key}.glb`, key, key, model)]),
     );
-    const { instances } = evaluate(set, shots[0], 20, {
+    const { instances } = evaluate(compile(set, shots[0]), 20, {
       products,
       meshes: (key) => models.get(key)!.parts.map((p) => p.mesh),
       aspect: 16 / 9,
@@ -178,3 +182,33 @@ describe('demo: the music', () => {
     expect(String.fromCharCode(...makeMusicFile().subarray(0, 4))).equal('RIFF');
   });
 });
+
+describe('demo: the same tableaux as ever', () => {
+  const kept = JSON.parse(readFileSync(new URL('./fixtures/tableaux.json', import.meta.url), 'utf8')) as Record<
+    string,
+    unknown
+  >;
+
+  it('every shot evaluates to what was kept before shots were compiled', async () => {
+    const { context, scenes } = await demoScenes();
+    const seen = new Set<string>();
+    for (const { name, set, shot, frames } of scenes)
+      for (const frame of frames) {
+        const key = `${name} ${frame}`;
+        seen.add(key);
+        expectClose(plain(evaluateMotion(compile(set, shot), frame, context)), kept[key], key);
+      }
+    expect([...seen].sort()).deep.equal(Object.keys(kept).sort());
+  });
+});
+
+/** Equal, numbers to a billionth: trigonometry may differ in its last bits. */
+function expectClose(actual: unknown, wanted: unknown, path: string): void {
+  if (typeof wanted === 'number' && typeof actual === 'number') {
+    if (Math.abs(actual - wanted) > 1e-9 * Math.max(1, Math.abs(wanted))) expect(actual, path).equal(wanted);
+  } else if (typeof wanted === 'object' && wanted !== null && typeof actual === 'object' && actual !== null) {
+    expect(Object.keys(actual).sort(), path).deep.equal(Object.keys(wanted).sort());
+    for (const [key, value] of Object.entries(wanted))
+      expectClose((actual as Record<string, unknown>)[key], value, `${path}.${key}`);
+  } else expect(actual, path).equal(wanted);
+}

@@ -9,7 +9,15 @@
  * A brushed finish has a table of its own for its strength: [12 roughness][9 azimuth][16 cosine][A, B], then means.
  */
 import { at } from './scene';
-import { charlieD, charlieVisibility, fresnelDielectric, sampleVisible, schlickWeight, smithRatio, smithRoot } from './microfacet';
+import {
+  charlieD,
+  charlieVisibility,
+  fresnelDielectric,
+  sampleVisible,
+  schlickWeight,
+  smithRatio,
+  smithRoot,
+} from './microfacet';
 import { cosTurn, sinTurn } from './maths';
 
 const N: i32 = 32;
@@ -31,17 +39,17 @@ export const MIN_ALPHA: f64 = 0.0012;
 export const MIN_SHEEN: f64 = 0.07;
 
 export function tableBytes(): usize {
-  return <usize>FLOATS << 2;
+  return (<usize>FLOATS) << 2;
 }
 
 // @ts-ignore: decorator
 @inline
 function put(tables: usize, index: i32, value: f64): void {
-  store<f32>(tables + (<usize>index << 2), <f32>value);
+  store<f32>(tables + ((<usize>index) << 2), <f32>value);
 }
 
 export function brushedBytes(): usize {
-  return <usize>(BRUSHED_MEAN + BRUSHED_ROUGH * 2) << 2;
+  return (<usize>(BRUSHED_MEAN + BRUSHED_ROUGH * 2)) << 2;
 }
 
 function radicalInverse(i: u32): f64 {
@@ -92,23 +100,23 @@ function widthOf(i: i32, count: i32): f64 {
   return Math.max(MIN_ALPHA, r * r);
 }
 
-/** Fills the tables of facets. `room`: 64 bytes to work in. */
-export function fillTables(tables: usize, room: usize): void {
+/** Fills the tables of facets. `scratch`: 64 bytes to work in. */
+export function fillTables(tables: usize, scratch: usize): void {
   for (let r = 0; r < N; r++) {
     const alpha = widthOf(r, N);
     for (let c = 0; c < N; c++) {
-      facets(cosineOf(c, N), 1, 0, alpha, alpha, 256, room);
-      put(tables, SPECULAR + (r * N + c) * 2, load<f64>(room));
-      put(tables, SPECULAR + (r * N + c) * 2 + 1, load<f64>(room, 8));
+      facets(cosineOf(c, N), 1, 0, alpha, alpha, 256, scratch);
+      put(tables, SPECULAR + (r * N + c) * 2, load<f64>(scratch));
+      put(tables, SPECULAR + (r * N + c) * 2 + 1, load<f64>(scratch, 8));
     }
     let a: f64 = 0;
     let b: f64 = 0;
     const steps = 128;
     for (let i = 0; i < steps; i++) {
       const mu = (<f64>i + 0.5) / <f64>steps;
-      specular(tables, mu, <f64>r / <f64>(N - 1), room);
-      a += (load<f64>(room) * mu * 2.0) / <f64>steps;
-      b += (load<f64>(room, 8) * mu * 2.0) / <f64>steps;
+      specular(tables, mu, <f64>r / <f64>(N - 1), scratch);
+      a += (load<f64>(scratch) * mu * 2.0) / <f64>steps;
+      b += (load<f64>(scratch, 8) * mu * 2.0) / <f64>steps;
     }
     put(tables, SPECULAR_MEAN + r * 2, a);
     put(tables, SPECULAR_MEAN + r * 2 + 1, b);
@@ -122,15 +130,15 @@ export function fillSheen(tables: usize): void {
   }
 }
 
-/** `room`: 64 bytes to work in. */
-export function fillGlass(tables: usize, room: usize): void {
+/** `scratch`: 64 bytes to work in. */
+export function fillGlass(tables: usize, scratch: usize): void {
   for (let e = 0; e < ETAS * 2; e++) {
     const step = <f64>(e & (ETAS - 1)) / <f64>(ETAS - 1);
     const wide = 1.0 + step * step * ETA_SPAN;
     const eta = e < ETAS ? wide : 1.0 / wide;
     for (let r = 0; r < M; r++) {
       for (let c = 0; c < M; c++) {
-        put(tables, GLASS + (e * M + r) * M + c, integrateGlass(cosineOf(c, M), widthOf(r, M), eta, room));
+        put(tables, GLASS + (e * M + r) * M + c, integrateGlass(cosineOf(c, M), widthOf(r, M), eta, scratch));
       }
     }
   }
@@ -142,7 +150,7 @@ export function stretched(alpha: f64, strength: f64): f64 {
 }
 
 /** Fills the table of a brushed finish of `strength`. */
-export function fillBrushed(table: usize, strength: f64, room: usize): void {
+export function fillBrushed(table: usize, strength: f64, scratch: usize): void {
   for (let r = 0; r < BRUSHED_ROUGH; r++) {
     const alpha = widthOf(r, BRUSHED_ROUGH);
     const ax = stretched(alpha, strength);
@@ -150,10 +158,10 @@ export function fillBrushed(table: usize, strength: f64, room: usize): void {
       const y = <f64>p / <f64>(BRUSHED_TURNS - 1);
       const l = 1.0 / Math.sqrt((1.0 - y) * (1.0 - y) + y * y);
       for (let c = 0; c < M; c++) {
-        facets(cosineOf(c, M), (1.0 - y) * l, y * l, ax, alpha, 192, room);
+        facets(cosineOf(c, M), (1.0 - y) * l, y * l, ax, alpha, 192, scratch);
         const o = ((r * BRUSHED_TURNS + p) * M + c) * 2;
-        put(table, o, load<f64>(room));
-        put(table, o + 1, load<f64>(room, 8));
+        put(table, o, load<f64>(scratch));
+        put(table, o + 1, load<f64>(scratch, 8));
       }
     }
     let a: f64 = 0;
@@ -162,9 +170,9 @@ export function fillBrushed(table: usize, strength: f64, room: usize): void {
       const turn = (<f64>p + 0.5) / 64.0;
       for (let i = 0; i < 64; i++) {
         const mu = (<f64>i + 0.5) / 64.0;
-        brushed(table, mu, cosTurn(turn), sinTurn(turn), <f64>r / <f64>(BRUSHED_ROUGH - 1), room);
-        a += load<f64>(room) * mu;
-        b += load<f64>(room, 8) * mu;
+        brushed(table, mu, cosTurn(turn), sinTurn(turn), <f64>r / <f64>(BRUSHED_ROUGH - 1), scratch);
+        a += load<f64>(scratch) * mu;
+        b += load<f64>(scratch, 8) * mu;
       }
     }
     put(table, BRUSHED_MEAN + r * 2, a / 512.0);
@@ -193,16 +201,16 @@ function integrateSheen(mu: f64, alpha: f64): f64 {
   return (sum * 2.0 * Math.PI) / <f64>(steps * steps);
 }
 
-function integrateGlass(mu: f64, alpha: f64, eta: f64, room: usize): f64 {
+function integrateGlass(mu: f64, alpha: f64, eta: f64, scratch: usize): f64 {
   const vx = Math.sqrt(1.0 - mu * mu);
   const rootV = smithRoot(vx, 0, mu, alpha, alpha);
   const samples = 320;
   let sum: f64 = 0;
   for (let i = 0; i < samples; i++) {
-    sampleVisible(vx, 0, mu, alpha, alpha, radicalInverse(i), (<f64>i + 0.5) / <f64>samples, room);
-    const hx = load<f64>(room);
-    const hy = load<f64>(room, 8);
-    const hz = load<f64>(room, 16);
+    sampleVisible(vx, 0, mu, alpha, alpha, radicalInverse(i), (<f64>i + 0.5) / <f64>samples, scratch);
+    const hx = load<f64>(scratch);
+    const hy = load<f64>(scratch, 8);
+    const hz = load<f64>(scratch, 16);
     const vh = vx * hx + mu * hz;
     const f = fresnelDielectric(vh, eta);
     const lz = 2 * vh * hz - mu;
@@ -228,9 +236,9 @@ export function specular(tables: usize, mu: f64, roughness: f64, out: usize): vo
   const i = <i32>x;
   const j = <i32>y;
   // A and B of two cosines lie side by side: four numbers of each row.
-  const p = tables + (<usize>(SPECULAR + (j * N + i) * 2) << 2);
+  const p = tables + ((<usize>(SPECULAR + (j * N + i) * 2)) << 2);
   const low = v128.load(p);
-  const row = f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(p, <usize>N << 3), low), f32x4.splat(<f32>(y - <f64>j))));
+  const row = f32x4.add(low, f32x4.mul(f32x4.sub(v128.load(p, (<usize>N) << 3), low), f32x4.splat(<f32>(y - <f64>j))));
   const next = v128.shuffle<f32>(row, row, 2, 3, 2, 3);
   const both = f32x4.add(row, f32x4.mul(f32x4.sub(next, row), f32x4.splat(<f32>(x - <f64>i))));
   v128.store(out, f64x2.promote_low_f32x4(both));
@@ -255,9 +263,13 @@ function cube(tables: usize, o: i32, stride: i32, rows: i32, x: f64, y: f64, z: 
   const fz = z - <f64>k;
   const p = o + ((k * rows + j) * M + i) * stride;
   const row = M * stride;
-  const a = (at(tables, p) * (1 - fx) + at(tables, p + stride) * fx) * (1 - fy) + (at(tables, p + row) * (1 - fx) + at(tables, p + row + stride) * fx) * fy;
+  const a =
+    (at(tables, p) * (1 - fx) + at(tables, p + stride) * fx) * (1 - fy) +
+    (at(tables, p + row) * (1 - fx) + at(tables, p + row + stride) * fx) * fy;
   const q = p + rows * row;
-  const b = (at(tables, q) * (1 - fx) + at(tables, q + stride) * fx) * (1 - fy) + (at(tables, q + row) * (1 - fx) + at(tables, q + row + stride) * fx) * fy;
+  const b =
+    (at(tables, q) * (1 - fx) + at(tables, q + stride) * fx) * (1 - fy) +
+    (at(tables, q + row) * (1 - fx) + at(tables, q + row + stride) * fx) * fy;
   return a * (1 - fz) + b * fz;
 }
 
@@ -295,7 +307,10 @@ export function sheenAlbedo(tables: usize, mu: f64, roughness: f64): f64 {
   const fx = x - <f64>i;
   const fy = y - <f64>j;
   const p = SHEEN + j * N + i;
-  return (at(tables, p) * (1 - fx) + at(tables, p + 1) * fx) * (1 - fy) + (at(tables, p + N) * (1 - fx) + at(tables, p + N + 1) * fx) * fy;
+  return (
+    (at(tables, p) * (1 - fx) + at(tables, p + 1) * fx) * (1 - fy) +
+    (at(tables, p + N) * (1 - fx) + at(tables, p + N + 1) * fx) * fy
+  );
 }
 
 /** Share of light that a single scattering of rough glass keeps, reflected or let through. */

@@ -1,5 +1,5 @@
 import { MIN_ALPHA, MIN_SHEEN, sheenAlbedo, specular } from './albedo';
-import { Bsdf, COAT_F0 } from './bsdf';
+import { BsdfState, COAT_F0 } from './bsdf-state';
 import { schlickWeight, smithRoot } from './microfacet';
 import {
   M_CLEARCOAT_ROUGHNESS,
@@ -15,7 +15,7 @@ import { Surface } from './surface';
 /** What lies over the facets and the diffuse layer of an opaque surface. */
 
 /** The mirror, clearcoat and sheen, from the top, and what they leave of facets and diffuse. */
-export function setLayers(bsdf: Bsdf, s: Surface, scene: Scene, m: i32, nv: f64): void {
+export function setLayers(bsdf: BsdfState, s: Surface, scene: Scene, m: i32, nv: f64): void {
   bsdf.under = 1;
   bsdf.mirrorScale = 0;
   bsdf.mirrorStrength = material(scene, m, M_MIRROR);
@@ -23,7 +23,7 @@ export function setLayers(bsdf: Bsdf, s: Surface, scene: Scene, m: i32, nv: f64)
     const blur = material(scene, m, M_MIRROR_BLUR);
     bsdf.mirrorAlpha = Math.max(MIN_ALPHA, blur * blur);
     bsdf.mirrorRoot = smithRoot(bsdf.wx, bsdf.wy, nv, bsdf.mirrorAlpha, bsdf.mirrorAlpha);
-    specular(bsdf.tables, nv, blur, bsdf.room());
+    specular(bsdf.tables, nv, blur, bsdf.scratch());
     // The artist's strength is what comes back: facets' own losses are made good.
     bsdf.mirrorScale = bsdf.mirrorStrength / Math.max(0.05, bsdf.e0 + bsdf.e1);
   }
@@ -32,7 +32,7 @@ export function setLayers(bsdf: Bsdf, s: Surface, scene: Scene, m: i32, nv: f64)
     const rough = material(scene, m, M_CLEARCOAT_ROUGHNESS);
     bsdf.coatAlpha = Math.max(MIN_ALPHA, rough * rough);
     bsdf.coatRoot = smithRoot(bsdf.wx, bsdf.wy, nv, bsdf.coatAlpha, bsdf.coatAlpha);
-    specular(bsdf.tables, nv, rough, bsdf.room());
+    specular(bsdf.tables, nv, rough, bsdf.scratch());
     bsdf.under *= 1.0 - bsdf.coat * (COAT_F0 * bsdf.e0 + bsdf.e1);
   }
   bsdf.sr = material(scene, m, M_SHEEN_COLOR);
@@ -57,7 +57,7 @@ export function setLayers(bsdf: Bsdf, s: Surface, scene: Scene, m: i32, nv: f64)
 }
 
 /** Chances of the lobes, by what each is guessed to give back. */
-export function setChances(bsdf: Bsdf, eA: f64, eB: f64, nv: f64): void {
+export function setChances(bsdf: BsdfState, eA: f64, eB: f64, nv: f64): void {
   const finish = bsdf.finish;
   const f = (finish.f0r + finish.f0g + finish.f0b) / 3.0;
   const facet = (f * eA + finish.f90 * eB) * bsdf.under;

@@ -1,12 +1,20 @@
 import { brushed, specular, stretched } from './albedo';
 import { setChances, setLayers } from './bsdf-layers';
-import { Finish, finishAt } from './finish';
+import { BsdfState, COAT_F0 } from './bsdf-state';
+import { finishAt } from './finish';
 import { basis, cosTurn, sinTurn } from './maths';
-import { charlieD, charlieVisibility, ggxD, roundD, roundRoot, sampleVisible, schlickWeight, smithRoot } from './microfacet';
+import {
+  charlieD,
+  charlieVisibility,
+  ggxD,
+  roundD,
+  roundRoot,
+  sampleVisible,
+  schlickWeight,
+  smithRoot,
+} from './microfacet';
 import { Scene } from './scene';
 import { Surface } from './surface';
-
-export const COAT_F0: f64 = 0.04;
 
 /**
  * Reflection of an opaque surface: from the top the artist's mirror, clearcoat, sheen, then facets (metal or dielectric,
@@ -14,83 +22,7 @@ export const COAT_F0: f64 = 0.04;
  * viewer's side, as KHR_materials_sheen does; facets and diffuse are coupled both ways and so stay reciprocal.
  */
 @unmanaged
-export class Bsdf {
-  tables: usize;
-  /** Finishes remembered, and the one at hand. */
-  finishes: usize;
-  finish: Finish;
-  /** Last evaluated: diffuse (with sheen), glossy, and the mirror on top, each times cosine; their joint density. */
-  dr: f64;
-  dg: f64;
-  db: f64;
-  gr: f64;
-  gg: f64;
-  gb: f64;
-  mirror: f64;
-  pdf: f64;
-  /** Last sampled direction. */
-  lx: f64;
-  ly: f64;
-  lz: f64;
-  nx: f64;
-  ny: f64;
-  nz: f64;
-  vx: f64;
-  vy: f64;
-  vz: f64;
-  nv: f64;
-  /** Frame round the normal, six doubles: tangents. */
-  t0: f64;
-  t1: f64;
-  t2: f64;
-  b0: f64;
-  b1: f64;
-  b2: f64;
-  /** Viewer in that frame. */
-  wx: f64;
-  wy: f64;
-  ax: f64;
-  ay: f64;
-  aniso: bool;
-  rootV: f64;
-  coat: f64;
-  coatAlpha: f64;
-  coatRoot: f64;
-  mirrorStrength: f64;
-  mirrorAlpha: f64;
-  mirrorRoot: f64;
-  mirrorScale: f64;
-  /** What the layers on top leave of facets and diffuse. */
-  under: f64;
-  sheenUnder: f64;
-  sheenAlpha: f64;
-  sr: f64;
-  sg: f64;
-  sb: f64;
-  /** Strength and colour of the multiply scattered part, (1 - E(v)) / (pi (1 - mean E)). */
-  mr: f64;
-  mg: f64;
-  mb: f64;
-  /** Diffuse colour times what facets leave on the viewer's side, over pi times what they leave in the mean. */
-  cr: f64;
-  cg: f64;
-  cb: f64;
-  pCosine: f64;
-  pFacet: f64;
-  pCoat: f64;
-  pMirror: f64;
-  e0: f64;
-  e1: f64;
-  h0: f64;
-  h1: f64;
-  h2: f64;
-
-  // @ts-ignore: decorator
-  @inline
-  room(): usize {
-    return changetype<usize>(this) + offsetof<Bsdf>('e0');
-  }
-
+export class Bsdf extends BsdfState {
   /** @param nx..nz shading normal on the side of the viewer, @param vx..vz direction to the viewer. */
   prepare(s: Surface, scene: Scene, nx: f64, ny: f64, nz: f64, vx: f64, vy: f64, vz: f64): void {
     const m = s.material;
@@ -104,7 +36,7 @@ export class Bsdf {
     this.vz = vz;
     const nv = Math.max(1e-4, nx * vx + ny * vy + nz * vz);
     this.nv = nv;
-    const finish = finishAt(this.finishes, s, scene, nv, this.room());
+    const finish = finishAt(this.finishes, s, scene, nv, this.scratch());
     this.finish = finish;
     this.frame(s, finish.alpha);
     this.albedoAt(nv, this.wx, this.wy);
@@ -127,10 +59,10 @@ export class Bsdf {
   @inline
   albedoAt(mu: f64, x: f64, y: f64): void {
     if (!this.aniso) {
-      specular(this.tables, mu, this.finish.roughness, this.room());
+      specular(this.tables, mu, this.finish.roughness, this.scratch());
       return;
     }
-    brushed(this.finish.brush, mu, x, y, this.finish.roughness, this.room());
+    brushed(this.finish.brush, mu, x, y, this.finish.roughness, this.scratch());
   }
 
   frame(s: Surface, alpha: f64): void {
@@ -151,7 +83,7 @@ export class Bsdf {
       this.b0 = this.ny * this.t2 - this.nz * this.t1;
       this.b1 = this.nz * this.t0 - this.nx * this.t2;
       this.b2 = this.nx * this.t1 - this.ny * this.t0;
-    } else basis(this.nx, this.ny, this.nz, changetype<usize>(this) + offsetof<Bsdf>('t0'));
+    } else basis(this.nx, this.ny, this.nz, changetype<usize>(this) + offsetof<BsdfState>('t0'));
     this.wx = this.vx * this.t0 + this.vy * this.t1 + this.vz * this.t2;
     this.wy = this.vx * this.b0 + this.vy * this.b1 + this.vz * this.b2;
     this.rootV = smithRoot(this.wx, this.wy, this.nv, this.ax, this.ay);
@@ -216,7 +148,10 @@ export class Bsdf {
     if (this.coat > 0) {
       const a = this.coatAlpha;
       const dc = roundD(sideH, nh, a);
-      const c = ((this.coat * (COAT_F0 + (1.0 - COAT_F0) * weight) * dc * 0.5) / (nl * this.coatRoot + nv * roundRoot(sideL, nl, a))) * nl;
+      const c =
+        ((this.coat * (COAT_F0 + (1.0 - COAT_F0) * weight) * dc * 0.5) /
+          (nl * this.coatRoot + nv * roundRoot(sideL, nl, a))) *
+        nl;
       this.gr += c;
       this.gg += c;
       this.gb += c;

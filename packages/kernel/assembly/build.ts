@@ -20,7 +20,7 @@ const VISIT: f32 = 0.9;
 const WORK_EXTRA: usize = 3 * 16 * 48 + 4096 * 16 + 64;
 
 export function workBytes(count: i32): usize {
-  return <usize>count * (32 + 64) + (((<usize>count << 2) + 31) & ~31) + WORK_EXTRA + 160;
+  return <usize>count * (32 + 64) + ((((<usize>count) << 2) + 31) & ~31) + WORK_EXTRA + 160;
 }
 
 /** Addresses of the parts of working memory; lies at its beginning, so that threads on one memory do not meet. */
@@ -37,9 +37,9 @@ export class Work {
 export function layOut(start: usize, count: i32): Work {
   const work = changetype<Work>((start + 31) & ~31);
   work.boxes = changetype<usize>(work) + 32;
-  work.order = work.boxes + (<usize>count << 5);
-  work.nodes = (work.order + (<usize>count << 2) + 31) & ~31;
-  work.bins = work.nodes + (<usize>count << 6) + 64;
+  work.order = work.boxes + ((<usize>count) << 5);
+  work.nodes = (work.order + ((<usize>count) << 2) + 31) & ~31;
+  work.bins = work.nodes + ((<usize>count) << 6) + 64;
   work.stack = work.bins + 3 * 16 * BIN_BYTES;
   return work;
 }
@@ -67,7 +67,7 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
   const nodes = work.nodes;
   const bins = work.bins;
   const stack = work.stack;
-  for (let i = 0; i < count; i++) store<u32>(order + (<usize>i << 2), i);
+  for (let i = 0; i < count; i++) store<u32>(order + ((<usize>i) << 2), i);
   let used: i32 = 1;
   let top = stack;
   store<i32>(top, 0);
@@ -85,7 +85,7 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
     let from = low;
     let to = high;
     for (let i = first; i < last; i++) {
-      const b = boxes + (<usize>load<u32>(order + (<usize>i << 2)) << 5);
+      const b = boxes + ((<usize>load<u32>(order + ((<usize>i) << 2))) << 5);
       const l = v128.load(b);
       const h = v128.load(b, 16);
       low = f32x4.pmin(low, l);
@@ -94,7 +94,7 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
       from = f32x4.pmin(from, c);
       to = f32x4.pmax(to, c);
     }
-    const at = nodes + (<usize>node << 5);
+    const at = nodes + ((<usize>node) << 5);
     v128.store(at, low);
     v128.store(at, high, 16);
     let middle = -1;
@@ -102,7 +102,10 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
       const count3 = size < SMALL_NODE ? SMALL_BINS : BINS;
       const extent = f32x4.sub(to, from);
       // A flat axis gets scale 0: all its items fall into the first bin and it is never chosen.
-      const scale = v128.and(f32x4.div(f32x4.splat(<f32>count3 * 0.9999), extent), f32x4.gt(extent, f32x4.splat(1e-20)));
+      const scale = v128.and(
+        f32x4.div(f32x4.splat(<f32>count3 * 0.9999), extent),
+        f32x4.gt(extent, f32x4.splat(1e-20)),
+      );
       for (let b = 0; b < 3 * BINS; b++) {
         const bin = bins + <usize>b * BIN_BYTES;
         v128.store(bin, most());
@@ -110,7 +113,7 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
         store<i32>(bin, 0, 32);
       }
       for (let i = first; i < last; i++) {
-        const b = boxes + (<usize>load<u32>(order + (<usize>i << 2)) << 5);
+        const b = boxes + ((<usize>load<u32>(order + ((<usize>i) << 2))) << 5);
         const l = v128.load(b);
         const h = v128.load(b, 16);
         const index = i32x4.trunc_sat_f32x4_s(f32x4.mul(f32x4.sub(f32x4.add(l, h), from), scale));
@@ -155,18 +158,18 @@ function buildTree(work: Work, count: i32, leafSize: i32, group: i32): i32 {
       const small = leafSize > 1 && packets <= MAX_PACKETS;
       if (!(small && <f32>packets * whole <= best + VISIT * whole)) {
         if (axis >= 0 && <i32>(top - stack) < (STACK_DEPTH - 64) * 12) {
-          const lane = <usize>axis << 2;
+          const lane = (<usize>axis) << 2;
           v128.store(bins, from);
           const origin = load<f32>(bins + lane);
           v128.store(bins, scale);
           const s = load<f32>(bins + lane);
           middle = first;
           for (let i = first; i < last; i++) {
-            const place = order + (<usize>i << 2);
+            const place = order + ((<usize>i) << 2);
             const item = load<u32>(place);
-            const b = boxes + (<usize>item << 5) + lane;
+            const b = boxes + ((<usize>item) << 5) + lane;
             if (<i32>((load<f32>(b) + load<f32>(b, 16) - origin) * s) <= split) {
-              const other = order + (<usize>middle << 2);
+              const other = order + ((<usize>middle) << 2);
               middle += 1;
               store<u32>(place, load<u32>(other));
               store<u32>(other, item);
@@ -207,14 +210,14 @@ function grow(bin: usize, l: v128, h: v128): void {
 // @ts-ignore: decorator
 @inline
 function nodeArea(work: Work, node: i32): f32 {
-  const at = work.nodes + (<usize>node << 5);
+  const at = work.nodes + ((<usize>node) << 5);
   return area(v128.load(at), v128.load(at, 16));
 }
 
 // @ts-ignore: decorator
 @inline
 function itemsOf(work: Work, node: i32): i32 {
-  return load<i32>(work.nodes + (<usize>node << 5), 28);
+  return load<i32>(work.nodes + ((<usize>node) << 5), 28);
 }
 
 /**
@@ -233,8 +236,8 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
   const open = work.bins;
   while (waiting > 0) {
     waiting--;
-    const root = load<i32>(stack + (<usize>waiting << 3));
-    const slot = load<usize>(stack + (<usize>waiting << 3), 4);
+    const root = load<i32>(stack + ((<usize>waiting) << 3));
+    const slot = load<usize>(stack + ((<usize>waiting) << 3), 4);
     const n = known++;
     if (slot != 0) store<i32>(slot, n);
     let width = 1;
@@ -243,7 +246,7 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
       let widest = -1;
       let size: f32 = -1;
       for (let i = 0; i < width; i++) {
-        const node = load<i32>(open + (<usize>i << 2));
+        const node = load<i32>(open + ((<usize>i) << 2));
         if (itemsOf(work, node) > 0) continue;
         const a = nodeArea(work, node);
         if (a > size) {
@@ -252,14 +255,14 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
         }
       }
       if (widest < 0) break;
-      const left = load<i32>(work.nodes + (<usize>load<i32>(open + (<usize>widest << 2)) << 5), 12);
-      store<i32>(open + (<usize>widest << 2), left);
-      store<i32>(open + (<usize>width << 2), left + 1);
+      const left = load<i32>(work.nodes + ((<usize>load<i32>(open + ((<usize>widest) << 2))) << 5), 12);
+      store<i32>(open + ((<usize>widest) << 2), left);
+      store<i32>(open + ((<usize>width) << 2), left + 1);
       width++;
     }
     const at = out + <usize>n * NODE_BYTES;
     for (let lane = 0; lane < 4; lane++) {
-      const row = at + (<usize>lane << 2);
+      const row = at + ((<usize>lane) << 2);
       if (lane >= width) {
         for (let k: usize = 0; k < 3; k++) {
           store<f32>(row + (k << 4), NaN);
@@ -268,8 +271,8 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
         store<i32>(row, 0, 96);
         continue;
       }
-      const node = load<i32>(open + (<usize>lane << 2));
-      const from = work.nodes + (<usize>node << 5);
+      const node = load<i32>(open + ((<usize>lane) << 2));
+      const from = work.nodes + ((<usize>node) << 5);
       for (let k: usize = 0; k < 3; k++) {
         store<f32>(row + (k << 4), load<f32>(from + (k << 2)));
         store<f32>(row + 48 + (k << 4), load<f32>(from + (k << 2), 16));
@@ -277,11 +280,11 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
       const items = load<i32>(from, 28);
       const first = load<i32>(from, 12);
       if (items == 0) {
-        store<i32>(stack + (<usize>waiting << 3), node);
-        store<usize>(stack + (<usize>waiting << 3), row + 96, 4);
+        store<i32>(stack + ((<usize>waiting) << 3), node);
+        store<usize>(stack + ((<usize>waiting) << 3), row + 96, 4);
         waiting++;
       } else if (triangles == 0) {
-        store<i32>(row, -1 - load<i32>(work.order + (<usize>first << 2)), 96);
+        store<i32>(row, -1 - load<i32>(work.order + ((<usize>first) << 2)), 96);
       } else {
         const groups = (items + 3) >> 2;
         store<i32>(row, -1 - (packet * 8 + groups - 1), 96);
@@ -298,12 +301,12 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
 function writePacket(work: Work, out: usize, triangles: usize, first: i32, last: i32): void {
   memory.fill(out, 0, PACKET_BYTES);
   for (let lane = 0; lane < 4; lane++) {
-    const row = out + (<usize>lane << 2);
+    const row = out + ((<usize>lane) << 2);
     if (first + lane >= last) {
       store<i32>(row, -1, 144);
       continue;
     }
-    const t = load<i32>(work.order + (<usize>(first + lane) << 2));
+    const t = load<i32>(work.order + ((<usize>(first + lane)) << 2));
     const p = triangles + <usize>t * 36;
     for (let k: usize = 0; k < 9; k++) store<f32>(row + (k << 4), load<f32>(p + (k << 2)));
     store<i32>(row, t, 144);
@@ -324,7 +327,7 @@ export function planMesh(mesh: Mesh, start: usize): usize {
     const c = f32x4.add(a, v128.load(p, 24));
     const l = f32x4.pmin(a, f32x4.pmin(b, c));
     const h = f32x4.pmax(a, f32x4.pmax(b, c));
-    const box = work.boxes + (<usize>i << 5);
+    const box = work.boxes + ((<usize>i) << 5);
     v128.store(box, l);
     v128.store(box, h, 16);
     low = f32x4.pmin(low, l);
@@ -357,7 +360,7 @@ export function emitMesh(mesh: Mesh, start: usize, out: usize, target: usize): u
   for (let n = 0, end = 1; n < end; n++) {
     const items = itemsOf(work, n);
     if (items > 0) packets += (items + 3) >> 2;
-    else end = max(end, load<i32>(work.nodes + (<usize>n << 5), 12) + 2);
+    else end = max(end, load<i32>(work.nodes + ((<usize>n) << 5), 12) + 2);
   }
   const packetBytes = <usize>packets * PACKET_BYTES;
   const nodes = collapse(work, out + packetBytes, out, mesh.triangles);

@@ -1,19 +1,19 @@
+import {
+  C_APERTURE,
+  C_ASPECT,
+  C_BEFORE,
+  C_BLADE_ROTATION,
+  C_BLADES,
+  C_CLOSE,
+  C_FOCUS,
+  C_OPEN,
+  C_SHIFT_X,
+  C_SHIFT_Y,
+  C_TANGENT,
+  C_TANGENT_BEFORE,
+} from './layout';
 import { cosTurn, sinTurn } from './maths';
 import { at, Scene } from './scene';
-
-/** Field offsets in floats of the camera; core's trace/layout.ts has the same. */
-export const C_OPEN: i32 = 0;
-export const C_CLOSE: i32 = 12;
-export const C_BEFORE: i32 = 24;
-export const C_TANGENT: i32 = 36;
-export const C_ASPECT: i32 = 37;
-export const C_APERTURE: i32 = 38;
-export const C_FOCUS: i32 = 39;
-export const C_BLADES: i32 = 40;
-export const C_BLADE_ROTATION: i32 = 41;
-export const C_SHIFT_X: i32 = 42;
-export const C_SHIFT_Y: i32 = 43;
-export const C_TANGENT_BEFORE: i32 = 44;
 
 /** A thin lens that moves while the shutter is open: all rays of a picture point meet on the plane of focus. */
 @unmanaged
@@ -90,7 +90,8 @@ export class Camera {
     const depth = -(wx * at(c, o + 6) + wy * at(c, o + 7) + wz * at(c, o + 8));
     if (depth <= 1e-6) return false;
     const tangent = at(c, before ? C_TANGENT_BEFORE : C_TANGENT);
-    const px = (wx * at(c, o) + wy * at(c, o + 1) + wz * at(c, o + 2)) / (depth * tangent * at(c, C_ASPECT)) - at(c, C_SHIFT_X);
+    const px =
+      (wx * at(c, o) + wy * at(c, o + 1) + wz * at(c, o + 2)) / (depth * tangent * at(c, C_ASPECT)) - at(c, C_SHIFT_X);
     const py = (wx * at(c, o + 3) + wy * at(c, o + 4) + wz * at(c, o + 5)) / (depth * tangent) - at(c, C_SHIFT_Y);
     this.px = (px + 1.0) * 0.5 * <f64>width;
     this.py = (1.0 - py) * 0.5 * <f64>height;

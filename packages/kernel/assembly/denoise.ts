@@ -38,24 +38,25 @@ export function bandBytes(stride: i32, rows: i32, patch: i32): usize {
 // @ts-ignore: decorator
 @inline
 function row(plane: usize, y: i32, stride: i32, x: i32): usize {
-  return plane + (<usize>(y * stride + x) << 2);
+  return plane + ((<usize>(y * stride + x)) << 2);
 }
 
 /** Filters rows y0 <= y < y1. */
-export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
+export function filterBand(f: Filter, y0: i32, y1: i32, scratch: usize): void {
   const stride = f.stride;
   const border = f.border;
   const patch = f.patch;
   const width = f.width;
   const rows = y1 - y0;
-  const plane = <usize>stride * <usize>(f.height + 2 * border) << 2;
-  const distances = (room + 15) & ~15;
-  const blurred = distances + (<usize>stride << 2);
-  const sums = blurred + (<usize>stride * <usize>(rows + 2 * patch) << 2);
-  const squares = sums + (<usize>stride * <usize>rows << 2);
+  const plane = (<usize>stride * <usize>(f.height + 2 * border)) << 2;
+  const distances = (scratch + 15) & ~15;
+  const blurred = distances + ((<usize>stride) << 2);
+  const sums = blurred + ((<usize>stride * <usize>(rows + 2 * patch)) << 2);
+  const squares = sums + ((<usize>stride * <usize>rows) << 2);
   memory.fill(sums, 0, <usize>stride * <usize>rows * 8);
   for (let c = 0; c < f.channels; c++) {
-    for (let y = y0; y < y1; y++) memory.fill(row(f.output + <usize>c * plane, y + border, stride, border), 0, <usize>width << 2);
+    for (let y = y0; y < y1; y++)
+      memory.fill(row(f.output + <usize>c * plane, y + border, stride, border), 0, (<usize>width) << 2);
   }
   const k2 = f32x4.splat(f.tolerance * f.tolerance);
   const tiny = f32x4.splat(1e-10);
@@ -71,7 +72,7 @@ export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
         const variance = row(f.variance, y + border, stride, from);
         const count = width + 2 * patch;
         for (let x = 0; x < count; x += 4) {
-          const o = <usize>x << 2;
+          const o = (<usize>x) << 2;
           const p = v128.load(light + o);
           const q = v128.load(light + o + shift);
           const vp = v128.load(variance + o);
@@ -80,23 +81,23 @@ export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
           const own = f32x4.sub(f32x4.mul(d, d), f32x4.add(vp, f32x4.pmin(vp, vq)));
           v128.store(distances + o, f32x4.div(own, f32x4.add(tiny, f32x4.mul(k2, f32x4.add(vp, vq)))));
         }
-        const out = blurred + (<usize>((y - y0 + patch) * stride) << 2);
+        const out = blurred + ((<usize>((y - y0 + patch) * stride)) << 2);
         for (let x = 0; x < width; x += 4) {
-          const o = distances + (<usize>x << 2);
+          const o = distances + ((<usize>x) << 2);
           let sum = v128.load(o);
-          for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(o + (<usize>i << 2)));
-          v128.store(out + (<usize>x << 2), sum);
+          for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(o + ((<usize>i) << 2)));
+          v128.store(out + ((<usize>x) << 2), sum);
         }
       }
       for (let y = y0; y < y1; y++) {
-        const near = blurred + (<usize>((y - y0) * stride) << 2);
+        const near = blurred + ((<usize>((y - y0) * stride)) << 2);
         const place = row(0, y + border, stride, border);
-        const total = sums + (<usize>((y - y0) * stride) << 2);
-        const square = squares + (<usize>((y - y0) * stride) << 2);
+        const total = sums + ((<usize>((y - y0) * stride)) << 2);
+        const square = squares + ((<usize>((y - y0) * stride)) << 2);
         for (let x = 0; x < width; x += 4) {
-          const o = <usize>x << 2;
+          const o = (<usize>x) << 2;
           let sum = v128.load(near + o);
-          for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(near + o + (<usize>(i * stride) << 2)));
+          for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(near + o + ((<usize>(i * stride)) << 2)));
           let distance = f32x4.pmax(zero, f32x4.mul(sum, area));
           let feature = zero;
           for (let k = 0; k < f.featureCount; k++) {
@@ -111,7 +112,10 @@ export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
           w = f32x4.mul(w, w);
           w = f32x4.mul(w, w);
           v128.store(total + o, f32x4.add(v128.load(total + o), w));
-          v128.store(square + o, f32x4.add(v128.load(square + o), f32x4.mul(f32x4.mul(w, w), v128.load(f.variance + place + o + shift))));
+          v128.store(
+            square + o,
+            f32x4.add(v128.load(square + o), f32x4.mul(f32x4.mul(w, w), v128.load(f.variance + place + o + shift))),
+          );
           for (let c = 0; c < f.channels; c++) {
             const from = f.input + <usize>c * plane + place + o;
             const to = f.output + <usize>c * plane + place + o;
@@ -124,14 +128,15 @@ export function filterBand(f: Filter, y0: i32, y1: i32, room: usize): void {
   for (let y = y0; y < y1; y++) {
     const place = row(0, y + border, stride, border);
     for (let x = 0; x < width; x += 4) {
-      const o = <usize>x << 2;
-      const at = <usize>((y - y0) * stride) << 2;
+      const o = (<usize>x) << 2;
+      const at = (<usize>((y - y0) * stride)) << 2;
       const total = f32x4.pmax(tiny, v128.load(sums + at + o));
       for (let c = 0; c < f.channels; c++) {
         const to = f.output + <usize>c * plane + place + o;
         v128.store(to, f32x4.div(v128.load(to), total));
       }
-      if (f.outVariance != 0) v128.store(f.outVariance + place + o, f32x4.div(v128.load(squares + at + o), f32x4.mul(total, total)));
+      if (f.outVariance != 0)
+        v128.store(f.outVariance + place + o, f32x4.div(v128.load(squares + at + o), f32x4.mul(total, total)));
     }
   }
 }

@@ -4,9 +4,12 @@
 function sensitivity(opd: f64, shift: f64, out: usize): void {
   const phase = 2.0 * Math.PI * opd * 1e-9;
   const p2 = phase * phase;
-  let x = 5.4856e-13 * Math.sqrt(2.0 * Math.PI * 4.3278e9) * Math.cos(1.681e6 * phase + shift) * Math.exp(-p2 * 4.3278e9);
-  const y = 4.4201e-13 * Math.sqrt(2.0 * Math.PI * 9.3046e9) * Math.cos(1.7953e6 * phase + shift) * Math.exp(-p2 * 9.3046e9);
-  const z = 5.2481e-13 * Math.sqrt(2.0 * Math.PI * 6.6121e9) * Math.cos(2.2084e6 * phase + shift) * Math.exp(-p2 * 6.6121e9);
+  let x =
+    5.4856e-13 * Math.sqrt(2.0 * Math.PI * 4.3278e9) * Math.cos(1.681e6 * phase + shift) * Math.exp(-p2 * 4.3278e9);
+  const y =
+    4.4201e-13 * Math.sqrt(2.0 * Math.PI * 9.3046e9) * Math.cos(1.7953e6 * phase + shift) * Math.exp(-p2 * 9.3046e9);
+  const z =
+    5.2481e-13 * Math.sqrt(2.0 * Math.PI * 6.6121e9) * Math.cos(2.2084e6 * phase + shift) * Math.exp(-p2 * 6.6121e9);
   x += 9.747e-14 * Math.sqrt(2.0 * Math.PI * 4.5282e9) * Math.cos(2.2399e6 * phase + shift) * Math.exp(-4.5282e9 * p2);
   const s = 1.0 / 1.0685e-7;
   store<f64>(out, (3.2404542 * x - 1.5371385 * y - 0.4985314 * z) * s);
@@ -34,7 +37,7 @@ function schlick(f0: f64, cos: f64): f64 {
  * Reflectance of a film of index `ior` and `thickness` nm over a base of reflectance `base` (three doubles, replaced),
  * seen at cosine `cos`. The index is brought back to air's as the film gets thinner than light notices.
  */
-export function filmReflectance(ior: f64, thickness: f64, cos: f64, base: usize, room: usize): void {
+export function filmReflectance(ior: f64, thickness: f64, cos: f64, base: usize, scratch: usize): void {
   const k = Math.min(1.0, Math.max(0.0, thickness / 30.0));
   const film = 1.0 + (ior - 1.0) * k * k * (3.0 - 2.0 * k);
   const sin2 = (1.0 - cos * cos) / (film * film);
@@ -62,8 +65,8 @@ export function filmReflectance(ior: f64, thickness: f64, cos: f64, base: usize,
     let cm = rs - t121;
     for (let m = 1; m <= 2; m++) {
       cm *= root;
-      sensitivity(<f64>m * opd, <f64>m * (phi21 + phi23), room);
-      sum += cm * 2.0 * load<f64>(room + (c << 3));
+      sensitivity(<f64>m * opd, <f64>m * (phi21 + phi23), scratch);
+      sum += cm * 2.0 * load<f64>(scratch + (c << 3));
     }
     store<f64>(base + (c << 3), Math.min(1.0, Math.max(0.0, sum)));
   }

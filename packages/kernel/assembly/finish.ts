@@ -56,28 +56,28 @@ export function forgetFinishes(finishes: usize): void {
 
 /**
  * The finish at a surface seen at cosine `nv`. Where nothing but the material says what it is, it is worked out once.
- * @param room four doubles to work in.
+ * @param scratch four doubles to work in.
  */
-export function finishAt(finishes: usize, s: Surface, scene: Scene, nv: f64, room: usize): Finish {
+export function finishAt(finishes: usize, s: Surface, scene: Scene, nv: f64, scratch: usize): Finish {
   const m = s.material;
   const finish = changetype<Finish>(finishes + <usize>(m & (PLACES - 1)) * offsetof<Finish>());
   if (s.plain && finish.material == m) return finish;
   const film = material(scene, m, M_IRIDESCENCE);
   finish.material = s.plain && film <= 0 ? m : -1;
-  workOut(finish, s, scene, film, nv, room);
+  workOut(finish, s, scene, film, nv, scratch);
   return finish;
 }
 
-function workOut(finish: Finish, s: Surface, scene: Scene, film: f64, nv: f64, room: usize): void {
+function workOut(finish: Finish, s: Surface, scene: Scene, film: f64, nv: f64, scratch: usize): void {
   const m = s.material;
   finish.roughness = Math.min(1.0, s.roughness);
   finish.alpha = Math.max(MIN_ALPHA, finish.roughness * finish.roughness);
   if (s.anisotropy > 0) {
     finish.brush = <usize>word(scene.brushed, <i32>material(scene, m, M_BRUSHED));
-    brushedMean(finish.brush, finish.roughness, room);
-  } else specularMean(scene.tables, finish.roughness, room);
-  const meanA = load<f64>(room);
-  const meanB = load<f64>(room, 8);
+    brushedMean(finish.brush, finish.roughness, scratch);
+  } else specularMean(scene.tables, finish.roughness, scratch);
+  const meanA = load<f64>(scratch);
+  const meanB = load<f64>(scratch, 8);
   const meanE = meanA + meanB;
   const metal = s.metallic;
   const plain = 1.0 - metal;
@@ -95,7 +95,7 @@ function workOut(finish: Finish, s: Surface, scene: Scene, film: f64, nv: f64, r
   finish.f0b = d2 * plain + s.b * metal;
   const back = 1.0 / (Math.PI * Math.max(1e-6, 1.0 - meanE));
   if (film > 0) {
-    addFilm(finish, scene, m, film, nv, room);
+    addFilm(finish, scene, m, film, nv, scratch);
     finish.mr = back * givenBack(finish.f0r, finish.f90, meanE);
     finish.mg = back * givenBack(finish.f0g, finish.f90, meanE);
     finish.mb = back * givenBack(finish.f0b, finish.f90, meanE);
@@ -125,13 +125,13 @@ function givenBack(f0: f64, f90: f64, meanE: f64): f64 {
 }
 
 /** KHR_materials_iridescence: the film changes the reflectance at the viewer's angle, which then stands for all. */
-function addFilm(finish: Finish, scene: Scene, m: i32, film: f64, nv: f64, room: usize): void {
+function addFilm(finish: Finish, scene: Scene, m: i32, film: f64, nv: f64, scratch: usize): void {
   const f90 = finish.f90;
   const out = changetype<usize>(finish) + offsetof<Finish>('mr');
   finish.mr = finish.f0r;
   finish.mg = finish.f0g;
   finish.mb = finish.f0b;
-  filmReflectance(material(scene, m, M_IRIDESCENCE_IOR), material(scene, m, M_IRIDESCENCE_THICKNESS), nv, out, room);
+  filmReflectance(material(scene, m, M_IRIDESCENCE_IOR), material(scene, m, M_IRIDESCENCE_THICKNESS), nv, out, scratch);
   // Back from this angle to straight on, so that the Fresnel curve through it can be followed from there.
   const w = Math.min(0.95, schlickWeight(nv));
   const scale = 1.0 / (1.0 - w);

@@ -84,7 +84,16 @@ export class Glass {
 
   /** Draws a direction by facet, then reflection or refraction; false when it falls on the wrong side. */
   sample(choice: f64, u: f64, v: f64): bool {
-    sampleVisible(this.wx, this.wy, this.nv, this.alpha, this.alpha, u, v, changetype<usize>(this) + offsetof<Glass>('h0'));
+    sampleVisible(
+      this.wx,
+      this.wy,
+      this.nv,
+      this.alpha,
+      this.alpha,
+      u,
+      v,
+      changetype<usize>(this) + offsetof<Glass>('h0'),
+    );
     const hx = this.t0 * this.h0 + this.b0 * this.h1 + this.nx * this.h2;
     const hy = this.t1 * this.h0 + this.b1 * this.h1 + this.ny * this.h2;
     const hz = this.t2 * this.h0 + this.b2 * this.h1 + this.nz * this.h2;
@@ -155,7 +164,8 @@ export class Glass {
     const denominator = vh + this.eta * lh;
     const d = this.facets(hx, hy, hz) * (1.0 - fresnelDielectric(vh, this.eta));
     this.pdf =
-      (((d * 2.0 * vh) / (this.nv + this.rootV)) * this.eta * this.eta * -lh) / Math.max(1e-30, denominator * denominator);
+      (((d * 2.0 * vh) / (this.nv + this.rootV)) * this.eta * this.eta * -lh) /
+      Math.max(1e-30, denominator * denominator);
     this.value = ((this.pdf * 2.0 * -nl) / (-nl + this.rootOf(lx, ly, lz, -nl))) * this.scale;
   }
 

@@ -120,7 +120,7 @@ export function enter(p: usize, lanes: usize, row: usize, start: usize, best: f3
   v128.store(row, near);
   let top = start;
   for (;;) {
-    const lane = <usize>ctz(mask) << 2;
+    const lane = (<usize>ctz(mask)) << 2;
     const t = load<u32>(row + lane);
     const item = entry(load<u32>(p + lane, CHILDREN), t);
     let slot = top;
@@ -133,7 +133,7 @@ export function enter(p: usize, lanes: usize, row: usize, start: usize, best: f3
     if (mask == 0) break;
     top += STACK_ENTRY;
   }
-  return <i64>load<u32>(top + 4) | (<i64>(top - start) << 32);
+  return (<i64>load<u32>(top + 4)) | ((<i64>(top - start)) << 32);
 }
 
 // @ts-ignore: decorator
@@ -145,7 +145,7 @@ function child(p: usize, lane: usize): u32 {
 // @ts-ignore: decorator
 @inline
 function entry(node: u32, t: u32): u64 {
-  return (<u64>node << 32) | <u64>t;
+  return ((<u64>node) << 32) | (<u64>t);
 }
 
 /**
@@ -167,8 +167,8 @@ function two(start: usize, a: f32, b: f32, left: u32, right: u32, late: bool): i
   const tb = reinterpret<u32>(b);
   if (before(tb, ta, late)) {
     store<u64>(start, entry(left, ta));
-    return <i64>right | (<i64>STACK_ENTRY << 32);
+    return (<i64>right) | ((<i64>STACK_ENTRY) << 32);
   }
   store<u64>(start, entry(right, tb));
-  return <i64>left | (<i64>STACK_ENTRY << 32);
+  return (<i64>left) | ((<i64>STACK_ENTRY) << 32);
 }

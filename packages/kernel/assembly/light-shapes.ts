@@ -19,7 +19,7 @@ import { Hit } from './hit';
 // @ts-ignore: decorator
 @inline
 export function lightAt(scene: Scene, light: i32): usize {
-  return scene.lights + (<usize>(light * LIGHT_STRIDE) << 2);
+  return scene.lights + ((<usize>(light * LIGHT_STRIDE)) << 2);
 }
 
 /** Number `field` (L_CENTRE to L_NORMAL + 2) of a light at a time of the shutter. */

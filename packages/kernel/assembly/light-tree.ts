@@ -65,6 +65,7 @@ function importance(p: usize, x: f64, y: f64, z: f64, nx: f64, ny: f64, nz: f64,
   return v128.and(value, f32x4.gt(cosP, v128.load(p, 160)));
 }
 
+
 @unmanaged
 export class LightChoice {
   light: i32;
@@ -150,7 +151,7 @@ export function chooseLight(
   return false;
 }
 
-/** Probability with which chooseLight() gives `light` at a point; `room` is written over. */
+/** Probability with which chooseLight() gives `light` at a point; `scratch` is written over. */
 export function chanceOf(
   scene: Scene,
   light: i32,
@@ -161,7 +162,7 @@ export function chanceOf(
   ny: f64,
   nz: f64,
   facing: bool,
-  room: LightChoice,
+  scratch: LightChoice,
 ): f64 {
   const suns = scene.sunCount;
   let chance: f64 = 1;
@@ -170,15 +171,15 @@ export function chanceOf(
     if (light < suns) return share / <f64>suns;
     chance = 1.0 - share;
   }
-  const row = room.row();
-  let trail = load<u32>(scene.trails + (<usize>light << 2));
+  const row = scratch.row();
+  let trail = load<u32>(scene.trails + ((<usize>light) << 2));
   let node: i32 = 0;
   while (node >= 0) {
     const p = scene.tree + <usize>node * NODE_BYTES;
     v128.store(row, importance(p, x, y, z, nx, ny, nz, facing));
-    const total = room.total();
+    const total = scratch.total();
     if (!(total > 0)) return 0;
-    const lane = <usize>(trail & 3) << 2;
+    const lane = (<usize>(trail & 3)) << 2;
     chance *= <f64>load<f32>(row + lane) / total;
     node = load<i32>(p + CHILDREN + lane);
     trail >>= 2;

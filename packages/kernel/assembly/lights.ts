@@ -21,7 +21,7 @@ import {
   L_PASS,
   L_RADIANCE,
   L_RADIUS,
-  L_SPREAD,
+  L_GRID_ANGLE,
   L_TEXTURE,
   L_TRIANGLE,
   L_U,
@@ -224,7 +224,7 @@ export class Lights {
     this.g = at(l, L_RADIANCE + 1);
     this.b = at(l, L_RADIANCE + 2);
     const outer = at(l, L_CONE_OUTER);
-    const spread = at(l, L_SPREAD);
+    const spread = at(l, L_GRID_ANGLE);
     const picture = at(l, L_TEXTURE);
     const gobo = at(l, L_GOBO);
     if (outer <= -1 && spread <= 0 && picture < 0 && gobo < 0) return;
@@ -334,7 +334,7 @@ export class Lights {
   /** The light that a glowing triangle is, -1 for none. */
   lightOf(number: i32, triangle: i32): i32 {
     const lights = word(instance(this.scene, number), I_LIGHTS);
-    return lights == 0 ? -1 : load<i32>(<usize>lights + (<usize>triangle << 2));
+    return lights == 0 ? -1 : load<i32>(<usize>lights + ((<usize>triangle) << 2));
   }
 
   /** Whether sun `index` shines along a direction, for paths that leave the set; density of sampling it into pdf. */

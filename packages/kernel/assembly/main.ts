@@ -7,7 +7,8 @@ import { initLanes, LANES_BYTES } from './lanes';
 import { LightChoice } from './light-tree';
 import { Lights, Receiver } from './lights';
 import { Media } from './media';
-import { Path } from './path';
+import { tracePath } from './path';
+import { Path } from './path-state';
 import { Pixel } from './pixel';
 import { Sampler } from './sampler';
 import { Job, RAY_SHADOW, Scene, TILE } from './scene';
@@ -134,7 +135,7 @@ function traceTile(path: Path, job: Job, x0: i32, y0: i32, pixels: usize): void 
           pixel.layOut(at + ((offsetof<Pixel>() + 15) & ~15));
           pixel.clear();
         }
-        for (let i = done; i < until; i++) path.trace(x, y, i);
+        for (let i = done; i < until; i++) tracePath(path, x, y, i);
       }
     }
     done = until;
@@ -172,9 +173,9 @@ function tileError(path: Path, width: i32, height: i32, pixels: usize): f64 {
 export function castRays(scratch: usize, rays: usize, out: usize, count: i32): void {
   const path = changetype<Path>(scratch);
   const hit = path.hit;
-  const row = <usize>count << 2;
+  const row = (<usize>count) << 2;
   for (let i = 0; i < count; i++) {
-    const p = rays + (<usize>i << 5);
+    const p = rays + ((<usize>i) << 5);
     walk(
       path.scene,
       hit,
@@ -189,7 +190,7 @@ export function castRays(scratch: usize, rays: usize, out: usize, count: i32): v
       RAY_SHADOW,
       false,
     );
-    const to = out + (<usize>i << 2);
+    const to = out + ((<usize>i) << 2);
     store<f32>(to, <f32>hit.t);
     store<i32>(to + row, hit.instance);
     store<i32>(to + 2 * row, hit.triangle);

@@ -3,6 +3,7 @@ import { M_IOR, M_PRIORITY, material, Scene } from './scene';
 /** The volumes a path is inside of, with priorities where they overlap (Schmidt and Budge 2002). */
 const DEPTH: i32 = 8;
 
+
 @unmanaged
 export class Media {
   scene: Scene;
@@ -19,12 +20,12 @@ export class Media {
   // @ts-ignore: decorator
   @inline
   get(i: i32): i32 {
-    return load<i32>(changetype<usize>(this) + offsetof<Media>('m0') + (<usize>i << 2));
+    return load<i32>(changetype<usize>(this) + offsetof<Media>('m0') + ((<usize>i) << 2));
   }
   // @ts-ignore: decorator
   @inline
   set(i: i32, m: i32): void {
-    store<i32>(changetype<usize>(this) + offsetof<Media>('m0') + (<usize>i << 2), m);
+    store<i32>(changetype<usize>(this) + offsetof<Media>('m0') + ((<usize>i) << 2), m);
   }
 
   /** The material that fills the space here, -1 for air. `without` is left out once. */

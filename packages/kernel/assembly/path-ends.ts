@@ -1,5 +1,4 @@
-import { Path } from './path';
-import { passOf } from './path-lights';
+import { Path } from './path-state';
 import { roomAt } from './room';
 import { Surface } from './surface';
 

@@ -1,5 +1,5 @@
 import { fresnelDielectric } from './microfacet';
-import { MATT_SPREAD, Path } from './path';
+import { MATT_SPREAD, Path } from './path-state';
 import { sampleLightsAtGlass } from './path-lights';
 import { BY_GLOSS, BY_TRANSMISSION } from './pixel';
 import { M_VOLUME, material } from './scene';

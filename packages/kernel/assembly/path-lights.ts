@@ -1,10 +1,9 @@
 import { decayWithin, luminance } from './maths';
 import { fresnelDielectric } from './microfacet';
-import { NEAR, Path } from './path';
+import { NEAR, Path } from './path-state';
 import { BY_DIFFUSE, BY_GLOSS, BY_TRANSMISSION } from './pixel';
 import { sampleRoom } from './room';
 import {
-  at,
   I_KIND,
   instance,
   KIND_LIGHT,
@@ -152,7 +151,8 @@ export function connectGlass(path: Path, s: Surface): void {
   const weight = weigh(path, pdf) * value;
   const pass = passOf(path);
   const lobe = path.scatters > 0 ? path.lobe : through ? BY_TRANSMISSION : BY_GLOSS;
-  addFrom(path, 
+  addFrom(
+    path,
     lights.r * path.through0 * weight * (through ? s.r : 1.0),
     lights.g * path.through1 * weight * (through ? s.g : 1.0),
     lights.b * path.through2 * weight * (through ? s.b : 1.0),
@@ -166,7 +166,8 @@ export function connectSmoke(path: Path): void {
   const value = path.volumes.phaseValue(lights.dx * path.dx + lights.dy * path.dy + lights.dz * path.dz);
   if (!reaches(path)) return;
   const weight = weigh(path, value) * value;
-  addFrom(path, 
+  addFrom(
+    path,
     lights.r * path.through0 * weight,
     lights.g * path.through1 * weight,
     lights.b * path.through2 * weight,
@@ -180,7 +181,20 @@ export function reaches(path: Path): bool {
   const lights = path.lights;
   const p = path.from;
   const far = lights.distance * (1 - 1e-4);
-  const blocked = walk(path.scene, path.hit, p.x, p.y, p.z, lights.dx, lights.dy, lights.dz, NEAR, far, RAY_SHADOW, true);
+  const blocked = walk(
+    path.scene,
+    path.hit,
+    p.x,
+    p.y,
+    p.z,
+    lights.dx,
+    lights.dy,
+    lights.dz,
+    NEAR,
+    far,
+    RAY_SHADOW,
+    true,
+  );
   if (blocked == 1) return false;
   path.through0 = 1;
   path.through1 = 1;
@@ -220,7 +234,8 @@ export function passThrough(path: Path, far: f64): bool {
     shade.at(hit.instance, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, path.time, 0);
     const m = shade.material;
     const mode = material(scene, m, M_ALPHA_MODE);
-    const open = mode == 1 ? (shade.alpha < material(scene, m, M_ALPHA_CUTOFF) ? 1.0 : 0.0) : mode == 2 ? 1.0 - shade.alpha : 0.0;
+    const open =
+      mode == 1 ? (shade.alpha < material(scene, m, M_ALPHA_CUTOFF) ? 1.0 : 0.0) : mode == 2 ? 1.0 - shade.alpha : 0.0;
     const cos = shade.gx * lights.dx + shade.gy * lights.dy + shade.gz * lights.dz;
     const clear = shade.transmission * (1.0 - shade.metallic);
     if (clear > 0) glassy = true;

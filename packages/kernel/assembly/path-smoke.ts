@@ -1,4 +1,4 @@
-import { Path } from './path';
+import { Path } from './path-state';
 import { connectSmoke } from './path-lights';
 import { BY_DIFFUSE } from './pixel';
 import { sampleRoom } from './room';

@@ -1,45 +1,14 @@
-import { Bsdf } from './bsdf';
-import { C_TANGENT, Camera } from './camera';
-import { Glass } from './glass';
-import { Hit } from './hit';
-import { Lights, Receiver } from './lights';
-import { decayWithin, luminance } from './maths';
-import { Media } from './media';
+import { C_TANGENT } from './layout';
+import { decayWithin } from './maths';
 import { leaveSet, meetGlow, meetLight } from './path-ends';
 import { hiddenInterface, scatterGlass } from './path-glass';
 import { sampleLights } from './path-lights';
 import { scatterInSmoke } from './path-smoke';
-import { BY_DIFFUSE, BY_EMISSION, BY_GLOSS, Pixel } from './pixel';
-import { Sampler } from './sampler';
-import {
-  at,
-  I_BEFORE,
-  I_KIND,
-  I_OPEN,
-  instance,
-  KIND_LIGHT,
-  M_ABSORPTION,
-  M_ALPHA_CUTOFF,
-  M_ALPHA_MODE,
-  M_CATCHER,
-  M_FINISH,
-  M_MIRROR_REACH,
-  material,
-  RAY_CAMERA,
-  RAY_LIGHTING,
-  RAY_REFLECTION,
-  Scene,
-  word,
-} from './scene';
-import { Surface } from './surface';
+import { NEAR, Path } from './path-state';
+import { BY_EMISSION } from './pixel';
+import { at, I_KIND, instance, KIND_LIGHT, M_CATCHER, material, RAY_CAMERA, RAY_REFLECTION, word } from './scene';
 import { walk } from './traverse';
 import { IN_PACKET } from './triangles';
-import { Volumes } from './volume';
-
-/** Rays start this far off, metres. */
-export const NEAR: f64 = 1e-5;
-/** Width of the ray after a matt bounce grows this much a metre: textures are looked up coarsely from there. */
-export const MATT_SPREAD: f64 = 0.15;
 
 /**
  * One path after the other from the camera, with light sampled at every matt or glossy surface and both ways of finding
@@ -47,359 +16,137 @@ export const MATT_SPREAD: f64 = 0.15;
  *
  * Light through glass: shadow rays go straight through it, tinted and weakened by its faces; the bent path from there to
  * a light is left out. So the inside of a jar is lit at once, at the price of caustics.
+ *
+ * Traces row `index` of the table of sample points for the pixel at (x, y).
  */
-@unmanaged
-export class Path {
-  scene: Scene;
-  hit: Hit;
-  lights: Lights;
-  surface: Surface;
-  shade: Surface;
-  bsdf: Bsdf;
-  glass: Glass;
-  media: Media;
-  sampler: Sampler;
-  camera: Camera;
-  volumes: Volumes;
-  pixel: Pixel;
-  /** The last point at which light was sampled. */
-  from: Receiver;
-  width: i32;
-  height: i32;
-  time: f64;
-  tr: f64;
-  tg: f64;
-  tb: f64;
-  ox: f64;
-  oy: f64;
-  oz: f64;
-  dx: f64;
-  dy: f64;
-  dz: f64;
-  through0: f64;
-  through1: f64;
-  through2: f64;
-  /** Scatterings so far, of matt or glossy ones among them, and the lobe that the first one took. */
-  scatters: i32;
-  bounces: i32;
-  lobe: i32;
-  mask: i32;
-  /** Density of the last sampled direction; 0: only this path finds the light ahead. */
-  pdf: f64;
-  roomSampled: bool;
-  /** The path went through glass after light was sampled: shadow rays have brought that light. */
-  passed: bool;
-  /** Reach of the artist's mirror on the way to the next hit; negative: none. */
-  reach: f64;
-  lastThing: i32;
-  /** Chooses the lobe that a path follows on. */
-  pick: f64;
-  /** The last light sample came through glass: the bent path is left out, so it carries all of it. */
-  straight: bool;
-  /** Light was last sampled at rough glass, where the path itself follows light through more glass, bent. */
-  bent: bool;
-  /** Width of the ray and how much it grows a metre. */
-  coneWidth: f64;
-  coneSpread: f64;
-
-  /** Traces row `index` of the table of sample points for the pixel at (x, y). */
-  trace(x: i32, y: i32, index: i32): void {
-    const sampler = this.sampler;
-    const scene = this.scene;
-    sampler.start(x, y, index);
+export function tracePath(path: Path, x: i32, y: i32, index: i32): void {
+  const sampler = path.sampler;
+  const scene = path.scene;
+  sampler.start(x, y, index);
+  sampler.next();
+  const px = ((<f64>x + 0.5 + tent(sampler.u)) / <f64>path.width) * 2.0 - 1.0;
+  const py = 1.0 - ((<f64>y + 0.5 + tent(sampler.v)) / <f64>path.height) * 2.0;
+  sampler.next();
+  const u = sampler.u;
+  const v = sampler.v;
+  path.time = 0;
+  if (scene.moving != 0) {
     sampler.next();
-    const px = ((<f64>x + 0.5 + tent(sampler.u)) / <f64>this.width) * 2.0 - 1.0;
-    const py = 1.0 - ((<f64>y + 0.5 + tent(sampler.v)) / <f64>this.height) * 2.0;
+    path.time = sampler.u;
+  }
+  path.hit.time = path.time;
+  path.lights.time = path.time;
+  const camera = path.camera;
+  camera.cast(scene, px, py, u, v, path.time);
+  path.ox = camera.ox;
+  path.oy = camera.oy;
+  path.oz = camera.oz;
+  path.dx = camera.dx;
+  path.dy = camera.dy;
+  path.dz = camera.dz;
+  if (scene.volumeCount > 0) path.volumes.start(sampler.seed, x, y, sampler.first + index);
+  path.pixel.begin();
+  path.media.count = 0;
+  path.tr = 1;
+  path.tg = 1;
+  path.tb = 1;
+  path.scatters = 0;
+  path.bounces = 0;
+  path.lobe = BY_EMISSION;
+  path.mask = RAY_CAMERA;
+  path.pdf = 0;
+  path.roomSampled = false;
+  path.passed = false;
+  path.bent = false;
+  path.reach = -1;
+  path.lastThing = -1;
+  path.coneWidth = 0;
+  path.coneSpread = (2.0 * at(scene.camera, C_TANGENT)) / <f64>path.height;
+  follow(path);
+  path.pixel.end();
+}
+
+function follow(path: Path): void {
+  const hit = path.hit;
+  const s = path.surface;
+  const scene = path.scene;
+  const sampler = path.sampler;
+  for (let depth: i32 = 0; depth < scene.maxDepth; depth++) {
+    const found =
+      walk(scene, hit, path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, NEAR, Infinity, path.mask, false) != 0;
+    const t = found ? hit.t : Infinity;
+    if (scene.volumeCount > 0 && path.volumes.collide(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t)) {
+      if (!scatterInSmoke(path, path.volumes.t)) return;
+      if (!path.roulette(depth)) return;
+      continue;
+    }
+    if (path.reach >= 0) {
+      const share = decayWithin(t, path.reach);
+      path.reach = -1;
+      if (share <= 0) return;
+      path.tr *= share;
+      path.tg *= share;
+      path.tb *= share;
+    }
+    if (!found) {
+      leaveSet(path);
+      return;
+    }
+    path.absorb(t);
+    const number = hit.instance;
+    const it = instance(scene, number);
+    if (word(it, I_KIND) == KIND_LIGHT) {
+      meetLight(path, hit.triangle, t);
+      return;
+    }
+    path.coneWidth += path.coneSpread * t;
+    s.at(number, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, path.time, path.coneWidth);
+    sampler.next();
+    const choice = sampler.u;
+    const lobe = sampler.v;
+    if (path.seeThrough(s, choice)) {
+      path.moveTo(s);
+      continue;
+    }
+    const front = s.gx * path.dx + s.gy * path.dy + s.gz * path.dz < 0;
+    const glass = s.transmission * (1 - s.metallic);
+    const isGlass = glass > 0 && (glass >= 1 || lobe < glass);
+    if (isGlass && hiddenInterface(path, s.material, front)) {
+      path.moveTo(s);
+      continue;
+    }
+    const first = path.scatters == 0;
+    const caught = first && material(scene, s.material, M_CATCHER) != 0;
+    if (first) path.recordFirst(s, number, isGlass, front, t, caught);
+    const flip: f64 = front ? 1.0 : -1.0;
+    let nx = s.nx * flip;
+    let ny = s.ny * flip;
+    let nz = s.nz * flip;
+    // An interpolated normal may lean away from the viewer at the silhouette; the geometric one never does.
+    if (nx * path.dx + ny * path.dy + nz * path.dz > -1e-3) {
+      nx = s.gx * flip;
+      ny = s.gy * flip;
+      nz = s.gz * flip;
+    }
+    if (isGlass) {
+      if (!scatterGlass(path, s, front, nx, ny, nz)) return;
+      path.lastThing = s.thing;
+      path.mask = RAY_REFLECTION;
+      continue;
+    }
+    if (s.er + s.eg + s.eb > 0) meetGlow(path, s, hit.triangle, t);
+    if (path.bounces >= scene.maxBounces) return;
+    path.bsdf.prepare(s, scene, nx, ny, nz, -path.dx, -path.dy, -path.dz);
+    path.receive(s.x, s.y, s.z, nx, ny, nz, true, s.thing);
+    path.bent = false;
+    path.roomSampled = path.lights.hasRoom && path.bounces == 0;
+    sampleLights(path, s, flip, caught);
     sampler.next();
     const u = sampler.u;
     const v = sampler.v;
-    this.time = 0;
-    if (scene.moving != 0) {
-      sampler.next();
-      this.time = sampler.u;
-    }
-    this.hit.time = this.time;
-    this.lights.time = this.time;
-    const camera = this.camera;
-    camera.cast(scene, px, py, u, v, this.time);
-    this.ox = camera.ox;
-    this.oy = camera.oy;
-    this.oz = camera.oz;
-    this.dx = camera.dx;
-    this.dy = camera.dy;
-    this.dz = camera.dz;
-    if (scene.volumeCount > 0) this.volumes.start(sampler.seed, x, y, sampler.first + index);
-    this.pixel.begin();
-    this.media.count = 0;
-    this.tr = 1;
-    this.tg = 1;
-    this.tb = 1;
-    this.scatters = 0;
-    this.bounces = 0;
-    this.lobe = BY_EMISSION;
-    this.mask = RAY_CAMERA;
-    this.pdf = 0;
-    this.roomSampled = false;
-    this.passed = false;
-    this.bent = false;
-    this.reach = -1;
-    this.lastThing = -1;
-    this.coneWidth = 0;
-    this.coneSpread = (2.0 * at(scene.camera, C_TANGENT)) / <f64>this.height;
-    this.follow();
-    this.pixel.end();
-  }
-
-  follow(): void {
-    const hit = this.hit;
-    const s = this.surface;
-    const scene = this.scene;
-    const sampler = this.sampler;
-    for (let depth: i32 = 0; depth < scene.maxDepth; depth++) {
-      const found =
-        walk(scene, hit, this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, NEAR, Infinity, this.mask, false) != 0;
-      const t = found ? hit.t : Infinity;
-      if (
-        scene.volumeCount > 0 &&
-        this.volumes.collide(this.ox, this.oy, this.oz, this.dx, this.dy, this.dz, t)
-      ) {
-        if (!scatterInSmoke(this, this.volumes.t)) return;
-        if (!this.roulette(depth)) return;
-        continue;
-      }
-      if (this.reach >= 0) {
-        const share = decayWithin(t, this.reach);
-        this.reach = -1;
-        if (share <= 0) return;
-        this.tr *= share;
-        this.tg *= share;
-        this.tb *= share;
-      }
-      if (!found) {
-        leaveSet(this);
-        return;
-      }
-      this.absorb(t);
-      const number = hit.instance;
-      const it = instance(scene, number);
-      if (word(it, I_KIND) == KIND_LIGHT) {
-        meetLight(this, hit.triangle, t);
-        return;
-      }
-      this.coneWidth += this.coneSpread * t;
-      s.at(number, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, this.time, this.coneWidth);
-      sampler.next();
-      const choice = sampler.u;
-      const lobe = sampler.v;
-      if (this.seeThrough(s, choice)) {
-        this.moveTo(s);
-        continue;
-      }
-      const front = s.gx * this.dx + s.gy * this.dy + s.gz * this.dz < 0;
-      const glass = s.transmission * (1 - s.metallic);
-      const isGlass = glass > 0 && (glass >= 1 || lobe < glass);
-      if (isGlass && hiddenInterface(this, s.material, front)) {
-        this.moveTo(s);
-        continue;
-      }
-      const first = this.scatters == 0;
-      const caught = first && material(scene, s.material, M_CATCHER) != 0;
-      if (first) this.recordFirst(s, number, isGlass, front, t, caught);
-      const flip: f64 = front ? 1.0 : -1.0;
-      let nx = s.nx * flip;
-      let ny = s.ny * flip;
-      let nz = s.nz * flip;
-      // An interpolated normal may lean away from the viewer at the silhouette; the geometric one never does.
-      if (nx * this.dx + ny * this.dy + nz * this.dz > -1e-3) {
-        nx = s.gx * flip;
-        ny = s.gy * flip;
-        nz = s.gz * flip;
-      }
-      if (isGlass) {
-        if (!scatterGlass(this, s, front, nx, ny, nz)) return;
-        this.lastThing = s.thing;
-        this.mask = RAY_REFLECTION;
-        continue;
-      }
-      if (s.er + s.eg + s.eb > 0) meetGlow(this, s, hit.triangle, t);
-      if (this.bounces >= scene.maxBounces) return;
-      this.bsdf.prepare(s, scene, nx, ny, nz, -this.dx, -this.dy, -this.dz);
-      this.receive(s.x, s.y, s.z, nx, ny, nz, true, s.thing);
-      this.bent = false;
-      this.roomSampled = this.lights.hasRoom && this.bounces == 0;
-      sampleLights(this, s, flip, caught);
-      sampler.next();
-      const u = sampler.u;
-      const v = sampler.v;
-      const rescaled = glass == 0 ? lobe : (lobe - glass) / (1.0 - glass);
-      if (!this.scatterOff(s, flip, rescaled, u, v, caught)) return;
-      if (!this.roulette(depth)) return;
-    }
-  }
-
-  /** Follows one lobe of an opaque surface on. */
-  scatterOff(s: Surface, flip: f64, lobe: f64, u: f64, v: f64, caught: bool): bool {
-    const bsdf = this.bsdf;
-    if (!bsdf.sample(lobe, u, v)) return false;
-    if ((bsdf.lx * s.gx + bsdf.ly * s.gy + bsdf.lz * s.gz) * flip <= 0) return false;
-    // The direction serves all lobes; the path goes on as one of them, chosen by share, so that it has one kind.
-    const matt = luminance(bsdf.dr, bsdf.dg, bsdf.db);
-    const gloss = luminance(bsdf.gr, bsdf.gg, bsdf.gb);
-    const all = matt + gloss + bsdf.mirror;
-    if (!(all > 0)) return false;
-    const pick = this.pick * all;
-    let kind = BY_GLOSS;
-    if (pick < matt) {
-      const k = all / (matt * bsdf.pdf);
-      this.tr *= bsdf.dr * k;
-      this.tg *= bsdf.dg * k;
-      this.tb *= bsdf.db * k;
-      kind = BY_DIFFUSE;
-      this.mask = RAY_LIGHTING;
-      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD);
-    } else if (pick < matt + gloss) {
-      const k = all / (gloss * bsdf.pdf);
-      this.tr *= bsdf.gr * k;
-      this.tg *= bsdf.gg * k;
-      this.tb *= bsdf.gb * k;
-      this.mask = RAY_REFLECTION;
-      this.coneSpread = Math.max(this.coneSpread, MATT_SPREAD * s.roughness);
-    } else {
-      const k = all / bsdf.pdf;
-      this.tr *= k;
-      this.tg *= k;
-      this.tb *= k;
-      this.mask = RAY_REFLECTION;
-      const reach = material(this.scene, s.material, M_MIRROR_REACH);
-      this.reach = reach > 0 ? reach : -1.0;
-    }
-    if (this.scatters == 0) this.lobe = kind;
-    if (caught && kind == BY_DIFFUSE) return false;
-    this.pdf = caught ? 0.0 : bsdf.pdf;
-    if (caught) this.roomSampled = false;
-    this.passed = false;
-    this.dx = bsdf.lx;
-    this.dy = bsdf.ly;
-    this.dz = bsdf.lz;
-    this.moveTo(s);
-    this.lastThing = s.thing;
-    this.scatters++;
-    this.bounces++;
-    return true;
-  }
-
-  /** Russian roulette by what the path can still carry. */
-  roulette(depth: i32): bool {
-    if (this.bounces == 0 && depth <= 3) return true;
-    const most = Math.max(this.tr, Math.max(this.tg, this.tb));
-    // After the first bounce only what can bring little is left to chance.
-    const keep = this.bounces <= 1 ? most * 2.0 : Math.min(0.95, most);
-    if (keep >= 1) return true;
-    this.sampler.next();
-    if (!(this.sampler.u < keep)) return false;
-    this.tr /= keep;
-    this.tg /= keep;
-    this.tb /= keep;
-    return true;
-  }
-
-  // @ts-ignore: decorator
-  @inline
-  receive(x: f64, y: f64, z: f64, nx: f64, ny: f64, nz: f64, facing: bool, thing: i32): void {
-    const to = this.from;
-    to.x = x;
-    to.y = y;
-    to.z = z;
-    to.nx = nx;
-    to.ny = ny;
-    to.nz = nz;
-    to.facing = facing;
-    to.thing = thing;
-  }
-
-  // @ts-ignore: decorator
-  @inline
-  moveTo(s: Surface): void {
-    this.ox = s.x;
-    this.oy = s.y;
-    this.oz = s.z;
-  }
-
-  /** Alpha mask and blend: true when this sample passes the surface by. */
-  seeThrough(s: Surface, choice: f64): bool {
-    const mode = material(this.scene, s.material, M_ALPHA_MODE);
-    if (mode == 0) return false;
-    return mode == 1 ? s.alpha < material(this.scene, s.material, M_ALPHA_CUTOFF) : choice >= s.alpha;
-  }
-
-  /** Beer-Lambert in the medium the path is in. */
-  absorb(length: f64): void {
-    if (this.media.count == 0) return;
-    const medium = this.media.current(-1);
-    const r = material(this.scene, medium, M_ABSORPTION);
-    const g = material(this.scene, medium, M_ABSORPTION + 1);
-    const b = material(this.scene, medium, M_ABSORPTION + 2);
-    if (r == 0 && g == 0 && b == 0) return;
-    this.tr *= Math.exp(-r * length);
-    this.tg *= Math.exp(-g * length);
-    this.tb *= Math.exp(-b * length);
-  }
-
-  /** Light that this path brings to the camera. Only indirect light is clamped, and only when asked for. */
-  add(r0: f64, g0: f64, b0: f64, light: i32, lobe: i32): void {
-    let r = r0 * this.tr;
-    let g = g0 * this.tg;
-    let b = b0 * this.tb;
-    const clamp = <f64>this.scene.clamp;
-    if (this.bounces > 0 && this.scatters > 1 && clamp > 0) {
-      const l = luminance(r, g, b) * <f64>this.scene.exposureScale;
-      if (l > clamp) {
-        r *= clamp / l;
-        g *= clamp / l;
-        b *= clamp / l;
-      }
-    }
-    this.pixel.add(r, g, b, light, lobe, this.scatters <= 1);
-  }
-
-  recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {
-    const pixel = this.pixel;
-    const flip: f64 = front ? 1.0 : -1.0;
-    if (caught) pixel.caught = 1;
-    else pixel.alpha = 1;
-    pixel.depth = t;
-    pixel.ar = isGlass ? 1.0 : s.r;
-    pixel.ag = isGlass ? 1.0 : s.g;
-    pixel.ab = isGlass ? 1.0 : s.b;
-    pixel.nx = s.nx * flip;
-    pixel.ny = s.ny * flip;
-    pixel.nz = s.nz * flip;
-    if (!pixel.detail) return;
-    pixel.thing = s.thing;
-    pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
-    const it = instance(this.scene, number);
-    const x = s.edge(0) + s.edge(3) * s.u + s.edge(6) * s.v;
-    const y = s.edge(1) + s.edge(4) * s.u + s.edge(7) * s.v;
-    const z = s.edge(2) + s.edge(5) * s.u + s.edge(8) * s.v;
-    if (!this.project(it, I_OPEN, x, y, z)) return;
-    const nowX = this.camera.px;
-    const nowY = this.camera.py;
-    if (!this.project(it, I_BEFORE, x, y, z)) return;
-    pixel.motionX = nowX - this.camera.px;
-    pixel.motionY = nowY - this.camera.py;
-  }
-
-  /** A point of a thing in the picture, now (I_OPEN) or in the frame before (I_BEFORE). */
-  project(it: usize, m: i32, x: f64, y: f64, z: f64): bool {
-    return this.camera.project(
-      this.scene,
-      m == I_BEFORE,
-      at(it, m) * x + at(it, m + 1) * y + at(it, m + 2) * z + at(it, m + 3),
-      at(it, m + 4) * x + at(it, m + 5) * y + at(it, m + 6) * z + at(it, m + 7),
-      at(it, m + 8) * x + at(it, m + 9) * y + at(it, m + 10) * z + at(it, m + 11),
-      this.width,
-      this.height,
-    );
+    const rescaled = glass == 0 ? lobe : (lobe - glass) / (1.0 - glass);
+    if (!path.scatterOff(s, flip, rescaled, u, v, caught)) return;
+    if (!path.roulette(depth)) return;
   }
 }
 

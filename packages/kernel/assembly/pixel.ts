@@ -186,7 +186,7 @@ export class Pixel {
   store(job: Job, p: i32): void {
     const planes = job.planes;
     const k = 1.0 / <f64>this.count;
-    const one = <usize>p << 2;
+    const one = (<usize>p) << 2;
     const three = one * 3;
     put3(plane(planes, P_BEAUTY) + three, this.sumR * k, this.sumG * k, this.sumB * k);
     const half = 1.0 / <f64>((this.count + 1) >> 1);
@@ -226,7 +226,7 @@ export class Pixel {
 // @ts-ignore: decorator
 @inline
 function plane(planes: usize, index: i32): usize {
-  return <usize>load<u32>(planes + (<usize>index << 2));
+  return <usize>load<u32>(planes + ((<usize>index) << 2));
 }
 
 // @ts-ignore: decorator
@@ -239,7 +239,7 @@ function put3(at: usize, r: f64, g: f64, b: f64): void {
 
 function count(slots: usize, id: i32): void {
   for (let i = 0; i < SLOTS; i++) {
-    const p = slots + (<usize>i << 3);
+    const p = slots + ((<usize>i) << 3);
     const known = load<i32>(p);
     if (known == id) {
       store<i32>(p, load<i32>(p, 4) + 1, 4);
@@ -259,15 +259,15 @@ function ranks(slots: usize, ids: usize, cover: usize, k: f64): void {
     let best = -1;
     let most = 0;
     for (let i = 0; i < SLOTS; i++) {
-      const p = slots + (<usize>i << 3);
+      const p = slots + ((<usize>i) << 3);
       if (load<i32>(p) >= 0 && load<i32>(p, 4) > most) {
         most = load<i32>(p, 4);
         best = i;
       }
     }
-    const p = slots + (<usize>best << 3);
-    store<f32>(ids + (<usize>rank << 2), best < 0 ? <f32>-1 : <f32>load<i32>(p));
-    store<f32>(cover + (<usize>rank << 2), best < 0 ? <f32>0 : <f32>(<f64>most * k));
+    const p = slots + ((<usize>best) << 3);
+    store<f32>(ids + ((<usize>rank) << 2), best < 0 ? <f32>-1 : <f32>load<i32>(p));
+    store<f32>(cover + ((<usize>rank) << 2), best < 0 ? <f32>0 : <f32>(<f64>most * k));
     if (best >= 0) store<i32>(p, 0, 4);
   }
 }

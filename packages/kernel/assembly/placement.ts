@@ -59,12 +59,12 @@ export function inverseAt(it: usize, time: f64, out: usize): void {
 /** Thing to world and world to thing at `time`, 12 doubles each. */
 export function placeAt(it: usize, time: f64, out: usize): void {
   if (word(it, I_FLAGS) & FLAG_MOVING) {
-    for (let k = 0; k < 12; k++) store<f64>(out + (<usize>k << 3), blended(it, k, time));
+    for (let k = 0; k < 12; k++) store<f64>(out + ((<usize>k) << 3), blended(it, k, time));
     inverseAt(it, time, out + 96);
     return;
   }
   for (let k = 0; k < 12; k++) {
-    store<f64>(out + (<usize>k << 3), at(it, I_OPEN + k));
-    store<f64>(out + 96 + (<usize>k << 3), at(it, I_INVERSE + k));
+    store<f64>(out + ((<usize>k) << 3), at(it, I_OPEN + k));
+    store<f64>(out + 96 + ((<usize>k) << 3), at(it, I_INVERSE + k));
   }
 }

@@ -1,4 +1,4 @@
-import { Path } from './path';
+import { Path } from './path-state';
 import { roomAt, sampleRoom } from './room';
 
 /** Single lobes and lights, for tests that hold them against what can be worked out. `out` gets doubles. */
@@ -22,18 +22,32 @@ function writeLobes(path: Path, out: usize): void {
 }
 
 /** Opaque lobes for a view and a light direction: diffuse, glossy (3 each), mirror, density. */
-export function evaluateLobes(scratch: usize, instance: i32, triangle: i32, directions: usize, count: i32, out: usize): void {
+export function evaluateLobes(
+  scratch: usize,
+  instance: i32,
+  triangle: i32,
+  directions: usize,
+  count: i32,
+  out: usize,
+): void {
   const path = changetype<Path>(scratch);
   prepare(path, instance, triangle, load<f64>(directions), load<f64>(directions, 8), load<f64>(directions, 16));
   for (let i = 0; i < count; i++) {
     const p = directions + 24 + <usize>i * 24;
     path.bsdf.evaluate(load<f64>(p), load<f64>(p, 8), load<f64>(p, 16));
-    writeLobes(path, out + (<usize>i << 6));
+    writeLobes(path, out + ((<usize>i) << 6));
   }
 }
 
 /** Directions drawn with numbers (3 a draw) for one view: lobes as above, then the direction; density 0 for a miss. */
-export function sampleLobes(scratch: usize, instance: i32, triangle: i32, numbers: usize, count: i32, out: usize): void {
+export function sampleLobes(
+  scratch: usize,
+  instance: i32,
+  triangle: i32,
+  numbers: usize,
+  count: i32,
+  out: usize,
+): void {
   const path = changetype<Path>(scratch);
   prepare(path, instance, triangle, load<f64>(numbers), load<f64>(numbers, 8), load<f64>(numbers, 16));
   for (let i = 0; i < count; i++) {
@@ -49,11 +63,30 @@ export function sampleLobes(scratch: usize, instance: i32, triangle: i32, number
 }
 
 function prepareGlass(path: Path, view: usize, roughness: f64, eta: f64, thin: bool): void {
-  path.glass.prepare(path.scene.tables, 0, 1, 0, load<f64>(view), load<f64>(view, 8), load<f64>(view, 16), roughness, eta, thin);
+  path.glass.prepare(
+    path.scene.tables,
+    0,
+    1,
+    0,
+    load<f64>(view),
+    load<f64>(view, 8),
+    load<f64>(view, 16),
+    roughness,
+    eta,
+    thin,
+  );
 }
 
 /** Rough glass with its normal along y: value times cosine, density. */
-export function evaluateGlass(scratch: usize, roughness: f64, eta: f64, thin: bool, directions: usize, count: i32, out: usize): void {
+export function evaluateGlass(
+  scratch: usize,
+  roughness: f64,
+  eta: f64,
+  thin: bool,
+  directions: usize,
+  count: i32,
+  out: usize,
+): void {
   const path = changetype<Path>(scratch);
   prepareGlass(path, directions, roughness, eta, thin);
   for (let i = 0; i < count; i++) {
@@ -65,7 +98,15 @@ export function evaluateGlass(scratch: usize, roughness: f64, eta: f64, thin: bo
 }
 
 /** Directions drawn at rough glass: value, density (0: a miss), direction. */
-export function sampleGlass(scratch: usize, roughness: f64, eta: f64, thin: bool, numbers: usize, count: i32, out: usize): void {
+export function sampleGlass(
+  scratch: usize,
+  roughness: f64,
+  eta: f64,
+  thin: bool,
+  numbers: usize,
+  count: i32,
+  out: usize,
+): void {
   const path = changetype<Path>(scratch);
   const glass = path.glass;
   prepareGlass(path, numbers, roughness, eta, thin);

@@ -32,7 +32,7 @@ function take(lights: Lights, row: i32, column: i32, sinTheta: f64): void {
   const weight = at(scene.environment, cell * 4 + 3);
   lights.pdf =
     sinTheta > 1e-6
-      ? (weight / <f64>scene.environmentSum) * <f64>w * <f64>h / (2.0 * Math.PI * Math.PI * sinTheta)
+      ? ((weight / <f64>scene.environmentSum) * <f64>w * <f64>h) / (2.0 * Math.PI * Math.PI * sinTheta)
       : 0.0;
 }
 

@@ -9,6 +9,7 @@ export const PAIRS: i32 = 96;
 /** Cells of the blue-noise mask along each side, BLUE_SIZE of core's blue-noise.ts: pairs of f32. */
 const BLUE_SIZE: i32 = 64;
 
+
 @unmanaged
 export class Sampler {
   u: f64;
@@ -36,19 +37,26 @@ export class Sampler {
   next(): void {
     const d = this.dimension++;
     if (d >= PAIRS) {
-      const h = hash(hash(this.seed ^ <u32>(this.x * 7919 + this.y * 104729)) ^ hash(<u32>((this.first + this.sample) * 613 + d)));
+      const h = hash(
+        hash(this.seed ^ (<u32>(this.x * 7919 + this.y * 104729))) ^ hash(<u32>((this.first + this.sample) * 613 + d)),
+      );
       this.u = <f64>h * TO_UNIT;
       this.v = <f64>hash(h ^ 0x2c1b3c6d) * TO_UNIT;
       return;
     }
-    const p = this.points + (<usize>(this.sample * PAIRS + d) << 3);
+    const p = this.points + ((<usize>(this.sample * PAIRS + d)) << 3);
     // Each dimension looks at the mask from elsewhere (steps of the plastic number), or they would move together.
     const ox = this.x + d * 48 + ((d * 5) >> 2);
     const oy = this.y + d * 36 + d;
-    const shift = v128.load64_zero(this.blue + (<usize>(((oy & (BLUE_SIZE - 1)) * BLUE_SIZE) | (ox & (BLUE_SIZE - 1))) << 3));
+    const shift = v128.load64_zero(
+      this.blue + ((<usize>(((oy & (BLUE_SIZE - 1)) * BLUE_SIZE) | (ox & (BLUE_SIZE - 1)))) << 3),
+    );
     const sum = f32x4.add(v128.load64_zero(p), shift);
     // Half of them go round: no branch could be foretold.
-    v128.store(changetype<usize>(this) + offsetof<Sampler>('u'), f64x2.promote_low_f32x4(f32x4.sub(sum, f32x4.floor(sum))));
+    v128.store(
+      changetype<usize>(this) + offsetof<Sampler>('u'),
+      f64x2.promote_low_f32x4(f32x4.sub(sum, f32x4.floor(sum))),
+    );
   }
 }
 
@@ -63,7 +71,7 @@ export function makePoints(out: usize, first: i32, count: i32, seed: u32): void 
       const index = reverse(p);
       const u = reverse(permute(index, keyU));
       const v = reverse(permute(fold(index), keyV));
-      const at = out + (<usize>(i * PAIRS + d) << 3);
+      const at = out + ((<usize>(i * PAIRS + d)) << 3);
       store<f32>(at, <f32>(<f64>(u >> 8) * (1.0 / 16777216.0)));
       store<f32>(at, <f32>(<f64>(v >> 8) * (1.0 / 16777216.0)), 4);
     }

@@ -193,7 +193,7 @@ export class Surface {
   // @ts-ignore: decorator
   @inline
   element(k: i32): f64 {
-    return load<f64>(this.place + (<usize>k << 3));
+    return load<f64>(this.place + ((<usize>k) << 3));
   }
 
   // @ts-ignore: decorator
@@ -208,17 +208,7 @@ export class Surface {
     return this.element(12 + k) * x + this.element(16 + k) * y + this.element(20 + k) * z;
   }
 
-  lookUp(
-    m: i32,
-    textured: bool,
-    width: f64,
-    w: f64,
-    u: f64,
-    v: f64,
-    gx: f64,
-    gy: f64,
-    gz: f64,
-  ): void {
+  lookUp(m: i32, textured: bool, width: f64, w: f64, u: f64, v: f64, gx: f64, gy: f64, gz: f64): void {
     const scene = this.scene;
     const uvs = this.record;
     const q = 9;

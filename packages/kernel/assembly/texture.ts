@@ -16,10 +16,12 @@ export function sampleTexture(scene: Scene, texture: i32, s: f64, t: f64, covera
   const levels = load<i32>(e, 48);
   const u = <f64>load<f32>(e, 24) * s + <f64>load<f32>(e, 28) * t + <f64>load<f32>(e, 32);
   const v = <f64>load<f32>(e, 36) * s + <f64>load<f32>(e, 40) * t + <f64>load<f32>(e, 44);
-  const stretch = Math.abs(<f64>load<f32>(e, 24) * <f64>load<f32>(e, 40) - <f64>load<f32>(e, 28) * <f64>load<f32>(e, 36));
+  const stretch = Math.abs(
+    <f64>load<f32>(e, 24) * <f64>load<f32>(e, 40) - <f64>load<f32>(e, 28) * <f64>load<f32>(e, 36),
+  );
   const covered = coverage * Math.sqrt(stretch * <f64>load<i32>(e, 4) * <f64>load<i32>(e, 8));
   const lod = covered > 1 ? log2(covered) : 0.0;
-  let level = <i32>lod;
+  const level = <i32>lod;
   if (level >= levels - 1) {
     bilinear(scene, e, levels - 1, u, v, out, 1, false);
     return;
@@ -43,7 +45,7 @@ function bilinear(scene: Scene, e: usize, level: i32, u: f64, v: f64, out: usize
   let width = load<i32>(e, 4);
   let height = load<i32>(e, 8);
   for (let i = 0; i < level; i++) {
-    texels += <usize>(width * height) << 2;
+    texels += (<usize>(width * height)) << 2;
     width = max(1, width >> 1);
     height = max(1, height >> 1);
   }

@@ -20,6 +20,7 @@ import {
 } from './scene';
 import { lightAt, placed } from './light-shapes';
 
+
 @unmanaged
 class Box {
   minX: f64;
@@ -74,9 +75,17 @@ function addInstance(scene: Scene, work: Work, box: Box, number: i32, k: i32): v
 }
 
 function put(work: Work, box: Box, k: i32): void {
-  const p = work.boxes + (<usize>k << 5);
+  const p = work.boxes + ((<usize>k) << 5);
   // Boxes of matrices in single precision are a touch too tight for rays in double.
-  const slack = 1e-6 + 1e-6 * (Math.abs(box.minX) + Math.abs(box.minY) + Math.abs(box.minZ) + Math.abs(box.maxX) + Math.abs(box.maxY) + Math.abs(box.maxZ));
+  const slack =
+    1e-6 +
+    1e-6 *
+      (Math.abs(box.minX) +
+        Math.abs(box.minY) +
+        Math.abs(box.minZ) +
+        Math.abs(box.maxX) +
+        Math.abs(box.maxY) +
+        Math.abs(box.maxZ));
   store<f32>(p, <f32>(box.minX - slack));
   store<f32>(p, <f32>(box.minY - slack), 4);
   store<f32>(p, <f32>(box.minZ - slack), 8);

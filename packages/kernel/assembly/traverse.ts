@@ -143,7 +143,7 @@ function intoSpace(hit: Hit, it: usize, number: i32): usize {
     );
     return lanes;
   }
-  const columns = it + (<usize>I_COLUMNS << 2);
+  const columns = it + ((<usize>I_COLUMNS) << 2);
   const world = hit.world;
   const a = v128.load(columns);
   const b = v128.load(columns, 16);
@@ -183,7 +183,7 @@ function toResting(hit: Hit, it: usize): void {
     return;
   }
   // The columns lie ready in fours: x and y go together.
-  const columns = it + (<usize>I_COLUMNS << 2);
+  const columns = it + ((<usize>I_COLUMNS) << 2);
   const ax = f64x2.promote_low_f32x4(v128.load64_zero(columns));
   const bx = f64x2.promote_low_f32x4(v128.load64_zero(columns, 16));
   const cx = f64x2.promote_low_f32x4(v128.load64_zero(columns, 32));
@@ -245,7 +245,16 @@ function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, 
 /** Tests the triangles of a leaf. True when an any-hit walk may stop. */
 // @ts-ignore: decorator
 @inline
-function meetLeaf(scene: Scene, hit: Hit, lanes: usize, mesh: Mesh, number: i32, it: usize, code: i32, any: bool): bool {
+function meetLeaf(
+  scene: Scene,
+  hit: Hit,
+  lanes: usize,
+  mesh: Mesh,
+  number: i32,
+  it: usize,
+  code: i32,
+  any: bool,
+): bool {
   let packet = mesh.packets + <usize>(code >> 3) * PACKET_BYTES;
   const last = packet + <usize>((code & 7) + 1) * PACKET_BYTES;
   for (; packet < last; packet += PACKET_BYTES) {
@@ -256,7 +265,7 @@ function meetLeaf(scene: Scene, hit: Hit, lanes: usize, mesh: Mesh, number: i32,
       toResting(hit, it);
     }
     while (found != 0) {
-      const lane = <usize>ctz(found) << 2;
+      const lane = (<usize>ctz(found)) << 2;
       found &= found - 1;
       const triangle = load<i32>(packet + IDS + lane);
       if (triangle < 0 || !exact(packet + lane, hit)) continue;
@@ -269,7 +278,7 @@ function meetLeaf(scene: Scene, hit: Hit, lanes: usize, mesh: Mesh, number: i32,
       }
       // Any-hit asks whether, not where: the reach stays.
       hit.t = hit.far;
-      const slot = <usize>load<u16>(mesh.slots + (<usize>triangle << 1)) << 1;
+      const slot = (<usize>load<u16>(mesh.slots + ((<usize>triangle) << 1))) << 1;
       if (material(scene, <i32>load<u16>(<usize>word(it, I_SLOTS) + slot), M_PASSES) == 0) return true;
       hit.through = 2;
     }

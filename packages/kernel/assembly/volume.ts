@@ -13,6 +13,7 @@ const EXTINCTION: i32 = 12;
 const COLOUR: i32 = 13;
 const PHASE: i32 = 16;
 
+
 @unmanaged
 export class Volumes {
   scene: Scene;
@@ -39,7 +40,7 @@ export class Volumes {
   leave: f64;
 
   start(seed: u32, x: i32, y: i32, sample: i32): void {
-    this.state = hash(hash(seed ^ <u32>(x * 7919)) ^ hash(<u32>(y * 104729 + sample * 15485863)));
+    this.state = hash(hash(seed ^ (<u32>(x * 7919))) ^ hash(<u32>(y * 104729 + sample * 15485863)));
   }
 
   /** Numbers for tracking come from a generator: how many it takes is not known beforehand. */
@@ -81,7 +82,7 @@ export class Volumes {
     this.t = far;
     this.volume = -1;
     for (let i = 0; i < scene.volumeCount; i++) {
-      const p = scene.volumes + (<usize>(i * STRIDE) << 2);
+      const p = scene.volumes + ((<usize>(i * STRIDE)) << 2);
       if (!this.clip(p, ox, oy, oz, dx, dy, dz, this.t)) continue;
       const t = this.track(p, false);
       // Smoke in smoke: each is tracked by itself, and the nearest collision is that of both together.
@@ -91,7 +92,7 @@ export class Volumes {
       }
     }
     if (this.volume < 0) return false;
-    const p = scene.volumes + (<usize>(this.volume * STRIDE) << 2);
+    const p = scene.volumes + ((<usize>(this.volume * STRIDE)) << 2);
     this.r = at(p, COLOUR);
     this.g = at(p, COLOUR + 1);
     this.b = at(p, COLOUR + 2);
@@ -104,7 +105,7 @@ export class Volumes {
     const scene = this.scene;
     let share: f64 = 1;
     for (let i = 0; i < scene.volumeCount && share > 0; i++) {
-      const p = scene.volumes + (<usize>(i * STRIDE) << 2);
+      const p = scene.volumes + ((<usize>(i * STRIDE)) << 2);
       if (this.clip(p, ox, oy, oz, dx, dy, dz, far)) share *= this.track(p, true);
     }
     return share;
@@ -139,7 +140,8 @@ export class Volumes {
         for (;;) {
           at0 -= Math.log(1.0 - this.random()) / most;
           if (at0 >= end) break;
-          const real = (sigma * this.density(p, this.ox + this.sx * at0, this.oy + this.sy * at0, this.oz + this.sz * at0)) / most;
+          const real =
+            (sigma * this.density(p, this.ox + this.sx * at0, this.oy + this.sy * at0, this.oz + this.sz * at0)) / most;
           if (ratio) {
             share *= 1.0 - Math.min(1.0, real);
             if (share < 1e-4) return 0;
@@ -175,9 +177,13 @@ export class Volumes {
     const dy = ny > 1 ? nx : 0;
     const dz = nz > 1 ? nx * ny : 0;
     const o = (k * ny + j) * nx + i;
-    const low = (at(grid, o) * (1 - fx) + at(grid, o + dx) * fx) * (1 - fy) + (at(grid, o + dy) * (1 - fx) + at(grid, o + dy + dx) * fx) * fy;
+    const low =
+      (at(grid, o) * (1 - fx) + at(grid, o + dx) * fx) * (1 - fy) +
+      (at(grid, o + dy) * (1 - fx) + at(grid, o + dy + dx) * fx) * fy;
     const q = o + dz;
-    const high = (at(grid, q) * (1 - fx) + at(grid, q + dx) * fx) * (1 - fy) + (at(grid, q + dy) * (1 - fx) + at(grid, q + dy + dx) * fx) * fy;
+    const high =
+      (at(grid, q) * (1 - fx) + at(grid, q + dx) * fx) * (1 - fy) +
+      (at(grid, q + dy) * (1 - fx) + at(grid, q + dy + dx) * fx) * fy;
     return low * (1 - fz) + high * fz;
   }
 

@@ -1,12 +1,24 @@
 import { expect } from 'chai';
-import { createPinia, setActivePinia } from 'pinia';
-import { newBlock, newCampaign, newPromo, newSet, newShot, newSlot, plainItem } from '@tender-orbit/core/document';
+import {
+  addThing,
+  deleteThing,
+  deleteUnusedFinishes,
+  newBlock,
+  newCampaign,
+  newPromo,
+  newSet,
+  newShot,
+  newSlot,
+  plainItem,
+  standOn,
+} from '@tender-orbit/core/document';
 import { FINISH_LIBRARY } from '@tender-orbit/core/finish';
 import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import type { CampaignBundle } from '../src/api/index.ts';
 import { colourOf, isGrey } from '../src/products/picked-colour.ts';
 import { slotsFor } from '../src/products/use-art.ts';
 import { useCampaign, useDesk, useDocuments, useNotices, useSelection, useStage } from '../src/stores/index.ts';
+import { freshPage } from './fresh-page.ts';
 
 function bundle(): CampaignBundle {
   const set = newSet('Studio');
@@ -45,7 +57,7 @@ describe('web: the product and the things in hand', () => {
   });
   after(() => void (globalThis.fetch = real));
   beforeEach(async () => {
-    setActivePinia(createPinia());
+    await freshPage();
     await useCampaign().open('c');
     useDesk().id = 'jar';
   });
@@ -93,15 +105,15 @@ describe('web: the product and the things in hand', () => {
     expect(desk.product!.parts[desk.part].finish).equal(count - 1);
   });
 
-  it('finds and removes finishes that nothing wears, and the others keep theirs', () => {
+  it('finds and removes finishes that nothing uses, and the others keep theirs', () => {
     const desk = useDesk();
-    desk.edit('Add', (d) => void d.finishes.splice(1, 0, { ...d.finishes[0], name: 'Idle' }));
-    desk.edit('Shift', (d) => d.parts.forEach((p) => p.finish >= 1 && (p.finish += 1)));
-    const worn = desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name);
+    desk.run({ label: 'Add', run: (d) => void d.finishes.splice(1, 0, { ...d.finishes[0], name: 'Idle' }) });
+    desk.run({ label: 'Shift', run: (d) => d.parts.forEach((p) => p.finish >= 1 && (p.finish += 1)) });
+    const before = desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name);
     expect(desk.unused).deep.equal([1]);
-    desk.removeUnused();
+    desk.run(deleteUnusedFinishes());
     expect(desk.unused).deep.equal([]);
-    expect(desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name)).deep.equal(worn);
+    expect(desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name)).deep.equal(before);
   });
 
   it('keeps a product’s last variant and fills slots per variant', () => {
@@ -215,8 +227,8 @@ describe('web: the product and the things in hand', () => {
       const [stage, campaign] = [useStage(), useCampaign()];
       stage.useKit('dark rim');
       const low = campaign.set!.lights[0].aim[1];
-      stage.change('Kit away', (set) => void set.surfaces.push(newBlock('stand', 'plinth', { height: 0.08 })));
-      stage.change('Stand', (set) => void (set.products[0].standsOn = 'stand'));
+      stage.run(addThing('surfaces', newBlock('stand', 'plinth', { height: 0.08 }), 'Add surface'));
+      stage.run(standOn(campaign.set!.products[0].id, 'stand'));
       stage.useKit('dark rim');
       expect(campaign.set!.lights[0].aim[1] - low).closeTo(0.08, 1e-9);
     });
@@ -226,7 +238,7 @@ describe('web: the product and the things in hand', () => {
       stage.saveKit();
       const [kit] = campaign.campaign!.kits;
       expect(kit.lights.length).equal(3);
-      stage.change('Dark', (set) => void (set.lights = []));
+      for (const light of campaign.set!.lights) stage.run(deleteThing(light.id));
       stage.useKit(kit as never);
       expect(campaign.set!.lights.map((l) => l.name)).deep.equal(['Key', 'Fill', 'Rim']);
       stage.removeKit(kit.id);

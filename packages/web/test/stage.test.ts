@@ -1,11 +1,12 @@
 import { expect } from 'chai';
-import { createPinia, setActivePinia } from 'pinia';
 import {
   newCampaign,
   newPromo,
   newSet,
   newShot,
   plainProduct,
+  settle,
+  standOn,
   type ProductDocument,
 } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
@@ -16,6 +17,7 @@ import { usePlan } from '../src/plan/use-plan.ts';
 import { productTableau } from '../src/products/product-tableau.ts';
 import { usePromo } from '../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useStage } from '../src/stores/index.ts';
+import { freshPage } from './fresh-page.ts';
 import { useKeySelection } from '../src/timeline/use-key-selection.ts';
 import { useShotBeats } from '../src/timeline/use-shot-beats.ts';
 
@@ -93,7 +95,7 @@ describe('web: the open campaign', () => {
   });
   beforeEach(async () => {
     frames.cancelAnimationFrame = () => undefined;
-    setActivePinia(createPinia());
+    await freshPage();
     sent = [];
     await useCampaign().open('c');
     usePlayhead().seek(0, 1);
@@ -147,9 +149,7 @@ describe('web: the open campaign', () => {
     stage.addBlock('plinth');
     const block = campaign.set!.surfaces.find((s) => s.kind === 'block')!;
     stage.addProduct('jar');
-    stage.change('Stand it on the plinth', (set) =>
-      Object.assign(set.products[0], { standsOn: block.id, position: [...block.position] }),
-    );
+    stage.run(standOn(campaign.set!.products[0].id, block.id));
     for (let i = 0; i < 3; i++) stage.addProduct('jar');
     const places = campaign.set!.products.map((p) => p.position);
     for (const [i, a] of places.entries())
@@ -177,7 +177,7 @@ describe('web: the open campaign', () => {
     stage.addCamera();
     expect(campaign.set!.cameras).length(2);
     for (let i = 0; i < 6; i++) documents.undo();
-    expect(campaign.set).deep.equal(newSet('Studio'));
+    expect(campaign.set).deep.equal(settle(newSet('Studio')));
   });
 
   it('the last camera cannot be deleted, and it is said why', () => {
@@ -213,7 +213,7 @@ describe('web: the open campaign', () => {
     expect(plan.reach.value).above(3);
     expect(useCampaign().set!.lights.find((l) => l.id === 'fill')!.position).deep.equal([3, 0.4, 0.6]);
     useDocuments().undo();
-    expect(useCampaign().set).deep.equal(newSet('Studio'));
+    expect(useCampaign().set).deep.equal(settle(newSet('Studio')));
   });
 
   it('arrows turn a light round the product at its distance and height', () => {
@@ -251,7 +251,7 @@ describe('web: the open campaign', () => {
     expect(promo.promo.value!.music).equal(null);
     expect(promo.grid.value).equal(null);
     for (let i = 0; i < 5; i++) useDocuments().undo();
-    expect(promo.promo.value).deep.equal(bundle().promos[0].document);
+    expect(promo.promo.value).deep.equal(settle(bundle().promos[0].document));
   });
 
   it('keys are chosen alone, together, and let go', () => {

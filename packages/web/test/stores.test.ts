@@ -1,19 +1,20 @@
+import { readFileSync } from 'node:fs';
 import { expect } from 'chai';
+import { set as keep } from 'idb-keyval';
 import { createPinia, setActivePinia } from 'pinia';
-import { get } from 'lodash-es';
-import { LIGHT_SHAPES, newSet, newShot, type SetDocument } from '@tender-orbit/core/document';
-import { useDocuments } from '../src/stores/documents.ts';
 import {
-  duplicateThing,
-  freshName,
-  newLight,
-  newSetProduct,
-  nextCamera,
-  nextCard,
-  removeThing,
-} from '../src/things/edit-set.ts';
-import { kindOf } from '../src/things/kind-of.ts';
-import { fieldOf, fieldsOf, propertyLabel, THING_FIELDS } from '../src/things/fields.ts';
+  deleteThing,
+  keyValue,
+  newCamera,
+  newSet,
+  newShot,
+  setProperties,
+  type SetDocument,
+} from '@tender-orbit/core/document';
+import { useDocuments } from '../src/stores/documents.ts';
+import { useNotices } from '../src/stores/notices.ts';
+import { findUnsaved } from '../src/stores/unsaved.ts';
+import { freshPage } from './fresh-page.ts';
 
 /** A server that remembers one revision a document and does as it is told. */
 class FakeServer {
@@ -38,24 +39,16 @@ const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(don
 
 describe('web: documents in hand', () => {
   const server = { current: new FakeServer() };
-  const storage = new Map<string, string>();
   const real = globalThis.fetch;
   before(() => {
     globalThis.fetch = ((path: string, init: { body: string }) =>
       server.current.fetch(path, init)) as unknown as typeof fetch;
-    (globalThis as { localStorage?: unknown }).localStorage = {
-      getItem: (k: string) => storage.get(k) ?? null,
-      setItem: (k: string, v: string) => storage.set(k, v),
-      removeItem: (k: string) => storage.delete(k),
-    };
   });
   after(() => {
     globalThis.fetch = real;
-    delete (globalThis as { localStorage?: unknown }).localStorage;
   });
-  beforeEach(() => {
-    setActivePinia(createPinia());
-    storage.clear();
+  beforeEach(async () => {
+    await freshPage();
     server.current = new FakeServer();
   });
   afterEach(() => useDocuments().clear());
@@ -67,7 +60,7 @@ describe('web: documents in hand', () => {
     return documents;
   };
   const power = (value: number, gesture = ''): void =>
-    useDocuments().edit('set', 's', 'Change power', (set) => void (set.lights[0].lumens = value), gesture);
+    useDocuments().run('set', 's', setProperties('key', { lumens: value }, 'Change power'), gesture);
 
   it('save themselves after a pause, once for many edits, with a readable name', async () => {
     const documents = open();
@@ -77,7 +70,7 @@ describe('web: documents in hand', () => {
     expect(documents.state).equal('saved');
     expect(server.current.saves).equal(1);
     expect(server.current.saved.get(PATH)).include({ revision: 2, label: 'Change power' });
-    expect(storage.size).equal(0);
+    expect(await findUnsaved('set', 's')).equal(null);
   });
 
   it('undo a whole drag at once, single edits one by one, and redo them', () => {
@@ -106,7 +99,7 @@ describe('web: documents in hand', () => {
     power(123);
     await wait(700);
     expect(documents.state).equal('offline');
-    expect(JSON.parse([...storage.values()][0]).document.lights[0].lumens).equal(123);
+    expect((await findUnsaved('set', 's'))!.document.lights[0].lumens).equal(123);
     server.current.mode = 'well';
     await wait(3300);
     expect(documents.state).equal('saved');
@@ -119,21 +112,99 @@ describe('web: documents in hand', () => {
     power(77);
     await wait(600);
     // The page is left: its memory goes, the browser's storage stays.
-    const kept = new Map(storage);
-    useDocuments().clear();
-    kept.forEach((value, key) => storage.set(key, value));
+    await useDocuments().clear();
     setActivePinia(createPinia());
     server.current.mode = 'well';
     const documents = open();
+    await documents.resume('set', 's');
     expect(documents.get('set', 's')!.lights[0].lumens).equal(77);
     await documents.settled();
     expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(77);
   });
 
+  it('a stale save that touches something else brings both changes together, and says so', async () => {
+    const documents = open();
+    const theirs = newSet('Studio');
+    theirs.name = 'From the other tab';
+    theirs.lights.splice(1, 1);
+    server.current.saved.set(PATH, { revision: 5, document: theirs, label: '' });
+    power(9);
+    await wait(700);
+    await documents.settled();
+    const saved = server.current.saved.get(PATH)!;
+    expect(saved.revision).equal(6);
+    expect(saved.document.name).equal('From the other tab');
+    expect(saved.document.lights.map((l) => [l.id, l.lumens])).deep.equal([
+      ['key', 9],
+      ['rim', 1800],
+    ]);
+    expect(documents.get('set', 's')!.lights.length).equal(2);
+    expect(useNotices().text).match(/taken in beside yours/);
+    // Undo takes back mine and leaves theirs.
+    documents.undo();
+    const now = documents.get('set', 's')!;
+    expect([now.name, now.lights[0].lumens]).deep.equal(['From the other tab', 2600]);
+  });
+
+  it('changes that are sound alone but not together ask the person', async () => {
+    const documents = useDocuments();
+    const both = { ...newSet('Studio'), cameras: [newCamera('a', 'A'), newCamera('b', 'B')] };
+    documents.load('set', { id: 's', revision: 1, document: both });
+    server.current.saved.set(PATH, { revision: 5, document: { ...both, cameras: [both.cameras[0]] }, label: '' });
+    documents.run('set', 's', deleteThing('a'));
+    await wait(700);
+    expect(documents.state).equal('conflict');
+  });
+
+  it('edits that an older version kept in the browser are taken up as documents of today', async () => {
+    const text = readFileSync(new URL('../../core/test/fixtures/documents/set-v1.json', import.meta.url), 'utf8');
+    await keep('tender-orbit:unsaved:set:s', { base: 1, document: JSON.parse(text) as object });
+    const documents = open();
+    await documents.resume('set', 's');
+    expect(documents.get('set', 's')!.lights[0].lightLinking).deep.equal({ mode: 'all', things: [] });
+    await documents.settled();
+    expect(server.current.saved.get(PATH)!.document.version).equal(4);
+  });
+
+  it('a browser that cannot keep them says so once, and they are saved all the same', async () => {
+    const documents = open();
+    const put = IDBObjectStore.prototype.put;
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+    try {
+      power(31);
+      await wait(300);
+      expect(useNotices().text).match(/cannot keep unsaved changes/);
+      await documents.settled();
+      expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(31);
+    } finally {
+      IDBObjectStore.prototype.put = put;
+    }
+  });
+
+  it('a drag over several documents is undone in one go', () => {
+    const documents = open();
+    documents.load('shot', { id: 't', revision: 1, document: newShot('Shot', 's', 'hero', 24) });
+    const at = (frame: number) => ({ thing: 'key', path: 'kelvin', frame });
+    for (let i = 1; i <= 3; i++) {
+      power(i, 'drag');
+      documents.run('shot', 't', keyValue(at(0), 5000 + i, 'Key colour'), 'drag');
+    }
+    expect(documents.undoStack.length).equal(2);
+    documents.undo();
+    expect(documents.get('shot', 't')!.tracks).deep.equal([]);
+    expect(documents.get('set', 's')!.lights[0].lumens).equal(2600);
+    documents.redo();
+    expect(documents.get('shot', 't')!.tracks[0].keys[0].value).equal(5003);
+    expect(documents.get('set', 's')!.lights[0].lumens).equal(3);
+  });
+
   for (const choice of ['mine', 'theirs'] as const) {
     it(`a stale save asks, and "${choice}" does what it says`, async () => {
       const documents = open();
-      const theirs = { ...newSet('Studio'), name: 'From the other tab' };
+      const theirs = newSet('Studio');
+      theirs.lights[0].lumens = 5;
       server.current.saved.set(PATH, { revision: 5, document: theirs, label: '' });
       power(9);
       await wait(700);
@@ -147,7 +218,7 @@ describe('web: documents in hand', () => {
       if (choice === 'mine') await documents.settled();
       expect(documents.state).equal('saved');
       const now = documents.get('set', 's')!;
-      expect(choice === 'mine' ? now.lights[0].lumens : now.name).equal(choice === 'mine' ? 10 : 'From the other tab');
+      expect(now.lights[0].lumens).equal(choice === 'mine' ? 10 : 5);
       if (choice === 'mine') expect(server.current.saved.get(PATH)).deep.include({ revision: 6 });
     });
   }
@@ -185,65 +256,5 @@ describe('web: documents in hand', () => {
     expect(documents.get('set', 's')!.name).equal('Old');
     expect(documents.undoStack).deep.equal([]);
     expect(documents.state).equal('saved');
-  });
-});
-
-describe('web: things of a set', () => {
-  it('get names and ids of their own', () => {
-    expect(freshName(['Key', 'Key 2'], 'Key')).equal('Key 3');
-    expect(freshName(['Key 7'], 'Key 7')).equal('Key');
-    const set = newSet('Studio');
-    const light = newLight(set, 'key');
-    expect(light.name).equal('Key 2');
-    expect(set.lights.some((l) => l.id === light.id)).equal(false);
-    expect(newLight(set, 'top').position[1]).above(0.5);
-  });
-
-  it('products get names of their own, cameras start where the last one stands', () => {
-    const set = newSet('Studio');
-    const names = [0, 1, 2].map((x) => {
-      const item = newSetProduct(set, 'p', 'Jar', [x, 1]);
-      set.products.push(item);
-      expect(item.position).deep.equal([x, 0, 1]);
-      return item.name;
-    });
-    expect(names).deep.equal(['Jar', 'Jar 2', 'Jar 3']);
-    const camera = nextCamera(set, set.cameras[0]);
-    expect(camera.position).deep.equal(set.cameras[0].position);
-    expect(camera.position).not.equal(set.cameras[0].position);
-  });
-
-  it('are duplicated and deleted; the last camera stays', () => {
-    const set = newSet('Studio');
-    const copy = duplicateThing(set, 'light', 'key')!;
-    expect(kindOf(set, copy)).equal('light');
-    expect(removeThing(set, 'light', 'key')).equal(true);
-    expect(kindOf(set, 'key')).equal(null);
-    expect(removeThing(set, 'camera', 'hero')).equal(false);
-    expect(removeThing(set, 'environment', 'environment')).equal(false);
-    expect(duplicateThing(set, 'light', 'nobody')).equal(null);
-  });
-
-  it('every field of every kind and shape names a number that is there, and a property path that may be keyed', () => {
-    const set = { ...newSet('Studio'), products: [newSetProduct(newSet('x'), 'p', 'Jar')] };
-    const samples: Array<[keyof typeof THING_FIELDS, object]> = [
-      ['product', set.products[0]],
-      ['surface', set.surfaces[0]],
-      ['surface', nextCard(set, 'flag')],
-      ...LIGHT_SHAPES.map((shape) => ['light', { ...set.lights[0], shape }] as ['light', object]),
-      ['environment', set.environment],
-      ['camera', set.cameras[0]],
-    ];
-    for (const [kind, sample] of samples) {
-      const fields = fieldsOf(kind, sample).flatMap((g) => g.fields);
-      expect(fields.length).above(0);
-      for (const { path } of fields) {
-        expect(typeof get(sample, path), `${kind}.${path}`).equal('number');
-        expect(propertyLabel(kind, path)).match(/^[a-z]/);
-        expect(fieldOf(kind, path)!.min).below(fieldOf(kind, path)!.max);
-      }
-    }
-    expect(fieldsOf('light', { ...set.lights[0], shape: 'sun' }).flatMap((g) => g.fields)[0].unit).equal('lx');
-    expect(newShot('x', 'set', 'hero', 1).tracks).deep.equal([]);
   });
 });

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { MeshPhysicalMaterial, Scene, SpotLight, Vector3 } from 'three';
 import { newSet, newShot } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
-import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
 import { disposeMaterial, isFilling, materialOf } from '../src/viewer/materials.ts';
 import { StageShadows } from '../src/viewer/stage-shadows.ts';
 
@@ -10,7 +10,7 @@ function tableau(change: (set: ReturnType<typeof newSet>) => void = () => undefi
   const set = newSet('Studio');
   change(set);
   const shot = newShot('Shot', 'set', set.cameras[0].id, 24);
-  return evaluate(set, shot, 0, { products: new Map(), meshes: () => undefined, aspect: 16 / 9 });
+  return evaluate(compile(set, shot), 0, { products: new Map(), meshes: () => undefined, aspect: 16 / 9 });
 }
 
 describe('web: shadows of the lit view', () => {

@@ -1,6 +1,7 @@
 export * from './mesh.ts';
 export * from './transform.ts';
 export * from './bounds.ts';
+export * from './support-tree.ts';
 export * from './build-turned.ts';
 export * from './build-box.ts';
 export * from './build-sweep.ts';

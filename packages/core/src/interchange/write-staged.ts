@@ -3,7 +3,7 @@ import { ALL_EXTENSIONS, KHRLightsPunctual } from '@gltf-transform/extensions';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import type { Mat4, Mesh } from '../geometry/index.ts';
-import { meshOfShape, type Tableau, type TableauLight } from '../motion/index.ts';
+import { meshOfShape, type Tableau, type TableauLight } from '../scene/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import type { ModelImage } from './model.ts';
 import { writeFinish } from './write-finish.ts';

@@ -1,10 +1,4 @@
-import type { SetCamera, SetProduct, ShotDocument, Track } from '../document/index.ts';
-
-/** Replaces the tracks of the same property, keeps all others. Changes `shot` (an edit's draft). */
-function replaceTracks(shot: ShotDocument, tracks: Track[]): void {
-  const made = new Set(tracks.map((t) => `${t.thing} ${t.path}`));
-  shot.tracks = [...shot.tracks.filter((t) => !made.has(`${t.thing} ${t.path}`)), ...tracks];
-}
+import { replaceTracks, type Command, type SetCamera, type SetProduct, type ShotDocument } from '../document/index.ts';
 
 export interface TurntableOptions {
   /** Degrees over the whole shot; negative turns the other way. */
@@ -13,23 +7,24 @@ export interface TurntableOptions {
 
 /**
  * A steady turn of a product over the whole shot. The closing key lies one frame past the end, so that a full turn
- * loops without a doubled frame.
+ * loops without a doubled frame. Other moves of the shot stay.
  */
-export function applyTurntable(
-  shot: ShotDocument,
-  product: SetProduct,
-  { degrees = 360 }: TurntableOptions = {},
-): void {
-  replaceTracks(shot, [
-    {
-      thing: product.id,
-      path: 'turn',
-      keys: [
-        { frame: 0, value: product.turn, ease: 'linear' },
-        { frame: shot.length, value: product.turn + degrees, ease: 'linear' },
-      ],
-    },
-  ]);
+export function turntable(product: SetProduct, { degrees = 360 }: TurntableOptions = {}): Command<ShotDocument> {
+  const label = `Turntable of ${product.name}`;
+  return {
+    label,
+    run: (shot) =>
+      replaceTracks(label, [
+        {
+          thing: product.id,
+          path: 'turn',
+          keys: [
+            { frame: 0, value: product.turn, ease: 'linear' },
+            { frame: shot.length, value: product.turn + degrees, ease: 'linear' },
+          ],
+        },
+      ]).run(shot),
+  };
 }
 
 export interface PushInOptions {
@@ -37,22 +32,27 @@ export interface PushInOptions {
   share?: number;
 }
 
-/** The camera travels towards its aim point, easing out of and into rest. */
-export function applyPushIn(shot: ShotDocument, camera: SetCamera, { share = 0.3 }: PushInOptions = {}): void {
-  const end = Math.max(1, shot.length - 1);
-  replaceTracks(
-    shot,
-    [0, 1, 2].map((axis) => ({
-      thing: camera.id,
-      path: `position.${axis}`,
-      keys: [
-        { frame: 0, value: camera.position[axis], ease: 'eased' as const },
-        {
-          frame: end,
-          value: camera.position[axis] + (camera.aim[axis] - camera.position[axis]) * share,
-          ease: 'eased' as const,
-        },
-      ],
-    })),
-  );
+/** The camera travels towards its aim point, easing out of and into rest. Other moves of the shot stay. */
+export function pushIn(camera: SetCamera, { share = 0.3 }: PushInOptions = {}): Command<ShotDocument> {
+  const label = `Push-in of ${camera.name}`;
+  const { id, position, aim } = camera;
+  return {
+    label,
+    run: (shot) =>
+      replaceTracks(
+        label,
+        position.map((from, axis) => ({
+          thing: id,
+          path: `position.${axis}`,
+          keys: [
+            { frame: 0, value: from, ease: 'eased' as const },
+            {
+              frame: Math.max(1, shot.length - 1),
+              value: from + (aim[axis] - from) * share,
+              ease: 'eased' as const,
+            },
+          ],
+        })),
+      ).run(shot),
+  };
 }

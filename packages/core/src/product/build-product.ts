@@ -13,17 +13,7 @@ import {
   type Point2,
 } from '../geometry/index.ts';
 import { buildTurnedProduct } from './build-turned-product.ts';
-
-/** One part of a built product. */
-export interface BuiltPart {
-  name: string;
-  mesh: Mesh;
-  /** Which of the builder's finishes it starts with. */
-  finish: BuiltFinish;
-  /** Width and height in metres of a part that takes art: what the art's proportion should be. */
-  panel?: readonly [number, number];
-}
-export type BuiltFinish = 'body' | 'inside' | 'liquid' | 'cap' | 'cork' | 'label' | 'screen';
+import type { BuiltPart } from './built-part.ts';
 
 /** A builder's parts, standing on y = 0; pure, so the same everywhere and needing no file. Lengths in metres. */
 export function buildProduct(builder: Builder): BuiltPart[] {

@@ -1,6 +1,6 @@
 import type { TurnedBuilder } from '../document/index.ts';
 import { buildTurned, filletProfile } from '../geometry/index.ts';
-import type { BuiltPart } from './build-product.ts';
+import type { BuiltPart } from './built-part.ts';
 
 type Profile = Array<[number, number]>;
 

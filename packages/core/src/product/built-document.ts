@@ -10,7 +10,8 @@ import { FINISH_LIBRARY, makeFinish, type Finish } from '../finish/index.ts';
 import { boundsOf, boundsSize, triangleCount, type Mesh } from '../geometry/index.ts';
 import { Problem } from '../problem/index.ts';
 import { prepareMeshes } from './prepare-model.ts';
-import { buildProduct, type BuiltFinish, type BuiltPart } from './build-product.ts';
+import { buildProduct } from './build-product.ts';
+import type { BuiltFinish, BuiltPart } from './built-part.ts';
 
 const ready = (name: string, as: string): Finish => ({
   ...(FINISH_LIBRARY.find((entry) => entry.finish.name === name)?.finish ?? makeFinish(as)),

@@ -7,3 +7,4 @@ export * from './shown-parts.ts';
 export * from './carry-variant.ts';
 export * from './trace-silhouette.ts';
 export * from './prepare-model.ts';
+export type { BuiltFinish, BuiltPart } from './built-part.ts';

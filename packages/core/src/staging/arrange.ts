@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import type { Point } from '../document/index.ts';
+import { copyOf, type Point, type SetCommand } from '../document/index.ts';
 import type { Bounds } from '../geometry/index.ts';
 
 /** A thing's box in the world. */
@@ -145,4 +145,25 @@ export function snapToVertices(own: ArrayLike<number>, others: readonly ArrayLik
 /** A place and direction seen in a mirror that stands upright through `x` = `at`. */
 export function mirrored(position: Point, turn: number, plane = 0): { position: Point; turn: number } {
   return { position: [2 * plane - position[0], position[1], position[2]], turn: -turn };
+}
+
+/**
+ * Mirror images of products and lights across the upright middle plane of the set, beside the originals.
+ * @param ids gives each copy its id, by the kind of thing it is.
+ */
+export function mirrorCopies(things: readonly string[], ids: (kind: 'product' | 'light') => string): SetCommand {
+  return {
+    label: 'Mirror copies',
+    run: (set) => {
+      for (const item of set.products.filter((p) => things.includes(p.id))) {
+        const copy = copyOf(item, ids('product'), set.products);
+        set.products.push({ ...copy, ...mirrored(item.position, item.turn) });
+      }
+      const flip = ([x, y, z]: Point): Point => [-x, y, z];
+      for (const light of set.lights.filter((l) => things.includes(l.id))) {
+        const copy = copyOf(light, ids('light'), set.lights);
+        set.lights.push({ ...copy, position: flip(light.position), aim: flip(light.aim) });
+      }
+    },
+  };
 }

@@ -1,5 +1,5 @@
-import { newCard, noGobo, plainLight, type CardSurface, type Point, type SetLight } from '../document/index.ts';
-import { meterLight, placeLight } from '../motion/index.ts';
+import { newCard, noGobo, plainLight, type PlacedLights, type Point, type SetLight } from '../document/index.ts';
+import { meterLight, placeLight } from '../scene/index.ts';
 
 /** What a kit is set up round. Metres, degrees. */
 export interface Subject {
@@ -8,14 +8,6 @@ export interface Subject {
   radius: number;
   /** Direction of the camera round the product: 0 from +Z, growing towards +X. */
   cameraTurn: number;
-}
-
-/** A lighting set-up ready to use: it takes the place of the lights and cards on a set. */
-export interface PlacedKit {
-  lights: SetLight[];
-  cards: CardSurface[];
-  /** Luminance of the room, cd/m2. */
-  room: number;
 }
 
 export const LIGHT_KITS = ['bright catalogue', 'dark rim', 'side strip', 'window', 'top glow', 'two-tone'] as const;
@@ -79,7 +71,7 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
         height: 0.6,
         share: 1.6,
         kelvin: 5900,
-        spread: 50,
+        gridAngle: 50,
       },
       {
         name: 'Rim right',
@@ -91,7 +83,7 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
         height: 0.6,
         share: 1.6,
         kelvin: 5200,
-        spread: 50,
+        gridAngle: 50,
       },
       {
         name: 'Fill',
@@ -144,7 +136,7 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
           share: 1,
           kelvin: 4700,
         },
-        ...{ shape: 'spot', cone: 44, softness: 0.25 },
+        ...{ shape: 'spot', beamAngle: 44, softness: 0.25 },
         gobo: { ...noGobo(), pattern: 'window', distance: 0.55, width: 0.4, height: 0.5, repeat: 2 },
       },
       { name: 'Sky', role: 'fill', turn: 40, up: 50, distance: 1, width: 0.9, height: 0.9, share: 0.16, kelvin: 7200 },
@@ -165,7 +157,7 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
         share: 1,
         kelvin: 5000,
         shape: 'disc',
-        spread: 60,
+        gridAngle: 60,
         gradient: 'round',
       },
       {
@@ -207,7 +199,7 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
  * Sets a kit up round a product as the camera sees it, grown with the product, each light's lumens worked out from the
  * illuminance it is to give at the middle of the product. Ids begin with `prefix`.
  */
-export function placeKit(kit: LightKit, subject: Subject, prefix: string): PlacedKit {
+export function placeKit(kit: LightKit, subject: Subject, prefix: string): PlacedLights {
   const grow = Math.max(0.2, subject.radius / STANDARD);
   const { lights, cards, room } = PARTS[kit];
   const at = ({ turn, up, distance }: { turn: number; up: number; distance: number }): Point => {

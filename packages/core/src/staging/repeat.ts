@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import type { Point, ShotDocument, Track } from '../document/index.ts';
+import type { Command, CopyPlace, Point, ShotDocument } from '../document/index.ts';
 
 export const ARRAYS = ['line', 'ring', 'fan', 'grid'] as const;
 
@@ -73,11 +73,25 @@ export function repeat(original: Pose, { array, count, rows, spacing, angle, tur
   }
 }
 
-/** The tracks of a thing for its copies, each a number of frames later than the one before. */
-export function delayedTracks(shot: ShotDocument, original: string, copies: readonly string[], delay: number): Track[] {
-  return copies.flatMap((thing, i) =>
-    shot.tracks
-      .filter((t) => t.thing === original)
-      .map((t) => ({ ...t, thing, keys: t.keys.map((k) => ({ ...k, frame: k.frame + delay * (i + 1) })) })),
-  );
+/** Places for the copies of a thing, without the original's; `id` gives each its id. */
+export function copyPlaces(original: Pose, plan: Repeat, id: () => string): CopyPlace[] {
+  return repeat(original, plan)
+    .slice(1)
+    .map((pose) => ({ id: id(), ...pose }));
+}
+
+/** Lets copies move as their original does, each a number of frames later than the one before. */
+export function delayCopies(original: string, copies: readonly string[], delay: number): Command<ShotDocument> {
+  return {
+    label: 'Copies move, too',
+    run: (shot) => {
+      const own = shot.tracks.filter((t) => t.thing === original);
+      for (const [i, thing] of copies.entries())
+        for (const { path, keys } of own)
+          shot.tracks.push({
+            ...{ thing, path },
+            keys: keys.map((k) => ({ ...k, frame: k.frame + delay * (i + 1) })),
+          });
+    },
+  };
 }

@@ -1,5 +1,5 @@
-import type { Point, SavedKit, SetDocument } from '../document/index.ts';
-import type { PlacedKit, Subject } from './light-kits.ts';
+import type { PlacedLights, Point, SavedKit, SetDocument } from '../document/index.ts';
+import type { Subject } from './light-kits.ts';
 
 /** Keeps a set's lights, cards and room with what they stand round, for other products and cameras. */
 export function keepKit(set: SetDocument, { centre, radius, cameraTurn }: Subject, id: string, name: string): SavedKit {
@@ -17,7 +17,7 @@ export function keepKit(set: SetDocument, { centre, radius, cameraTurn }: Subjec
  * Sets a kept kit up round another product: turned to its camera, grown with it, and each light's lumens with the square of
  * the distance, so that the product gets the same light. Ids begin with `prefix`.
  */
-export function placeSavedKit(kit: SavedKit, subject: Subject, prefix: string): PlacedKit {
+export function placeSavedKit(kit: SavedKit, subject: Subject, prefix: string): PlacedLights {
   const grow = subject.radius / kit.radius;
   const turn = ((subject.cameraTurn - kit.cameraTurn) * Math.PI) / 180;
   const moved = (p: Point, above = -Infinity): Point => {
@@ -44,8 +44,8 @@ export function placeSavedKit(kit: SavedKit, subject: Subject, prefix: string): 
         width: light.gobo.width * grow,
         height: light.gobo.height * grow,
       },
-      // Which things it touched are not those of another set.
-      touches: { mode: 'all', things: [] },
+      // Which things it was linked to are not those of another set.
+      lightLinking: { mode: 'all', things: [] },
     })),
     cards: kit.cards.map((card, i) => ({
       ...card,

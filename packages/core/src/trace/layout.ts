@@ -1,6 +1,7 @@
 /**
  * The packed scene: everything the tracer reads, in flat arrays that go into the kernel's memory as they are. Metres,
- * linear Rec.709, luminance in cd/m2. Field tables are those of packages/kernel/assembly/scene.ts (a test compares).
+ * linear Rec.709, luminance in cd/m2. The kernel's constants are made from the
+ * tables below (scripts/kernel-layout.ts).
  */
 export interface PackedScene {
   /** Each mesh once, in its own space; the same object from frame to frame is kept in the kernel's memory. */
@@ -148,10 +149,14 @@ export const MATERIAL = {
   mirror: 40,
   mirrorBlur: 41,
   mirrorReach: 42,
+  /** 1: the camera sees only the shadows and mirror images that fall on it. */
   catcher: 43,
+  /** 1 when light may pass: glass, or alpha. */
   passes: 44,
+  /** 1 when any texture is set. */
   textured: 45,
   finish: 46,
+  /** Which table a brushed finish looks up. */
   brushed: 47,
 } as const;
 
@@ -166,10 +171,13 @@ export const LIGHT = {
   u: 5,
   v: 8,
   normal: 11,
+  /** cd/m2; for points and spots without size cd; for suns cd/m2 of the disc. */
   radiance: 14,
   area: 17,
   radius: 18,
-  spread: 19,
+  /** Tangent of the angle at which a honeycomb grid cuts off; 0: none. */
+  gridAngle: 19,
+  /** Cosines between which a beam fades; both -2 for none. */
   coneInner: 20,
   coneOuter: 21,
   texture: 23,
@@ -177,14 +185,17 @@ export const LIGHT = {
   goboDistance: 25,
   goboWidth: 26,
   goboHeight: 27,
+  /** Row of the link table, -1: reaches everything. */
   link: 28,
   instance: 30,
   triangle: 31,
+  /** Centre, u, v, normal when the shutter closes. */
   close: 32,
   moving: 44,
 } as const;
 export const LIGHT_KIND = { rect: 0, disc: 1, sphere: 2, point: 3, sun: 4, triangle: 5 } as const;
 
+/** Words of an instance: integers up to `lights`, then rows of 3 x 4 matrices in f32. */
 export const INSTANCE = {
   stride: 76,
   kind: 0,
@@ -193,14 +204,17 @@ export const INSTANCE = {
   flags: 3,
   slots: 4,
   thing: 5,
+  /** Address of one i32 a triangle: its light, -1 for none; 0 when no part glows. */
   lights: 6,
   inverse: 8,
   open: 20,
   close: 32,
   before: 44,
+  /** The inverse again as four columns of four, for vectors. */
   columns: 56,
 } as const;
 export const INSTANCE_FLAG = { moving: 1, identity: 2 } as const;
+/** Kinds of ray that a thing's mask answers to. */
 export const RAY = { camera: 1, reflection: 2, shadow: 4, lighting: 8 } as const;
 
 export const CAMERA = {

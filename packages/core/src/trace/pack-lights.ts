@@ -1,7 +1,7 @@
 import type { TextureUse } from '../finish/index.ts';
 import { identity, type Mat4 } from '../geometry/index.ts';
 import { goboPicture, gradientPicture, meanOf, srgbD65Luminance, type LightPicture } from '../light/index.ts';
-import type { TableauLight, Touches } from '../motion/index.ts';
+import type { TableauLight, LightLinking } from '../scene/index.ts';
 import { LIGHT, LIGHT_KIND, type LightTree, type PackedInstance, type PackedMesh } from './layout.ts';
 import { buildLightTree, type TreeLight } from './light-tree.ts';
 import type { TexturePool } from './pack-materials.ts';
@@ -44,9 +44,9 @@ export function packLights(
   const links: number[][] = [];
   for (const light of lightOrder(lights)) {
     const row = lightRow(light, lights.indexOf(light), pool);
-    if (light.touches) {
+    if (light.lightLinking) {
       row[LIGHT.link] = links.length;
-      links.push(linkRow(light.touches, things));
+      links.push(linkRow(light.lightLinking, things));
     }
     if (light.kind !== 'sun') tree.push({ light: rows.length, ...treeLight(light, row) });
     rows.push(row);
@@ -67,7 +67,7 @@ export function lightOrder(lights: readonly TableauLight[]): TableauLight[] {
   return [...lights.filter((l) => l.kind === 'sun'), ...lights.filter((l) => l.kind !== 'sun')];
 }
 
-function linkRow({ mode, things: named }: Touches, things: readonly string[]): number[] {
+function linkRow({ mode, things: named }: LightLinking, things: readonly string[]): number[] {
   return things.map((id) => (named.includes(id) === (mode === 'only') ? 1 : 0));
 }
 
@@ -104,7 +104,7 @@ function lightRow(light: TableauLight, pass: number, pool: TexturePool): number[
   };
   row[LIGHT.area] = areas[light.kind as keyof typeof areas] ?? 1;
   row[LIGHT.radius] = light.kind === 'sun' ? Math.cos((light.angle ?? 0) / 2) : radius;
-  row[LIGHT.spread] = light.spread ? Math.tan(light.spread) : 0;
+  row[LIGHT.gridAngle] = light.gridAngle ? Math.tan(light.gridAngle) : 0;
   put(LIGHT.coneInner, light.cone ? [Math.cos(light.cone.inner), Math.cos(light.cone.outer)] : [-2, -2]);
   row[LIGHT.texture] = -1;
   row[LIGHT.gobo] = -1;
@@ -146,7 +146,7 @@ function treeLight(light: TableauLight, row: number[]): Omit<TreeLight, 'light'>
   );
   const luminance = srgbD65Luminance(light.radiance);
   const flat = light.kind === 'rect' || light.kind === 'disc';
-  const outer = light.cone?.outer ?? (light.spread ? Math.min(Math.PI / 2, light.spread) : Math.PI / 2);
+  const outer = light.cone?.outer ?? (light.gridAngle ? Math.min(Math.PI / 2, light.gridAngle) : Math.PI / 2);
   return {
     min: [0, 1, 2].map((a) => Math.min(...centres.map((c) => c[a] - reach[a]))),
     max: [0, 1, 2].map((a) => Math.max(...centres.map((c) => c[a] + reach[a]))),

@@ -1,5 +1,5 @@
 import { srgbToLinear, linearToSrgb, type Finish, type TextureUse } from '../finish/index.ts';
-import type { TableauSurface } from '../motion/index.ts';
+import type { TableauSurface } from '../scene/index.ts';
 import { MATERIAL, TEXTURE } from './layout.ts';
 
 /** RGBA bytes, rows from the top, not premultiplied. */

@@ -1,5 +1,5 @@
 import type { Mesh } from '../geometry/index.ts';
-import { meshOfShape, type TableauShape } from '../motion/index.ts';
+import { meshOfShape, type TableauShape } from '../scene/index.ts';
 import type { ShownPart } from '../product/index.ts';
 import type { PackedMesh } from './layout.ts';
 

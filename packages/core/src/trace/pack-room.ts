@@ -1,5 +1,5 @@
 import { panoramaOf, srgbD65Luminance, type Panorama } from '../light/index.ts';
-import type { Tableau } from '../motion/index.ts';
+import type { Tableau } from '../scene/index.ts';
 import type { PackedRoom } from './layout.ts';
 
 /** Panoramas read from files, by hash. */

@@ -1,4 +1,4 @@
-import type { TableauVolume } from '../motion/index.ts';
+import type { TableauVolume } from '../scene/index.ts';
 import { invertRows, rowsOf } from './matrix-rows.ts';
 import type { PackedVolume } from './layout.ts';
 

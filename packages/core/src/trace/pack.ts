@@ -1,6 +1,6 @@
 import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import { identity, type Mat4, type Mesh } from '../geometry/index.ts';
-import type { SeenBy, Tableau } from '../motion/index.ts';
+import type { RayVisibility, Tableau } from '../scene/index.ts';
 import { CAMERA, MATERIAL, RAY, type PackedInstance, type PackedMesh, type PackedScene } from './layout.ts';
 import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
@@ -97,7 +97,7 @@ class Packer {
   }
 
   addInstance(
-    thing: { id: string; matrix: Mat4; close?: Mat4; before?: Mat4; seenBy: SeenBy },
+    thing: { id: string; matrix: Mat4; close?: Mat4; before?: Mat4; rayVisibility: RayVisibility },
     mesh: PackedMesh,
     slots: number[],
   ): void {
@@ -106,7 +106,7 @@ class Packer {
     this.instances.push({
       kind: 'mesh',
       index: this.meshes.indexOf(mesh),
-      mask: maskOf(thing.seenBy),
+      mask: maskOf(thing.rayVisibility),
       thing: this.things.length,
       slots: Uint16Array.from(slots),
       open,
@@ -161,7 +161,7 @@ class Packer {
   }
 }
 
-function maskOf({ camera, reflections, shadows, lighting }: SeenBy): number {
+function maskOf({ camera, reflections, shadows, lighting }: RayVisibility): number {
   return (
     (camera ? RAY.camera : 0) |
     (reflections ? RAY.reflection : 0) |

@@ -8,7 +8,8 @@ import type { Database } from '../database/index.ts';
 import type { TakeFiles } from '../takes/index.ts';
 import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { DeliveryJob } from './delivery-worker.ts';
-import type { DeliveryFormat, DeliverySnapshot } from './snapshot.ts';
+import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
+import type { DeliveryFormat } from './snapshot.ts';
 
 const WORKER = new URL('./delivery-worker.ts', import.meta.url);
 /** Progress reaches the database at most this often, in ms. */
@@ -72,7 +73,7 @@ export class DeliveryRunner {
       "SELECT id, format, snapshot FROM deliveries WHERE state = 'waiting' ORDER BY created_at, id LIMIT 1",
     );
     if (!row || this.current || this.stopping) return;
-    const snapshot = JSON.parse(row.snapshot) as DeliverySnapshot;
+    const snapshot = migrateDelivery(JSON.parse(row.snapshot) as DeliverySnapshot);
     const job: DeliveryJob = {
       snapshot,
       format: row.format,

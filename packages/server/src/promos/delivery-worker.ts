@@ -6,7 +6,8 @@ import { SAMPLE_RATE } from '@tender-orbit/core/audio';
 import type { Picture } from '@tender-orbit/core/picture';
 import { decodeImage, replyOf } from '../workers/index.ts';
 import { decodeSound, startFfmpeg } from './ffmpeg.ts';
-import type { DeliveryFormat, DeliverySnapshot } from './snapshot.ts';
+import type { DeliverySnapshot } from '@tender-orbit/core/document';
+import type { DeliveryFormat } from './snapshot.ts';
 import { openTitlePainter } from './title-fonts.ts';
 
 export interface DeliveryJob {

@@ -8,7 +8,8 @@ import { DocumentRepository } from '../documents/repository.ts';
 import { HttpProblem, notFound, personOf, requireCampaign, type AppContext } from '../http/index.ts';
 import { newId } from '../ids.ts';
 import { decodeSound, toFlac } from './ffmpeg.ts';
-import type { DeliveryFormat, DeliverySnapshot } from './snapshot.ts';
+import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
+import type { DeliveryFormat } from './snapshot.ts';
 import { fontPath } from './title-fonts.ts';
 
 export interface DeliverySummary {
@@ -51,7 +52,7 @@ export async function listDeliveries({ db }: { db: Database }, campaign: string)
     [campaign],
   );
   return rows.map(({ snapshot, ...row }) => {
-    const { promo } = JSON.parse(snapshot) as DeliverySnapshot;
+    const { promo } = migrateDelivery(JSON.parse(snapshot) as DeliverySnapshot);
     return {
       ...row,
       size: row.size === null ? null : Number(row.size),

@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import type { ProductDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { Mesh } from '@tender-orbit/core/geometry';
 import { readModel, writeStaged, type ModelImage } from '@tender-orbit/core/interchange';
-import { evaluate, picturesIn } from '@tender-orbit/core/motion';
+import { compile, evaluate, picturesIn } from '@tender-orbit/core/scene';
 import { builtMeshes, fileOfKey, meshesOfKey, modelKey } from '@tender-orbit/core/product';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { loadPicture, replyOf } from '../workers/index.ts';
@@ -46,7 +46,7 @@ const reply = await replyOf<Uint8Array>(async () => {
     aspect: job.aspect,
   };
   const frames = Math.min(MOST_FRAMES, job.shot.length);
-  const tableaux = Array.from({ length: frames }, (_, frame) => evaluate(job.set, job.shot, frame, context));
+  const tableaux = Array.from({ length: frames }, (_, frame) => evaluate(compile(job.set, job.shot), frame, context));
   const pictures = new Map<string, ModelImage>();
   for (const [key, source] of picturesIn(tableaux[0])) {
     const { width, height, data } = await loadPicture(source, job.paths);

@@ -1,12 +1,12 @@
 import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
-import { migrate, type TakeQuality } from '@tender-orbit/core/document';
+import { migrateTake, type TakeQuality, type TakeSnapshot } from '@tender-orbit/core/document';
 import { QUALITIES } from '@tender-orbit/core/trace';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { startWorker, stopListening, type WorkerReply } from '../workers/index.ts';
 import type { RenderJob } from './render-worker.ts';
-import { AROUND, neighboursOf, type TakeSnapshot } from './snapshot.ts';
+import { AROUND, neighboursOf } from './snapshot.ts';
 import type { TakeFiles } from './take-files.ts';
 
 /** Hands waiting frames to whoever renders them. This machine's threads are one way to serve it. */
@@ -244,13 +244,7 @@ export class ThreadDispatcher implements FrameDispatcher {
     const known = this.snapshots.get(take);
     if (known) return known;
     const row = await this.db.one<{ snapshot: string }>('SELECT snapshot FROM takes WHERE id = ?', [take]);
-    const stored = JSON.parse(row!.snapshot) as TakeSnapshot;
-    // A take begun by an earlier version goes on with its set as it was then.
-    const set = migrate('set', { ...stored.set }) as unknown as TakeSnapshot['set'];
-    const products = Object.fromEntries(
-      Object.entries(stored.products).map(([id, p]) => [id, migrate('product', { ...p }) as unknown as typeof p]),
-    );
-    const snapshot = { ...stored, set, products };
+    const snapshot = migrateTake(JSON.parse(row!.snapshot) as TakeSnapshot);
     const work = { snapshot, paths: filePaths(this.assets, snapshot) };
     this.snapshots.set(take, work);
     return work;

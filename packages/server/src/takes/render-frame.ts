@@ -2,7 +2,7 @@ import { readFile, rename, writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { readHdr, writeExr } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
-import { evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/motion';
+import { compile, evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { modelKey } from '@tender-orbit/core/product';
 import {
@@ -23,7 +23,8 @@ import {
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
-import { neighboursOf, type TakeSnapshot } from './snapshot.ts';
+import { neighboursOf } from './snapshot.ts';
+import type { TakeSnapshot } from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();
 const pictures = new Map<string, DecodedImage>();
@@ -73,7 +74,7 @@ interface OpenFrame {
 async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<string, string>): Promise<OpenFrame> {
   const loaded = await modelsFor(snapshot, paths);
   const { width, height } = snapshot;
-  const tableau = evaluateMotion(snapshot.set, snapshot.shot, frame, {
+  const tableau = evaluateMotion(compile(snapshot.set, snapshot.shot), frame, {
     products: new Map(Object.entries(snapshot.products)),
     meshes: (model) => loaded.get(model)?.meshes,
     aspect: width / height,

@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { replyOf } from '../workers/index.ts';
 import { developFrame, probe, renderFrame, traceFrame } from './render-frame.ts';
-import type { TakeSnapshot } from './snapshot.ts';
+import type { TakeSnapshot } from '@tender-orbit/core/document';
 
 /**
  * One job at a time: a frame whole, its first half (`trace`: passes written to a file) or second half (`develop`), or a

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { Router, type Request } from 'express';
 import * as yup from 'yup';
-import type { TakeQuality } from '@tender-orbit/core/document';
+import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import { DocumentRepository } from '../documents/repository.ts';
 import { notFound, personOf, requireCampaign, type AppContext } from '../http/index.ts';
@@ -12,7 +12,6 @@ import { listTakes } from './list-takes.ts';
 import type { Probe } from './render-frame.ts';
 import type { RenderJob } from './render-worker.ts';
 import { shotOf } from './shot-of.ts';
-import type { TakeSnapshot } from './snapshot.ts';
 
 const WORKER = new URL('./render-worker.ts', import.meta.url);
 const share = yup.number().strict().min(0).max(1).required();

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { changeLength, renameShot } from '@tender-orbit/core/document';
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
@@ -17,12 +18,12 @@ const cover = computed(() => campaign.coverOf(shotId));
 const camera = computed(() => campaign.set?.cameras.find((c) => c.id === shot.value?.camera)?.name ?? 'no camera');
 
 function setSeconds(seconds: number, gesture: string): void {
-  const length = Math.max(1, Math.round(secondsToFrames(seconds, campaign.rate)));
-  documents.edit('shot', shotId, 'Change length', (s) => void (s.length = length), gesture);
+  const length = secondsToFrames(seconds, campaign.rate);
+  documents.run('shot', shotId, changeLength(length), gesture);
 }
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
-  if (name) documents.edit('shot', shotId, 'Rename shot', (s) => void (s.name = name.slice(0, 120)));
+  if (name) documents.run('shot', shotId, renameShot(name));
 }
 function openSet(): void {
   campaign.shotId = shotId;

@@ -12,12 +12,12 @@ import {
   mdiUngroup,
 } from '@mdi/js';
 import { ref } from 'vue';
-import { align, distribute, mirrored, setTogether, type AlignTo, type Axis } from '@tender-orbit/core/staging';
+import { align, distribute, mirrorCopies, setTogether, type AlignTo, type Axis } from '@tender-orbit/core/staging';
 import type { SetDocument } from '@tender-orbit/core/document';
 import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
 import { boxedThings, useNotices, useSelection, useStage } from '../stores/index.ts';
-import { freshId, freshName } from '../things/edit-set.ts';
+import { freshId } from '../things/fresh-id.ts';
 import { useTableau } from '../viewer/use-tableau.ts';
 
 /** What is done with several things at once; the one chosen first stays where it is. */
@@ -46,27 +46,8 @@ function guarded(label: string, make: () => ReturnType<typeof align>): void {
   }
 }
 /** A mirror image of every chosen product beside the first, across the middle of the set. */
-function mirrorCopies(): void {
-  stage.change('Mirror copies', (set) => {
-    for (const p of set.products.filter((item) => selection.all.includes(item.id))) {
-      const { position, turn } = mirrored(p.position, p.turn);
-      const names = set.products.map((item) => item.name);
-      const copy = JSON.parse(JSON.stringify(p)) as typeof p;
-      set.products.push({ ...copy, id: freshId('product'), name: freshName(names, p.name), position, turn });
-    }
-    for (const l of set.lights.filter((item) => selection.all.includes(item.id))) {
-      const copy = JSON.parse(JSON.stringify(l)) as typeof l;
-      const names = set.lights.map((item) => item.name);
-      const flip = ([x, y, z]: typeof l.aim): typeof l.aim => [-x, y, z];
-      set.lights.push({
-        ...copy,
-        id: freshId('light'),
-        name: freshName(names, l.name),
-        position: flip(l.position),
-        aim: flip(l.aim),
-      });
-    }
-  });
+function copies(): void {
+  stage.run(mirrorCopies(selection.all, freshId));
 }
 </script>
 
@@ -108,7 +89,7 @@ function mirrorCopies(): void {
         @click="selection.changeAll('Group', { group: `Group ${freshId('g').slice(2, 6)}` })"
       />
       <IconButton :icon="mdiUngroup" label="Ungroup" @click="selection.changeAll('Ungroup', { group: '' })" />
-      <IconButton :icon="mdiFlipHorizontal" label="Mirror copies across the middle" @click="mirrorCopies" />
+      <IconButton :icon="mdiFlipHorizontal" label="Mirror copies across the middle" @click="copies" />
       <button type="button" class="chip" @click="selection.changeAll('Lock', { locked: true })">Lock</button>
       <button type="button" class="chip" @click="selection.changeAll('Unlock', { locked: false })">Unlock</button>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { chooseCamera, setProperties } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { dollied, frameBounds, levelled, PRIMES, SENSORS } from '@tender-orbit/core/camera';
 import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
@@ -20,8 +21,8 @@ function lens(path: 'focalLength' | 'sensorWidth', value: number): void {
   stage.setNumber(id, path, value, path === 'focalLength' ? 'Change lens' : 'Change sensor');
 }
 function put(label: string, values: Record<string, number>, gesture = `camera-${Date.now()}`): void {
-  for (const [path, value] of Object.entries(values))
-    stage.setNumber(id, path, Number(value.toFixed(6)), label, gesture);
+  const rounded = Object.entries(values).map(([path, value]) => [path, Number(value.toFixed(6))] as const);
+  stage.setNumbers(id, Object.fromEntries(rounded), label, gesture);
 }
 /** Holds the camera level and shifts its lens instead, so that upright edges stay upright. */
 function level(): void {
@@ -40,10 +41,10 @@ function dolly(focalLength: number, gesture: string): void {
 }
 function focusOn(event: Event): void {
   const thing = (event.target as HTMLSelectElement).value;
-  stage.change('Change focus', (set) => void (set.cameras.find((c) => c.id === id)!.focusOn = thing));
+  stage.run(setProperties(id, { focusOn: thing }, 'Change focus'));
 }
 function use(): void {
-  documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => void (shot.camera = id));
+  documents.run('shot', campaign.shotId, chooseCamera(id));
 }
 /** The box round everything that stands on the set. */
 function productBox(): Bounds | null {
@@ -69,17 +70,10 @@ function frameProducts(): void {
   const { position, aim, focalLength, sensorWidth } = camera.value;
   const { azimuth, elevation } = toPolar(position.map((v, a) => v - aim[a]));
   const framed = frameBounds(box, { focalLength, sensorWidth, aspect: campaign.aspect }, azimuth, elevation, 0.12);
-  const gesture = `frame-${Date.now()}`;
-  for (const point of ['position', 'aim'] as const)
-    framed[point].forEach((value, axis) =>
-      stage.setNumber(
-        id,
-        `${point}.${axis}`,
-        Number(value.toFixed(4)),
-        `Frame products with ${camera.value!.name}`,
-        gesture,
-      ),
-    );
+  const numbers = (['position', 'aim'] as const).flatMap((point) =>
+    framed[point].map((value, axis) => [`${point}.${axis}`, Number(value.toFixed(4))] as const),
+  );
+  stage.setNumbers(id, Object.fromEntries(numbers), `Frame products with ${camera.value.name}`);
 }
 </script>
 

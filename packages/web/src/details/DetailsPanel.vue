@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { SetDocument } from '@tender-orbit/core/document';
-import NumberField from '../controls/NumberField.vue';
+import { fieldGroups, findThing, propertyOf } from '@tender-orbit/core/document';
+import type { NumberProperty } from '@tender-orbit/core/properties';
+import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign, useSelection, useStage } from '../stores/index.ts';
-import { fieldsOf, type NumberSpec } from '../things/fields.ts';
-import { kindOf } from '../things/kind-of.ts';
 import ArrangePanel from './ArrangePanel.vue';
 import CameraDetails from './CameraDetails.vue';
 import LightBalance from './LightBalance.vue';
@@ -12,17 +11,24 @@ import LightDetails from './LightDetails.vue';
 import PlaceTools from './PlaceTools.vue';
 import ProductDetails from './ProductDetails.vue';
 import RoomDetails from './RoomDetails.vue';
-import SeenByDetails from './SeenByDetails.vue';
+import RayVisibilityDetails from './RayVisibilityDetails.vue';
 import SurfaceDetails from './SurfaceDetails.vue';
 
 const { keys = false } = defineProps<{ /** Shows the bead that keys a number. */ keys?: boolean }>();
 const stage = useStage();
 const selection = useSelection();
 const campaign = useCampaign();
-const kind = computed(() =>
-  stage.posed && stage.selected ? kindOf(stage.posed as SetDocument, stage.selected) : null,
-);
-const groups = computed(() => (kind.value && stage.thing ? fieldsOf(kind.value, stage.thing.thing) : []));
+const found = computed(() => (stage.posed && stage.selected ? findThing(stage.posed, stage.selected) : undefined));
+const kind = computed(() => found.value?.role ?? null);
+/** The numbers of the thing, in the order and under the headings of its kind. */
+const groups = computed(() => {
+  const thing = found.value;
+  if (!thing) return [];
+  return fieldGroups(thing).map(({ title, paths }) => ({
+    title,
+    fields: paths.map((path) => ({ path, property: propertyOf(thing, path) as NumberProperty })),
+  }));
+});
 const EXTRAS = {
   product: ProductDetails,
   surface: SurfaceDetails,
@@ -31,14 +37,8 @@ const EXTRAS = {
   environment: RoomDetails,
 } as const;
 
-function change(field: NumberSpec, value: number, gesture: string): void {
-  stage.setNumber(
-    stage.selected,
-    field.path,
-    Number((value / field.scale).toPrecision(12)),
-    `Change ${field.label.toLowerCase()} of ${stage.thing?.name}`,
-    gesture,
-  );
+function change(path: string, { label }: NumberProperty, value: number, gesture: string): void {
+  stage.setNumber(stage.selected, path, value, `Change ${label.toLowerCase()} of ${found.value?.name}`, gesture);
 }
 </script>
 
@@ -51,23 +51,18 @@ function change(field: NumberSpec, value: number, gesture: string): void {
       <component :is="EXTRAS[kind]" :id="stage.selected" />
       <fieldset v-for="group in groups" :key="group.title">
         <legend>{{ group.title }}</legend>
-        <NumberField
-          v-for="field in group.fields"
-          :key="`${stage.selected} ${field.path}`"
-          :label="field.label"
-          :unit="field.unit"
-          :step="field.step"
-          :min="field.min"
-          :max="field.max"
-          :usual="field.usual === undefined ? undefined : field.usual * field.scale"
-          :value="stage.number(stage.selected, field.path) * field.scale"
+        <PropertyField
+          v-for="{ path, property } in group.fields"
+          :key="`${stage.selected} ${path}`"
+          :property="property"
+          :value="stage.number(stage.selected, path)"
           :keyable="keys"
-          :keyed="stage.isKeyed(stage.selected, field.path)"
-          @change="(value, gesture) => change(field, value, gesture)"
-          @key="stage.toggleKey(stage.selected, field.path, field.label.toLowerCase())"
+          :keyed="stage.isKeyed(stage.selected, path)"
+          @change="(value, gesture) => change(path, property, value, gesture)"
+          @key="stage.toggleKey(stage.selected, path, property.label.toLowerCase())"
         />
       </fieldset>
-      <SeenByDetails v-if="kind === 'product' || kind === 'surface'" :id="stage.selected" />
+      <RayVisibilityDetails v-if="kind === 'product' || kind === 'surface'" :id="stage.selected" />
     </template>
     <template v-else>
       <h2>{{ campaign.set?.name }}</h2>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { meterLight, placeLight } from '@tender-orbit/core/motion';
+import { meterLight, placeLight } from '@tender-orbit/core/scene';
 import { boundsCentre } from '@tender-orbit/core/geometry';
 import { useStage } from '../stores/index.ts';
 import { boxesIn } from '../viewer/boxes.ts';

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { setProperties } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { linearToHex, type Rgb } from '@tender-orbit/core/finish';
 import { kelvinToRgb } from '@tender-orbit/core/light';
@@ -21,15 +22,8 @@ const kelvinColour = (kelvin: number): string => {
 };
 const gradient = `linear-gradient(90deg, ${[2000, 3000, 4500, 6500, 9000].map(kelvinColour).join(', ')})`;
 
-function set(label: string, values: { on?: boolean; seen?: boolean }): void {
-  stage.change(
-    label,
-    (s) =>
-      void Object.assign(
-        s.lights.find((l) => l.id === id)!,
-        values,
-      ),
-  );
+function set(label: string, values: Record<string, boolean>): void {
+  stage.run(setProperties(id, values, label));
 }
 /** What a light can be aimed at: products and bodies, at the middle of their boxes. */
 const targets = computed(() => [
@@ -39,11 +33,10 @@ const targets = computed(() => [
 function aimAt(event: Event): void {
   const select = event.target as HTMLSelectElement;
   const box = tableau.value && boxesIn(tableau.value).get(select.value);
-  const gesture = `aim-${Date.now()}`;
-  if (box)
-    boundsCentre(box).forEach((value, axis) =>
-      stage.setNumber(id, `aim.${axis}`, Number(value.toFixed(4)), `Aim ${light.value?.name}`, gesture),
-    );
+  if (box) {
+    const aim = boundsCentre(box).map((value, axis) => [`aim.${axis}`, Number(value.toFixed(4))] as const);
+    stage.setNumbers(id, Object.fromEntries(aim), `Aim ${light.value?.name}`);
+  }
   select.value = '';
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { setProperties } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import HexField from '../controls/HexField.vue';
 import NumberField from '../controls/NumberField.vue';
@@ -19,7 +20,7 @@ function set(value: number, gesture = ''): void {
   stage.setNumber(id, 'lumens', Number(most.toPrecision(6)), `Change power of ${light.value?.name}`, gesture);
 }
 function mark(hex: string, gesture: string): void {
-  stage.change('Mark light', (s) => void (s.lights.find((l) => l.id === id)!.mark = hex), gesture);
+  stage.run(setProperties(id, { mark: hex }, 'Mark light'), gesture);
 }
 </script>
 

@@ -8,7 +8,7 @@ import { useSelection, useStage } from '../stores/index.ts';
 const { id } = defineProps<{ id: string }>();
 const selection = useSelection();
 const stage = useStage();
-const held = computed(() => selection.heldOf(id));
+const held = computed(() => selection.arrangedOf(id));
 const alone = computed(() => selection.isolated.length > 0);
 </script>
 

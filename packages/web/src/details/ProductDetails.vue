@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { seatProduct, standOn, chooseVariant, swapProduct } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import FieldRow from '../controls/FieldRow.vue';
 import { useCampaign, useStage } from '../stores/index.ts';
@@ -16,12 +17,7 @@ const size = computed(() => {
 });
 
 function seat(): void {
-  const seated = !item.value!.seated;
-  stage.change(seated ? 'Seat on the floor' : 'Let go of the floor', (set) => {
-    const product = set.products.find((p) => p.id === id)!;
-    product.seated = seated;
-    if (seated) product.position[1] = 0;
-  });
+  stage.run(seatProduct(id, !item.value!.seated));
 }
 const variants = computed(() => campaign.products.get(item.value?.product ?? '')?.variants ?? []);
 /** What it can stand on: bodies and other products. */
@@ -29,34 +25,14 @@ const grounds = computed(() => [
   ...(campaign.set?.surfaces.filter((s) => s.kind === 'block') ?? []),
   ...(campaign.set?.products.filter((p) => p.id !== id) ?? []),
 ]);
-function standOn(event: Event): void {
-  const ground = (event.target as HTMLSelectElement).value;
-  stage.change('Stand on another thing', (set) => {
-    const product = set.products.find((p) => p.id === id)!;
-    product.standsOn = ground;
-    const block = set.surfaces.find((s) => s.id === ground);
-    // It comes over what it is to stand on, unless it is there already.
-    if (
-      block?.kind === 'block' &&
-      Math.hypot(block.position[0] - product.position[0], block.position[2] - product.position[2]) > block.width / 2
-    )
-      product.position = [block.position[0], product.position[1], block.position[2]];
-  });
+function standOnThing(event: Event): void {
+  stage.run(standOn(id, (event.target as HTMLSelectElement).value));
 }
-function chooseVariant(event: Event): void {
-  const variant = (event.target as HTMLSelectElement).value;
-  stage.change('Choose variant', (set) => void (set.products.find((p) => p.id === id)!.variant = variant));
+function show(event: Event): void {
+  stage.run(chooseVariant(id, (event.target as HTMLSelectElement).value));
 }
 function choose(event: Event): void {
-  const product = (event.target as HTMLSelectElement).value;
-  stage.change(
-    'Swap product',
-    (set) =>
-      void Object.assign(
-        set.products.find((p) => p.id === id)!,
-        { product, variant: '' },
-      ),
-  );
+  stage.run(swapProduct(id, (event.target as HTMLSelectElement).value));
 }
 </script>
 
@@ -68,12 +44,12 @@ function choose(event: Event): void {
       </select>
     </FieldRow>
     <FieldRow v-if="variants.length > 1" label="Variant">
-      <select class="field" :value="item.variant || variants[0].id" data-test="set-variant" @change="chooseVariant">
+      <select class="field" :value="item.variant || variants[0].id" data-test="set-variant" @change="show">
         <option v-for="v in variants" :key="v.id" :value="v.id">{{ v.name }}</option>
       </select>
     </FieldRow>
     <FieldRow v-if="item.seated && grounds.length" label="Stands on">
-      <select class="field" :value="item.standsOn" data-test="stands-on" @change="standOn">
+      <select class="field" :value="item.standsOn" data-test="stands-on" @change="standOnThing">
         <option value="">the floor</option>
         <option v-for="g in grounds" :key="g.id" :value="g.id">{{ g.name }}</option>
       </select>

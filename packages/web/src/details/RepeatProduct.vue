@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { ShotDocument } from '@tender-orbit/core/document';
-import { ARRAYS, delayedTracks, type Repeat } from '@tender-orbit/core/staging';
+import { repeatProduct } from '@tender-orbit/core/document';
+import { ARRAYS, copyPlaces, delayCopies, type Repeat } from '@tender-orbit/core/staging';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
-import { repeatProduct } from '../things/edit-set.ts';
+import { freshId } from '../things/fresh-id.ts';
 
 const { id } = defineProps<{ id: string }>();
 const stage = useStage();
@@ -30,11 +30,12 @@ function choose(array: Repeat['array']): void {
 }
 function make(): void {
   void notices.guard(() => {
-    let copies: string[] = [];
-    stage.change(`Repeat ${stage.thing?.name}`, (set) => void (copies = repeatProduct(set, id, plan.value)));
-    documents.edit('shot', campaign.shotId, 'Copies move, too', (shot) => {
-      shot.tracks.push(...delayedTracks(shot as ShotDocument, id, copies, plan.value.delayEach));
-    });
+    const original = campaign.set?.products.find((p) => p.id === id);
+    if (!original) return Promise.resolve();
+    const places = copyPlaces(original, plan.value, () => freshId('product'));
+    const copies = places.map((place) => place.id);
+    stage.run(repeatProduct(id, places, original.name));
+    documents.run('shot', campaign.shotId, delayCopies(id, copies, plan.value.delayEach));
     open.value = false;
     return Promise.resolve();
   });

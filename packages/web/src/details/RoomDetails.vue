@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { ROOM_KINDS, VIEW_TRANSFORMS, type Room, type RoomKind, type ViewTransform } from '@tender-orbit/core/document';
+import {
+  changeRoom,
+  chooseView,
+  ROOM_KINDS,
+  type RoomKind,
+  showRoom,
+  VIEW_TRANSFORMS,
+  type ViewTransform,
+} from '@tender-orbit/core/document';
 import FieldRow from '../controls/FieldRow.vue';
 import { useCampaign, useNotices, useStage } from '../stores/index.ts';
 import { storePanorama } from './panorama-files.ts';
@@ -30,23 +38,16 @@ const ROOMS: Record<RoomKind, string> = {
   file: 'Panorama file',
 };
 
-function change(label: string, values: Partial<Room>, gesture = ''): void {
-  stage.change(label, (s) => void Object.assign(s.environment.room, values), gesture);
-}
-function show(seen: boolean): void {
-  stage.change(seen ? 'Show the room' : 'Hide the room', (s) => void (s.environment.seen = seen));
-}
 function choose(event: Event): void {
-  const view = (event.target as HTMLSelectElement).value as ViewTransform;
-  stage.change('Change view', (s) => void (s.view = view));
+  stage.run(chooseView((event.target as HTMLSelectElement).value as ViewTransform));
 }
-async function take(event: Event): Promise<void> {
+async function bringPanorama(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
   if (file)
     await notices.guard(async () => {
       const asset = await storePanorama(file);
-      change(`Panorama ${file.name}`.slice(0, 100), { kind: 'file', asset });
+      stage.run(changeRoom(`Panorama ${file.name}`.slice(0, 100), { kind: 'file', asset }));
       notices.done(`${file.name} lights the set; its mean brightness is set by the room light.`);
     });
   input.value = '';
@@ -61,27 +62,27 @@ async function take(event: Event): Promise<void> {
         aria-label="Room"
         :value="room.kind"
         data-test="room-kind"
-        @change="change('Choose room', { kind: ($event.target as HTMLSelectElement).value as RoomKind })"
+        @change="stage.run(changeRoom('Choose room', { kind: ($event.target as HTMLSelectElement).value as RoomKind }))"
       >
         <option v-for="kind in ROOM_KINDS" :key="kind" :value="kind" :disabled="kind === 'file' && !room.asset">
           {{ ROOMS[kind] }}
         </option>
       </select>
     </FieldRow>
-    <RoomDrawing :room="room" @change="change" />
+    <RoomDrawing :room="room" />
     <div class="row">
       <button
         type="button"
         class="chip"
         :class="{ on: set.environment.seen }"
         :aria-pressed="set.environment.seen"
-        @click="show(!set.environment.seen)"
+        @click="stage.run(showRoom(!set.environment.seen))"
       >
         In picture
       </button>
       <label class="chip"
         >Import .hdr, .exr
-        <input type="file" accept=".hdr,.exr" class="sr-only" data-test="panorama-input" @change="take" />
+        <input type="file" accept=".hdr,.exr" class="sr-only" data-test="panorama-input" @change="bringPanorama" />
       </label>
     </div>
     <FieldRow label="View">

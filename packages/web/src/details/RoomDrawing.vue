@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
-import type { DrawnBox, Room } from '@tender-orbit/core/document';
+import { addRoomBox, changeRoomBox, deleteRoomBox, type DrawnBox, type Room } from '@tender-orbit/core/document';
 import { linearToSrgb } from '@tender-orbit/core/finish';
 import { acrossOf, azimuthOf, panoramaOf } from '@tender-orbit/core/light';
 import NumberField from '../controls/NumberField.vue';
+import { useStage } from '../stores/index.ts';
+import { freshId } from '../things/fresh-id.ts';
 import { panoramaFile } from '../viewer/models.ts';
 
 /** The room laid flat; in a drawn one softboxes are put down, dragged and sized. */
 const { room } = defineProps<{ room: Room }>();
-const emit = defineEmits<{ change: [label: string, values: Partial<Room>, gesture?: string] }>();
+const stage = useStage();
 const canvas = ref<HTMLCanvasElement>();
 const chosen = ref('');
 const [WIDTH, HEIGHT] = [280, 140];
@@ -42,7 +44,7 @@ function placeOf(event: PointerEvent): { azimuth: number; elevation: number } {
   return { azimuth: Math.round(azimuthOf(u)), elevation: Math.round(90 - Math.min(1, Math.max(0, v)) * 180) };
 }
 function edit(id: string, values: Partial<DrawnBox>, label: string, gesture = ''): void {
-  emit('change', label, { boxes: room.boxes.map((b) => (b.id === id ? { ...b, ...values } : b)) }, gesture);
+  stage.run(changeRoomBox(id, label, values), gesture);
 }
 function onDown(event: PointerEvent): void {
   if (!drawn.value) return;
@@ -56,18 +58,18 @@ function onDown(event: PointerEvent): void {
   if (hit) chosen.value = hit.id;
   else {
     const made: DrawnBox = {
-      ...{ id: `box-${crypto.randomUUID().slice(0, 8)}`, ...at },
+      ...{ id: freshId('box'), ...at },
       ...{ width: 40, height: 30, brightness: 12, kelvin: 5600, softness: 0.2 },
     };
     chosen.value = made.id;
-    emit('change', 'Draw softbox', { boxes: [...room.boxes, made] }, drag);
+    stage.run(addRoomBox(made), drag);
   }
 }
 function onMove(event: PointerEvent): void {
   if (drag && chosen.value) edit(chosen.value, placeOf(event), 'Move softbox', drag);
 }
 function remove(): void {
-  emit('change', 'Delete softbox', { boxes: room.boxes.filter((b) => b.id !== chosen.value) });
+  stage.run(deleteRoomBox(chosen.value));
   chosen.value = '';
 }
 /** A drawn softbox's outline, in shares of the picture. */
@@ -80,7 +82,7 @@ function outline(b: DrawnBox): Record<string, string> {
   };
 }
 const FIELDS: Array<{
-  key: Exclude<keyof DrawnBox, 'id'>;
+  key: Exclude<keyof DrawnBox, 'id' | 'order'>;
   label: string;
   unit: string;
   scale: number;

@@ -1,46 +1,29 @@
 <script setup lang="ts">
+import { finishSurface, paintSurface, setProperties } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
-import { hexToLinear, linearToHex, makeFinish, type Finish } from '@tender-orbit/core/finish';
+import { linearToHex, makeFinish, type Finish } from '@tender-orbit/core/finish';
 import HexField from '../controls/HexField.vue';
-import { useCampaign, useDocuments } from '../stores/index.ts';
+import { useCampaign, useStage } from '../stores/index.ts';
 import FinishPicker from './FinishPicker.vue';
 import TryOn from './TryOn.vue';
 
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
-const documents = useDocuments();
+const stage = useStage();
 const surface = computed(() => campaign.set?.surfaces.find((s) => s.id === id));
 const picking = ref(false);
 const trying = ref(false);
 
-function edit(label: string, recipe: (found: NonNullable<typeof surface.value>) => void, gesture = ''): void {
-  documents.edit(
-    'set',
-    campaign.setId,
-    label,
-    (set) => recipe(set.surfaces.find((s) => s.id === id)! as NonNullable<typeof surface.value>),
-    gesture,
-  );
-}
 function paint(hex: string, gesture: string): void {
-  edit(
-    `Paint ${surface.value?.name}`,
-    (found) => {
-      if (found.finish) found.finish.baseColor = hexToLinear(hex)!;
-      else found.colour = hex;
-    },
-    gesture,
-  );
+  stage.run(paintSurface(id, hex, surface.value!.name), gesture);
 }
-function wear(finish: Finish): void {
-  edit(`${finish.name} on ${surface.value?.name}`, (found) => {
-    found.finish = JSON.parse(JSON.stringify(finish)) as Finish;
-  });
+function useFinish(finish: Finish | null): void {
+  stage.run(finishSurface(id, finish, surface.value!.name));
 }
 /** A wall whose colour runs from one at the top to another at the bottom. */
 function gradient(): void {
   const [colour] = [surface.value!.colour];
-  wear(
+  useFinish(
     makeFinish('Gradient', {
       roughness: 0.9,
       textures: {
@@ -71,9 +54,8 @@ function gradient(): void {
   );
 }
 function catchShadows(): void {
-  edit(`Shadows only on ${surface.value?.name}`, (found) => {
-    if (found.kind === 'sweep') found.catcher = !found.catcher;
-  });
+  if (surface.value?.kind !== 'sweep') return;
+  stage.run(setProperties(id, { catcher: !surface.value.catcher }, `Shadows only on ${surface.value.name}`));
 }
 </script>
 
@@ -95,14 +77,7 @@ function catchShadows(): void {
       >
         {{ surface.finish ? surface.finish.name : 'Finish' }}
       </button>
-      <button
-        v-if="surface.finish"
-        type="button"
-        class="chip"
-        @click="edit('Plain colour', (s) => void (s.finish = null))"
-      >
-        Plain colour
-      </button>
+      <button v-if="surface.finish" type="button" class="chip" @click="useFinish(null)">Plain colour</button>
       <button type="button" class="chip" data-test="try-on" @click="trying = true">Try on...</button>
       <button v-if="surface.kind === 'block' && surface.form === 'wall'" type="button" class="chip" @click="gradient">
         Gradient
@@ -119,9 +94,9 @@ function catchShadows(): void {
         Shadows only
       </button>
     </div>
-    <FinishPicker v-if="picking" @pick="wear" />
+    <FinishPicker v-if="picking" @pick="useFinish" />
     <v-dialog v-model="trying" max-width="980">
-      <TryOn v-if="trying" :id="id" @pick="(f) => (wear(f), (trying = false))" @close="trying = false" />
+      <TryOn v-if="trying" :id="id" @pick="(f) => (useFinish(f), (trying = false))" @close="trying = false" />
     </v-dialog>
   </template>
 </template>

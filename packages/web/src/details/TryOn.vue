@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { FINISH_LIBRARY, type Finish } from '@tender-orbit/core/finish';
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { stillOf } from '../products/stills.ts';
 import { useCampaign } from '../stores/index.ts';
 import { useTableau } from '../viewer/use-tableau.ts';

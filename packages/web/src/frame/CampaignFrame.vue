@@ -66,11 +66,18 @@ function onLeave(event: BeforeUnloadEvent): void {
   if (documents.unsavedCount > 0) event.preventDefault();
 }
 
+/** A page that is hidden may never be seen again: a phone ends it without a word. */
+function onHide(): void {
+  if (document.visibilityState === 'hidden') void documents.keepAll();
+}
+
 onMounted(() => {
+  document.addEventListener('visibilitychange', onHide);
   window.addEventListener('keydown', onKey);
   window.addEventListener('beforeunload', onLeave);
 });
 onBeforeUnmount(() => {
+  document.removeEventListener('visibilitychange', onHide);
   window.removeEventListener('keydown', onKey);
   window.removeEventListener('beforeunload', onLeave);
   playhead.stop();

@@ -86,14 +86,14 @@ const RING = 2 * Math.PI * 6;
       </router-link>
       <IconButton
         :icon="mdiUndoVariant"
-        :label="documents.undoStack.length ? `Undo ${documents.undoStack.at(-1)!.edit.label}` : 'Nothing to undo'"
+        :label="documents.undoStack.length ? `Undo ${documents.undoStack.at(-1)!.label}` : 'Nothing to undo'"
         shortcut="Ctrl+Z"
         :disabled="documents.undoStack.length === 0"
         @click="documents.undo()"
       />
       <IconButton
         :icon="mdiRedoVariant"
-        :label="documents.redoStack.length ? `Redo ${documents.redoStack.at(-1)!.edit.label}` : 'Nothing to redo'"
+        :label="documents.redoStack.length ? `Redo ${documents.redoStack.at(-1)!.label}` : 'Nothing to redo'"
         shortcut="Ctrl+Shift+Z"
         :disabled="documents.redoStack.length === 0"
         @click="documents.redo()"

@@ -1,6 +1,6 @@
 import { computed, ref, type ComputedRef } from 'vue';
 import { horizontalFov } from '@tender-orbit/core/camera';
-import { applyTracks } from '@tender-orbit/core/motion';
+import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import { useCampaign, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, toPolar, type Point3 } from './polar.ts';
 
@@ -70,7 +70,12 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
         position: l.position,
         aim: l.aim,
         on: l.on,
-        half: l.shape === 'spot' ? ((l.cone / 2) * Math.PI) / 180 : l.spread > 0 ? (l.spread * Math.PI) / 180 : 0.32,
+        half:
+          l.shape === 'spot'
+            ? ((l.beamAngle / 2) * Math.PI) / 180
+            : l.gridAngle > 0
+              ? (l.gridAngle * Math.PI) / 180
+              : 0.32,
         mark: l.mark,
         size: Math.max(l.width, 0.05),
       })),
@@ -153,7 +158,8 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
     if (!paths() || !set || !shot) return [];
     const moving = [...new Set(shot.tracks.filter((t) => t.path.startsWith('position')).map((t) => t.thing))];
     const steps = Math.min(24, shot.length - 1) || 1;
-    const poses = Array.from({ length: steps + 1 }, (_, i) => applyTracks(set, shot, (i / steps) * (shot.length - 1)));
+    const moves = compileMoves(set, shot);
+    const poses = Array.from({ length: steps + 1 }, (_, i) => poseSet(moves, (i / steps) * (shot.length - 1)));
     return moving.map((id) => ({
       id,
       kind: spots.value.find((s) => s.id === id)?.kind,

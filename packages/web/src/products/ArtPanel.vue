@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { LabelSlot, Projection } from '@tender-orbit/core/document';
-import { newSlot } from '@tender-orbit/core/document';
+import { addSlot, type LabelSlot, type Projection } from '@tender-orbit/core/document';
 import { boundsCentre, boundsOf, boundsSize } from '@tender-orbit/core/geometry';
 import { modelKey } from '@tender-orbit/core/product';
 import { useDesk } from '../stores/index.ts';
+import { freshId } from '../things/fresh-id.ts';
 import { modelOf } from '../viewer/models.ts';
 import PatternMaker from './PatternMaker.vue';
 import SheetPicture from './SheetPicture.vue';
@@ -26,7 +26,7 @@ function take(event: Event): void {
   input.value = '';
 }
 /** A slot on the part in hand, as large as half of what is seen of it. */
-function addSlot(projection: Projection): void {
+function makeSlot(projection: Projection): void {
   const mesh = modelOf(modelKey(product.value))?.meshes[part.value.index];
   if (!mesh) return;
   const box = boundsOf([mesh]);
@@ -35,12 +35,7 @@ function addSlot(projection: Projection): void {
   // Straight from the front, or on the outermost place round the axis.
   if (projection === 'round') Object.assign(centre, { 0: 0, 2: Math.max(w, boundsSize(box)[2]) / 2 });
   const values: Partial<LabelSlot> = { projection, centre, width: w * 0.6, height: h * 0.4 };
-  desk.edit('Add label slot', (draft) => {
-    const taken = draft.slots.map((s) => s.name);
-    let name = `${part.value.name || 'Part'} label`.slice(0, 100);
-    for (let n = 2; taken.includes(name); n++) name = `${part.value.name || 'Part'} label ${n}`.slice(0, 110);
-    draft.slots.push(newSlot(desk.fresh('slot'), name, part.value.index, values));
-  });
+  desk.run(addSlot(freshId('slot'), part.value, values));
 }
 function choosePart(slot: LabelSlot): void {
   desk.part = product.value.parts.findIndex((p) => p.index === slot.part);
@@ -92,9 +87,9 @@ function choosePart(slot: LabelSlot): void {
     <SlotFields v-for="slot in slots" :key="slot.id" :slot-data="slot" />
     <p v-if="slots.length === 0" class="dim">No label slot here yet.</p>
     <div class="row tools">
-      <button type="button" class="chip" data-test="slot-uv" @click="addSlot('uv')">Whole part</button>
-      <button type="button" class="chip" data-test="slot-planar" @click="addSlot('planar')">Straight on</button>
-      <button type="button" class="chip" data-test="slot-round" @click="addSlot('round')">Wrapped round</button>
+      <button type="button" class="chip" data-test="slot-uv" @click="makeSlot('uv')">Whole part</button>
+      <button type="button" class="chip" data-test="slot-planar" @click="makeSlot('planar')">Straight on</button>
+      <button type="button" class="chip" data-test="slot-round" @click="makeSlot('round')">Wrapped round</button>
     </div>
 
     <template v-if="others.length">

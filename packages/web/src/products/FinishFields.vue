@@ -1,6 +1,14 @@
 <script setup lang="ts">
+import { addTexture, changeFinish, changeTexture } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
-import { hexToLinear, linearToHex, TEXTURE_SLOTS, type Finish, type TextureSlot } from '@tender-orbit/core/finish';
+import {
+  hexToLinear,
+  linearToHex,
+  TEXTURE_SLOTS,
+  type Finish,
+  type TextureSlot,
+  type TextureUse,
+} from '@tender-orbit/core/finish';
 import HexField from '../controls/HexField.vue';
 import IconButton from '../controls/IconButton.vue';
 import NumberField from '../controls/NumberField.vue';
@@ -52,13 +60,7 @@ const SLOT_NAMES: Record<TextureSlot, string> = {
 const used = computed(() => TEXTURE_SLOTS.filter((slot) => finish.textures[slot]));
 
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
-  documents.edit(
-    'product',
-    productId,
-    label,
-    (product) => void Object.assign(product.finishes[index], values),
-    gesture,
-  );
+  documents.run('product', productId, changeFinish(index, label, values), gesture);
 }
 function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive', label: string) {
   return (hex: string, gesture: string): void => {
@@ -66,23 +68,8 @@ function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive
     if (linear) set(label, { [key]: linear }, gesture);
   };
 }
-function texture(
-  slot: TextureSlot,
-  label: string,
-  values: Partial<Finish['textures'][TextureSlot]> | null,
-  gesture = '',
-): void {
-  documents.edit(
-    'product',
-    productId,
-    label,
-    (product) => {
-      const { textures } = product.finishes[index];
-      if (values) Object.assign(textures[slot]!, values);
-      else delete textures[slot];
-    },
-    gesture,
-  );
+function texture(slot: TextureSlot, label: string, values: Partial<TextureUse> | null, gesture = ''): void {
+  documents.run('product', productId, changeTexture(index, slot, label, values), gesture);
 }
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
@@ -104,7 +91,7 @@ function pick(event: MouseEvent): void {
 const mm = (metres: number): number => metres * 1000;
 const adding = ref<TextureSlot>('baseColor');
 /** A picture file as a texture; for relief it is read as a normal map, or as heights when it is grey. */
-async function addTexture(event: Event): Promise<void> {
+async function bringTexture(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
   if (file)
@@ -113,17 +100,8 @@ async function addTexture(event: Event): Promise<void> {
       const { hash } = await uploadFile(page.file, () => undefined);
       const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
       const slot = adding.value;
-      documents.edit('product', productId, `${SLOT_NAMES[slot]} texture`, (product) => {
-        product.finishes[index].textures[slot] = {
-          ...{ image: 0, picture: { ...storedPicture(hash), emboss: grey }, strength: 1 },
-          ...{ offset: [0, 0], rotation: 0, scale: [1, 1], wrap: ['repeat', 'repeat'] },
-        };
-        // Maps multiply what they lie over.
-        const finish = product.finishes[index];
-        if (slot === 'metallicRoughness')
-          Object.assign(finish, { roughness: 1, metallic: finish.metallic > 0 ? 1 : 0 });
-        if (slot === 'emissive' && Math.max(...finish.emissive) === 0) finish.emissive = [1, 1, 1];
-      });
+      const made = { ...storedPicture(hash), emboss: grey };
+      documents.run('product', productId, addTexture(index, slot, made, `${SLOT_NAMES[slot]} texture`));
     });
   input.value = '';
 }
@@ -238,7 +216,7 @@ async function addTexture(event: Event): Promise<void> {
           accept=".png,.jpg,.jpeg,.webp,.svg"
           class="sr-only"
           data-test="texture-input"
-          @change="addTexture"
+          @change="bringTexture"
         />
       </label>
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { deleteUnusedFinishes } from '@tender-orbit/core/document';
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
 import type { Finish } from '@tender-orbit/core/finish';
@@ -37,7 +38,7 @@ function duplicate(): void {
         :finish="f"
         :on="i === desk.finish"
         data-test="finish-ball"
-        @click="desk.wear(i)"
+        @click="desk.usePartFinish(i)"
       />
     </div>
     <div class="row tools">
@@ -54,17 +55,17 @@ function duplicate(): void {
       <IconButton :icon="mdiContentCopy" label="Duplicate this finish" @click="duplicate" />
       <IconButton
         :icon="mdiEyedropper"
-        :label="desk.held ? `Pick up this finish instead of ${desk.held.name}` : 'Pick up this finish'"
-        :pressed="desk.held !== null"
-        @click="desk.held = desk.held ? null : JSON.parse(JSON.stringify(finish))"
+        :label="desk.pickedUp ? `Pick up this finish instead of ${desk.pickedUp.name}` : 'Pick up this finish'"
+        :pressed="desk.pickedUp !== null"
+        @click="desk.pickedUp = desk.pickedUp ? null : JSON.parse(JSON.stringify(finish))"
       />
       <IconButton
         :icon="mdiFormatPaint"
-        :label="desk.held ? `Drop ${desk.held.name} on this part` : 'Drop a finish that was picked up'"
-        :disabled="!desk.held"
-        @click="desk.dress(desk.held!, `Drop ${desk.held!.name}`)"
+        :label="desk.pickedUp ? `Drop ${desk.pickedUp.name} on this part` : 'Drop a finish that was picked up'"
+        :disabled="!desk.pickedUp"
+        @click="desk.dress(desk.pickedUp!, `Drop ${desk.pickedUp!.name}`)"
       />
-      <button v-if="desk.unused.length" type="button" class="chip" @click="desk.removeUnused()">
+      <button v-if="desk.unused.length" type="button" class="chip" @click="desk.run(deleteUnusedFinishes())">
         Unused: {{ desk.unused.length }}
       </button>
     </div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import type { LabelSlot } from '@tender-orbit/core/document';
+import { changeSlot, type LabelSlot, paintMask } from '@tender-orbit/core/document';
 import { inverse, transformPoint, type Mat4 } from '@tender-orbit/core/geometry';
 import { LABEL_GRIPS, labelPoint, placeLabel, pullLabel, type LabelGrip } from '@tender-orbit/core/product';
 import { useDesk } from '../stores/index.ts';
@@ -95,10 +95,11 @@ function pull(event: PointerEvent): void {
   const found = under(event);
   if (!found) return;
   const { point, spot } = found;
-  if (held !== 'middle') desk.editSlot(slot.id, 'Shape label', pullLabel(slot, held, point, event.shiftKey), gesture);
+  if (held !== 'middle')
+    desk.run(changeSlot(slot.id, 'Shape label', pullLabel(slot, held, point, event.shiftKey)), gesture);
   else if (spot) {
     const normal = along([...spot.normal] as [number, number, number], inverse(matrix));
-    desk.editSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, point, normal), gesture);
+    desk.run(changeSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, point, normal)), gesture);
   }
 }
 /** Notes where the brush goes on the label. */
@@ -118,7 +119,7 @@ function paint(event: PointerEvent): void {
 function release(): void {
   if (held === 'brush' && stroke.value.length > 0) {
     const made = { hide: desk.brush === 'hide', radius: desk.brushWidth / 2, points: stroke.value.slice(0, 4000) };
-    desk.editSlot(slot.id, made.hide ? 'Rub out art' : 'Bring art back', { mask: [...(slot.mask ?? []), made] });
+    desk.run(paintMask(slot.id, made));
   }
   held = null;
   stroke.value = [];

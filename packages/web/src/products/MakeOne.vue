@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import type { Builder } from '@tender-orbit/core/document';
+import { type Builder, freshName } from '@tender-orbit/core/document';
 import { newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { useCampaign, useDesk } from '../stores/index.ts';
-import { freshName } from '../things/edit-set.ts';
 import FromPhoto from './FromPhoto.vue';
 import WordsOrLogo from './WordsOrLogo.vue';
 

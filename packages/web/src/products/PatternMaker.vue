@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { patternFinish } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
 import { candidatesFor, PATTERN_KINDS, type PatternKind, type PatternRecipe } from '@tender-orbit/core/finish';
 import FieldRow from '../controls/FieldRow.vue';
@@ -32,18 +33,9 @@ function paint(at: number, hex: string): void {
 function keep(): void {
   if (own.value) addPattern(own.value, words.value.trim() || own.value.kind);
 }
-/** On every part that wears this finish, as its colour. */
-function wear(): void {
-  const recipe = own.value;
-  if (!recipe) return;
-  const at = desk.finish;
-  desk.edit('Pattern as finish', (draft) => {
-    draft.finishes[at].baseColor = [1, 1, 1];
-    draft.finishes[at].textures.baseColor = {
-      ...{ image: 0, picture: { asset: '', pattern: recipe, look: null, emboss: false } },
-      ...{ offset: [0, 0], rotation: 0, scale: [1, 1], strength: 1, wrap: ['repeat', 'repeat'] },
-    };
-  });
+/** On every part that has this finish, as its colour. */
+function useAsFinish(): void {
+  if (own.value) desk.run(patternFinish(desk.finish, own.value));
 }
 const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
 </script>
@@ -116,7 +108,7 @@ const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
       <div class="row">
         <SheetPicture :key="JSON.stringify(own)" :picture="source(own)" :side="58" />
         <button type="button" class="chip primary" data-test="keep-pattern" @click="keep">Keep as sheet</button>
-        <button type="button" class="chip" @click="wear">Use as finish</button>
+        <button type="button" class="chip" @click="useAsFinish">Use as finish</button>
       </div>
     </template>
   </div>

@@ -2,7 +2,17 @@
 import { mdiEyeOffOutline, mdiEyeOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import type { ProductDocument, Unwrap } from '@tender-orbit/core/document';
+import {
+  chooseUnit,
+  chooseUnwrap,
+  type ProductDocument,
+  renameProduct,
+  showPart,
+  sizeBySide,
+  toggleNormals,
+  toggleOriginAtBase,
+  type Unwrap,
+} from '@tender-orbit/core/document';
 import { linearToHex, type Finish } from '@tender-orbit/core/finish';
 import ArtPanel from './ArtPanel.vue';
 import BuilderFields from './BuilderFields.vue';
@@ -44,47 +54,28 @@ const UNITS = [
 ] as const;
 const usedOn = computed(() => campaign.set?.products.filter((p) => p.product === id).length ?? 0);
 
-const { edit } = desk;
 /** Whether a part is seen in the variant in hand. */
 function shown(index: number): boolean {
   const part = product.parts.find((p) => p.index === index)!;
   return part.visible && !desk.variant?.hidden.includes(index);
 }
-/** In the first variant a part is hidden from the product, in another from that variant alone. */
 function toggle(i: number): void {
   const { index, name } = product.parts[i];
-  const was = shown(index);
-  const variant = desk.variant!.id;
-  edit(`${was ? 'Hide' : 'Show'} ${name}`, (p) => {
-    const own = p.variants.find((v) => v.id === variant)!;
-    if (!was) {
-      p.parts[i].visible = true;
-      own.hidden = own.hidden.filter((h) => h !== index);
-    } else if (variant === p.variants[0].id) p.parts[i].visible = false;
-    else own.hidden.push(index);
-  });
+  desk.run(showPart(index, desk.variant!.id, !shown(index), name));
 }
 const unwrap = computed(
   () => product.prepare.unwraps.find((u) => u.part === product.parts[desk.part]?.index)?.unwrap ?? 'file',
 );
-function chooseUnwrap(event: Event): void {
+function pickUnwrap(event: Event): void {
   const made = (event.target as HTMLSelectElement).value as Unwrap;
   const { index, name } = product.parts[desk.part];
-  edit(`Uv of ${name}`, ({ prepare }) => {
-    prepare.unwraps = prepare.unwraps.filter((u) => u.part !== index);
-    if (made !== 'file') prepare.unwraps.push({ part: index, unwrap: made });
-  });
+  desk.run(chooseUnwrap(index, made, name));
 }
 /** One side decides; the others follow, since a product has one scale. */
 function setSide(axis: number, centimetres: number, gesture: string): void {
-  if (product.extent[axis] > 0)
-    edit(
-      'Set real size',
-      (p) => void (p.scale = Number((centimetres / 100 / product.extent[axis]).toPrecision(9))),
-      gesture,
-    );
+  desk.run(sizeBySide(axis, centimetres / 100), gesture);
 }
-/** What a part wears in the variant in hand. */
+/** Which finish a part has in the variant in hand. */
 function finishOf(part: ProductDocument['parts'][number]): number {
   return desk.variant?.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
 }
@@ -95,7 +86,7 @@ function swatch(used: Finish | undefined): string {
 }
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
-  if (name) edit('Rename product', (p) => void (p.name = name.slice(0, 120)));
+  if (name) desk.run(renameProduct(name));
 }
 function stand(): void {
   stage.addProduct(id);
@@ -156,7 +147,7 @@ async function remove(): Promise<void> {
             type="button"
             class="chip"
             :class="{ on: Math.abs(product.scale / unit.scale - 1) < 1e-6 }"
-            @click="edit('Set unit of the file', (p) => void (p.scale = unit.scale))"
+            @click="desk.run(chooseUnit(unit.scale))"
           >
             {{ unit.name }}
           </button>
@@ -170,7 +161,7 @@ async function remove(): Promise<void> {
             :aria-pressed="product.prepare.toBase"
             title="It then turns and stands about the middle of its base"
             data-test="to-base"
-            @click="edit('Origin at the base', (p) => void (p.prepare.toBase = !p.prepare.toBase))"
+            @click="desk.run(toggleOriginAtBase())"
           >
             Origin at base
           </button>
@@ -180,13 +171,13 @@ async function remove(): Promise<void> {
             :class="{ on: product.prepare.normals }"
             :aria-pressed="product.prepare.normals"
             title="For models that look inside out or faceted"
-            @click="edit('Repair normals', (p) => void (p.prepare.normals = !p.prepare.normals))"
+            @click="desk.run(toggleNormals())"
           >
             Repair normals
           </button>
         </div>
         <FieldRow label="Uv of part">
-          <select class="field" :value="unwrap" data-test="unwrap" @change="chooseUnwrap">
+          <select class="field" :value="unwrap" data-test="unwrap" @change="pickUnwrap">
             <option value="file">from the file</option>
             <option value="box">thrown from six sides</option>
             <option value="round">wrapped round</option>

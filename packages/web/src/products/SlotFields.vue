@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed, nextTick } from 'vue';
-import { plainLook, PROJECTIONS, type ArtLook, type LabelSlot, type Projection } from '@tender-orbit/core/document';
+import {
+  type ArtLook,
+  changeSlot,
+  deleteSlot,
+  type LabelSlot,
+  plainLook,
+  type Projection,
+  PROJECTIONS,
+} from '@tender-orbit/core/document';
 import FieldRow from '../controls/FieldRow.vue';
 import HexField from '../controls/HexField.vue';
 import IconButton from '../controls/IconButton.vue';
@@ -27,7 +35,7 @@ const BRUSHES = [
 const NAMES: Record<Projection, string> = { uv: 'over the whole part', planar: 'straight on', round: 'wrapped round' };
 
 function set(label: string, values: Partial<LabelSlot>, gesture = ''): void {
-  desk.editSlot(slot.id, label, values, gesture);
+  desk.run(changeSlot(slot.id, label, values), gesture);
 }
 function adjust(values: Partial<ArtLook>, gesture = ''): void {
   desk.fill(slot.id, { look: { ...look.value, ...values } }, 'Adjust art', gesture);
@@ -44,10 +52,7 @@ function keepProportion(): void {
     set('Keep the art’s proportion', { height: Number(((slot.width * sheet.height) / sheet.width).toFixed(6)) });
 }
 function remove(): void {
-  desk.edit('Delete label slot', (draft) => {
-    draft.slots = draft.slots.filter((s) => s.id !== slot.id);
-    for (const v of draft.variants) v.fills = v.fills.filter((f) => f.slot !== slot.id);
-  });
+  desk.run(deleteSlot(slot.id));
 }
 const text = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>

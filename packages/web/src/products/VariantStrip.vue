@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { renameVariant } from '@tender-orbit/core/document';
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import IconButton from '../controls/IconButton.vue';
@@ -66,7 +67,7 @@ function sheetsOf(id: string): string {
             :value="variant.name"
             aria-label="Name of the variant"
             maxlength="120"
-            @change="desk.renameVariant(variant.id, ($event.target as HTMLInputElement).value)"
+            @change="desk.run(renameVariant(variant.id, ($event.target as HTMLInputElement).value))"
           />
           <IconButton
             v-if="product.variants.length > 1"

@@ -1,10 +1,9 @@
-import { newCamera, newSet, newShot, type ProductDocument } from '@tender-orbit/core/document';
+import { newCamera, newSet, newShot, nextProduct, type ProductDocument } from '@tender-orbit/core/document';
 import { frameBounds } from '@tender-orbit/core/camera';
 import { boundsOf, boundsSize, placementMatrix, type Mesh } from '@tender-orbit/core/geometry';
 import type { Finish } from '@tender-orbit/core/finish';
-import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
-import { newSetProduct } from '../things/edit-set.ts';
 
 /** Half of the diagonal of the product that the standard lights are set for, metres. */
 const STANDARD_RADIUS = 0.09;
@@ -17,7 +16,7 @@ export function productTableau(
   { variant = '', margin = 0.22 }: { variant?: string; margin?: number } = {},
 ): Tableau {
   const set = newSet('Look');
-  set.products = [{ ...newSetProduct(set, 'product', product.name), variant, turn: -18 }];
+  set.products = [{ ...nextProduct(set, 'product', { id: 'product', name: product.name }), variant, turn: -18 }];
   const seated = placementMatrix([0, 0, 0], -18, 0, 0, product.scale);
   const box = boundsOf(
     product.parts.filter((p) => p.visible && p.index < meshes.length).map((p) => meshes[p.index]),
@@ -53,7 +52,7 @@ export function productTableau(
       ...frameBounds(box, { focalLength: camera.focalLength, sensorWidth: camera.sensorWidth, aspect }, 0, 12, margin),
     },
   ];
-  return evaluate(set, newShot('Look', 'set', 'look', 1), 0, {
+  return evaluate(compile(set, newShot('Look', 'set', 'look', 1)), 0, {
     products: new Map([['product', product]]),
     meshes: () => meshes,
     aspect,

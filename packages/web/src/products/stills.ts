@@ -1,4 +1,4 @@
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { rememberedPicture, rememberPicture } from './thumbs.ts';
 import type { StillReply, StillRequest } from '../workers/still-worker.ts';
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { choosePictureSize, renamePromo } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import NumberField from '../controls/NumberField.vue';
@@ -10,7 +11,7 @@ import { usePromo } from './use-promo.ts';
 
 const emit = defineEmits<{ music: [] }>();
 const campaign = useCampaign();
-const { promo, length, chosen, edit } = usePromo();
+const { promo, length, chosen, run } = usePromo();
 const title = computed(() =>
   chosen.value?.kind === 'title'
     ? promo.value?.titles.find((t) => t.id === (chosen.value as { id: string }).id)
@@ -24,11 +25,10 @@ const clip = computed(() =>
 
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
-  if (name) edit('Rename promo', (p) => void (p.name = name.slice(0, 120)));
+  if (name) run(renamePromo(name));
 }
-/** Even sizes only: video with subsampled colour has no odd ones. */
 function setSize(side: 'width' | 'height', value: number, gesture: string): void {
-  edit('Change promo size', (p) => void (p[side] = Math.round(value / 2) * 2), gesture);
+  run(choosePictureSize({ [side]: value }), gesture);
 }
 </script>
 

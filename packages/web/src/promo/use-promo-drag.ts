@@ -1,3 +1,4 @@
+import { carryClip } from '@tender-orbit/core/document';
 import { computed, type Ref } from 'vue';
 import { placedClips } from '@tender-orbit/core/promo';
 import { snapToBeat } from '@tender-orbit/core/time';
@@ -24,7 +25,7 @@ export interface PromoDrag {
 /** Clips and titles carried, stretched and nudged on the promo's time line. */
 export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
   const campaign = useCampaign();
-  const { promo, length, grid, chosen, edit, editClip, editTitle, removeChosen } = usePromo();
+  const { promo, length, grid, chosen, run, editClip, editTitle, removeChosen } = usePromo();
   const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 
   type Part = 'body' | 'start' | 'end';
@@ -91,7 +92,7 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     // Only past the middle of the neighbour, so that unequal clips do not swap back and forth.
     const { from, clip } = clips.value[under];
     if (under > own ? at < from + clip.length / 2 : at > from + clip.length / 2) return;
-    edit('Reorder clips', (p) => void p.clips.splice(under, 0, ...p.clips.splice(own, 1)), gesture);
+    run(carryClip(id, under), gesture);
   }
   function up(): void {
     drag = null;

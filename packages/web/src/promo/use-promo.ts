@@ -1,11 +1,25 @@
 import { computed, ref, type ComputedRef, type Ref } from 'vue';
-import type { Clip, MusicUse, PromoDocument, Title } from '@tender-orbit/core/document';
-import { newTitle } from '@tender-orbit/core/document';
+import {
+  addClip,
+  addTitle,
+  changeClip,
+  changeMusic,
+  changeTitle,
+  deleteClip,
+  deleteTitle,
+  newTitle,
+  removeMusic,
+  type Clip,
+  type Command,
+  type MusicUse,
+  type PromoDocument,
+  type Title,
+} from '@tender-orbit/core/document';
 import { promoBeats, promoLength } from '@tender-orbit/core/promo';
 import type { BeatGrid } from '@tender-orbit/core/time';
 import type { TakeSummary } from '../api/index.ts';
 import { useCampaign, useDocuments } from '../stores/index.ts';
-import { freshId } from '../things/edit-set.ts';
+import { freshId } from '../things/fresh-id.ts';
 
 export type PromoChoice = { kind: 'clip' | 'title'; id: string } | { kind: 'music' } | null;
 
@@ -19,7 +33,7 @@ export interface PromoWork {
   grid: ComputedRef<BeatGrid | null>;
   chosen: Ref<PromoChoice>;
   frame: Ref<number>;
-  edit: (label: string, recipe: (promo: PromoDocument) => void, gesture?: string) => void;
+  run: (command: Command<PromoDocument>, gesture?: string) => void;
   editClip: (id: string, label: string, values: Partial<Clip>, gesture?: string) => void;
   editTitle: (id: string, label: string, values: Partial<Title>, gesture?: string) => void;
   editMusic: (label: string, values: Partial<MusicUse>, gesture?: string) => void;
@@ -33,8 +47,7 @@ export function usePromo(): PromoWork {
   const campaign = useCampaign();
   const documents = useDocuments();
   const promo = computed(() => campaign.promo);
-  const edit: PromoWork['edit'] = (label, recipe, gesture = '') =>
-    documents.edit('promo', campaign.promoId, label, (p) => recipe(p as PromoDocument), gesture);
+  const run: PromoWork['run'] = (command, gesture = '') => documents.run('promo', campaign.promoId, command, gesture);
 
   return {
     promo,
@@ -42,16 +55,13 @@ export function usePromo(): PromoWork {
     grid: computed(() => (promo.value ? promoBeats(promo.value) : null)),
     chosen,
     frame,
-    edit,
-    editClip: (id, label, values, gesture) =>
-      edit(label, (p) => void Object.assign(p.clips.find((c) => c.id === id) ?? {}, values), gesture),
-    editTitle: (id, label, values, gesture) =>
-      edit(label, (p) => void Object.assign(p.titles.find((t) => t.id === id) ?? {}, values), gesture),
-    editMusic: (label, values, gesture) =>
-      edit(label, (p) => void (p.music && Object.assign(p.music, values)), gesture),
+    run,
+    editClip: (id, label, values, gesture) => run(changeClip(id, label, values), gesture),
+    editTitle: (id, label, values, gesture) => run(changeTitle(id, label, values), gesture),
+    editMusic: (label, values, gesture) => run(changeMusic(label, values), gesture),
     addTake: (take) => {
       const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length: take.length };
-      edit(`Add ${take.name}`, (p) => void p.clips.push(clip));
+      run(addClip(clip, take.name));
       chosen.value = { kind: 'clip', id: clip.id };
     },
     addTitle: () => {
@@ -62,17 +72,15 @@ export function usePromo(): PromoWork {
         length: promoLength(promo.value) > 0 ? Math.min(48, left) : 48,
         size: Math.round(promo.value.height / 9),
       });
-      edit('Add title', (p) => void p.titles.push(title));
+      run(addTitle(title));
       chosen.value = { kind: 'title', id: title.id };
     },
     removeChosen: () => {
       const choice = chosen.value;
       if (!choice) return;
       chosen.value = null;
-      if (choice.kind === 'music') edit('Remove music', (p) => void (p.music = null));
-      else if (choice.kind === 'clip')
-        edit('Delete clip', (p) => void (p.clips = p.clips.filter((c) => c.id !== choice.id)));
-      else edit('Delete title', (p) => void (p.titles = p.titles.filter((t) => t.id !== choice.id)));
+      if (choice.kind === 'music') run(removeMusic());
+      else run(choice.kind === 'clip' ? deleteClip(choice.id) : deleteTitle(choice.id));
     },
   };
 }

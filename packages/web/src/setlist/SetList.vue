@@ -4,8 +4,8 @@ import type { BlockForm, LightRole, SavedKit, SetDocument } from '@tender-orbit/
 import { LIGHT_KITS } from '@tender-orbit/core/staging';
 import { download } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
-import type { ThingKind } from '../things/fields.ts';
-import { KIND_COLOUR } from '../things/kind-of.ts';
+import type { ThingRole } from '@tender-orbit/core/document';
+import { ROLE_COLOUR } from '../things/role.ts';
 import ThingRow, { type ThingItem } from './ThingRow.vue';
 
 const campaign = useCampaign();
@@ -31,7 +31,7 @@ async function exportSet(): Promise<void> {
 }
 
 interface Group {
-  kind: ThingKind;
+  kind: ThingRole;
   title: string;
   items: ThingItem[];
   /** What its + offers. */
@@ -152,7 +152,7 @@ const groups = computed<Group[]>(() => {
   <nav class="card scroll list" aria-label="Set list" data-test="set-list">
     <section v-for="group in groups" :key="group.kind">
       <div class="row title">
-        <span class="mark" :style="{ background: KIND_COLOUR[group.kind] }" />
+        <span class="mark" :style="{ background: ROLE_COLOUR[group.kind] }" />
         <h3>{{ group.title }}</h3>
         <span class="spread" />
         <v-menu

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import type { ThingKind } from '../things/fields.ts';
-import { KIND_COLOUR } from '../things/kind-of.ts';
+import type { ThingRole } from '@tender-orbit/core/document';
+import { ROLE_COLOUR } from '../things/role.ts';
 
 const { kind, card = false } = defineProps<{
-  kind: ThingKind;
+  kind: ThingRole;
   /** A flat card among the surfaces. */ card?: boolean;
 }>();
 const CARD = 'M4 2.500l8 2v9l-8-2z';
-const SHAPES: Record<ThingKind, string> = {
+const SHAPES: Record<ThingRole, string> = {
   product:
     'M5 3h6v2.200H5zM4.300 7.300h7.400q1 .8 1 2.200v3q0 1.300-1.300 1.300H4.600q-1.300 0-1.300-1.300v-3q0-1.400 1-2.200z',
   surface: 'M3 2v7q0 4 4 4h7',
@@ -18,7 +18,7 @@ const SHAPES: Record<ThingKind, string> = {
 </script>
 
 <template>
-  <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true" :style="{ color: KIND_COLOUR[kind] }">
+  <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true" :style="{ color: ROLE_COLOUR[kind] }">
     <path
       :d="card ? CARD : SHAPES[kind]"
       :fill="kind === 'surface' || kind === 'camera' || kind === 'environment' ? 'none' : 'currentColor'"

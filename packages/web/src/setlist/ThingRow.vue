@@ -1,11 +1,11 @@
 <script lang="ts">
-import type { ThingKind } from '../things/fields.ts';
+import type { ThingRole } from '@tender-orbit/core/document';
 
 export interface ThingItem {
   id: string;
   name: string;
   figure: string;
-  kind?: ThingKind;
+  kind?: ThingRole;
   shown?: boolean;
   /** Which property the eye turns on and off. */
   toggle?: string;
@@ -17,12 +17,11 @@ export interface ThingItem {
 <script setup lang="ts">
 import { mdiEyeOffOutline, mdiEyeOutline, mdiLockOutline } from '@mdi/js';
 import { nextTick, ref } from 'vue';
-import type { SetDocument } from '@tender-orbit/core/document';
+import { showThing } from '@tender-orbit/core/document';
 import { useSelection, useStage } from '../stores/index.ts';
-import { listOf } from '../things/edit-set.ts';
 import ThingGlyph from './ThingGlyph.vue';
 
-const { item, kind } = defineProps<{ item: ThingItem; kind: ThingKind }>();
+const { item, kind } = defineProps<{ item: ThingItem; kind: ThingRole }>();
 const selection = useSelection();
 const stage = useStage();
 const naming = ref(false);
@@ -40,10 +39,7 @@ function endNaming(event: Event): void {
   naming.value = false;
 }
 function flip(): void {
-  stage.change(item.shown ? 'Hide' : 'Show', (set: SetDocument) => {
-    const thing = listOf(set, kind).find((t) => t.id === item.id) as Record<string, unknown> | undefined;
-    if (thing) thing[item.toggle!] = !item.shown;
-  });
+  stage.run(showThing(item.id, !item.shown));
 }
 function onKey(event: KeyboardEvent): void {
   if (event.key === 'F2') void startNaming();
@@ -82,7 +78,13 @@ function onKey(event: KeyboardEvent): void {
       >
         <ThingGlyph :kind="kind" :card="item.card" />
         <span class="clip spread">{{ item.name }}</span>
-        <svg v-if="selection.heldOf(item.id)?.locked" width="12" height="12" viewBox="0 0 24 24" aria-label="locked">
+        <svg
+          v-if="selection.arrangedOf(item.id)?.locked"
+          width="12"
+          height="12"
+          viewBox="0 0 24 24"
+          aria-label="locked"
+        >
           <path :d="mdiLockOutline" fill="currentColor" />
         </svg>
         <span class="mono dim">{{ item.figure }}</span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { CampaignDocument } from '@tender-orbit/core/document';
+import { chooseFrameRate, choosePictureSize, writeBrief, type BriefField } from '@tender-orbit/core/document';
 import { rateLabel, USUAL_RATES } from '@tender-orbit/core/time';
 import BoardCard from '../brief/BoardCard.vue';
 import { PICTURE_SIZES } from '../brief/sizes.ts';
@@ -21,19 +21,21 @@ const sizes = computed(() => {
   return [...own, ...PICTURE_SIZES];
 });
 
-function change(label: string, values: Partial<CampaignDocument>, gesture = ''): void {
-  documents.edit('campaign', campaign.id, label, (c) => void Object.assign(c, values), gesture);
-}
 /** A promo that had the campaign's size goes with it; one that was given its own keeps it. */
 function chooseSize({ width, height }: { width: number; height: number }): void {
   const { promo } = campaign;
   const follows = promo?.width === brief.value.width && promo.height === brief.value.height;
-  change('Choose picture size', { width, height });
-  if (follows)
-    documents.edit('promo', campaign.promoId, 'Choose picture size', (p) => void Object.assign(p, { width, height }));
+  const command = choosePictureSize({ width, height });
+  documents.run('campaign', campaign.id, command);
+  if (follows) documents.run('promo', campaign.promoId, command);
 }
-function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): void {
-  change(`Write ${field}`, { [field]: (event.target as HTMLInputElement).value }, `brief-${field}`);
+function write(field: BriefField, event: Event): void {
+  const command = writeBrief(field, (event.target as HTMLInputElement).value);
+  documents.run('campaign', campaign.id, command, `brief-${field}`);
+}
+function chooseRate(event: Event): void {
+  const rate = USUAL_RATES[Number((event.target as HTMLSelectElement).value)];
+  documents.run('campaign', campaign.id, chooseFrameRate({ ...rate }));
 }
 </script>
 
@@ -42,16 +44,18 @@ function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): voi
     <section class="card scroll words" aria-label="Brief">
       <h2>Brief</h2>
       <label
-        >Campaign name<input class="field" :value="brief.name" maxlength="120" @input="type('name', $event)"
+        >Campaign name<input class="field" :value="brief.name" maxlength="120" @input="write('name', $event)"
       /></label>
-      <label>Client<input class="field" :value="brief.client" maxlength="120" @input="type('client', $event)" /></label>
+      <label
+        >Client<input class="field" :value="brief.client" maxlength="120" @input="write('client', $event)"
+      /></label>
       <label
         >What it must say, and to whom<textarea
           class="field"
           rows="5"
           maxlength="4000"
           :value="brief.message"
-          @input="type('message', $event)"
+          @input="write('message', $event)"
         />
       </label>
       <label
@@ -60,7 +64,7 @@ function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): voi
           rows="8"
           maxlength="4000"
           :value="brief.notes"
-          @input="type('notes', $event)"
+          @input="write('notes', $event)"
         />
       </label>
       <div class="pair">
@@ -79,11 +83,7 @@ function type(field: 'name' | 'client' | 'message' | 'notes', event: Event): voi
           <select
             class="field"
             :value="USUAL_RATES.findIndex((r) => r.num === brief.frameRate.num && r.den === brief.frameRate.den)"
-            @change="
-              change('Choose frame rate', {
-                frameRate: { ...USUAL_RATES[+($event.target as HTMLSelectElement).value] },
-              })
-            "
+            @change="chooseRate"
           >
             <option v-for="(r, i) in USUAL_RATES" :key="i" :value="i">{{ rateLabel(r) }} frames a second</option>
           </select>

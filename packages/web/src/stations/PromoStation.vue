@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDropZone, useEventListener } from '@vueuse/core';
 import { ref } from 'vue';
-import type { MusicUse } from '@tender-orbit/core/document';
+import { bringMusic, type MusicUse } from '@tender-orbit/core/document';
 import { api, uploadFile } from '../api/index.ts';
 import PanelEdge from '../controls/PanelEdge.vue';
 import ProgressBar from '../controls/ProgressBar.vue';
@@ -16,7 +16,7 @@ import { useCampaign, useNotices } from '../stores/index.ts';
 const campaign = useCampaign();
 const notices = useNotices();
 const player = usePlayer();
-const { promo, chosen, edit } = usePromo();
+const { chosen, run } = usePromo();
 const left = ref(216);
 const right = ref(286);
 const input = ref<HTMLInputElement>();
@@ -24,7 +24,7 @@ const page = ref<HTMLElement>();
 const uploading = ref<{ name: string; share: number } | null>(null);
 chosen.value = null;
 
-async function bringMusic(file: File | undefined): Promise<void> {
+async function uploadMusic(file: File | undefined): Promise<void> {
   if (!file || uploading.value) return;
   uploading.value = { name: file.name, share: 0 };
   await notices.guard(async () => {
@@ -33,14 +33,12 @@ async function bringMusic(file: File | undefined): Promise<void> {
       asset: hash,
       fileName: file.name,
     });
-    edit(promo.value?.music ? 'Change music' : 'Add music', (p) => {
-      p.music = { trim: 0, gain: 0, fadeIn: 0, fadeOut: 1, tempo: 0, firstBeat: 0, asset, name };
-    });
+    run(bringMusic({ asset, name }));
     chosen.value = { kind: 'music' };
   });
   uploading.value = null;
 }
-useDropZone(page, (files) => void bringMusic(files?.[0]));
+useDropZone(page, (files) => void uploadMusic(files?.[0]));
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement;
   if (event.key !== ' ' || target.closest('input, textarea, select, button, [role="slider"], a')) return;
@@ -65,7 +63,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       aria-label="Music file"
       accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
       data-test="music-input"
-      @change="bringMusic(($event.target as HTMLInputElement).files?.[0])"
+      @change="uploadMusic(($event.target as HTMLInputElement).files?.[0])"
     />
     <div v-if="uploading" class="card busy" role="status">
       <span>Bringing in {{ uploading.name }}</span>

@@ -52,32 +52,33 @@ export const useCampaign = defineStore('campaign', () => {
 
   async function open(campaignId: string): Promise<void> {
     if (id.value === campaignId && campaign.value) return;
-    close();
+    await close();
     const bundle = await api<CampaignBundle>('GET', `/campaigns/${campaignId}`);
     documents.load('campaign', bundle.campaign);
-    const take = <K extends DocumentKind>(kind: K, list: Array<StoredDocument<K>>): string[] =>
+    const loadAll = <K extends DocumentKind>(kind: K, list: Array<StoredDocument<K>>): string[] =>
       list.map((stored) => {
         documents.load(kind, stored);
         return stored.id;
       });
-    productIds.value = take('product', bundle.products);
-    setIds.value = take('set', bundle.sets);
-    shotIds.value = take('shot', bundle.shots);
-    promoIds.value = take('promo', bundle.promos);
+    productIds.value = loadAll('product', bundle.products);
+    setIds.value = loadAll('set', bundle.sets);
+    shotIds.value = loadAll('shot', bundle.shots);
+    promoIds.value = loadAll('promo', bundle.promos);
     takes.value = bundle.takes;
     deliveries.value = bundle.deliveries;
     shotId.value = shotIds.value[0] ?? '';
+    await Promise.all([...documents.entries.values()].map((entry) => documents.resume(entry.kind, entry.id)));
     id.value = campaignId;
     watchWork();
   }
 
-  function close(): void {
+  async function close(): Promise<void> {
     if (timer) clearTimeout(timer);
     timer = null;
     id.value = '';
-    documents.clear();
     takes.value = [];
     deliveries.value = [];
+    await documents.clear();
   }
 
   /** Follows takes and deliveries for as long as any of them is under way. */

@@ -1,9 +1,17 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import {
-  plainLook,
+  addSheet as addSheetCommand,
+  addVariant as addVariantCommand,
+  copyVariant,
+  deleteVariant,
+  dressPart,
+  fillSlot,
+  finishPart,
+  replaceProduct,
+  unusedFinishes,
   type Builder,
-  type LabelSlot,
+  type ProductCommand,
   type ProductDocument,
   type Sheet,
   type SlotFill,
@@ -11,6 +19,7 @@ import {
 import type { Finish } from '@tender-orbit/core/finish';
 import { builtDocument, carryVariant, variantOf, withBuilder } from '@tender-orbit/core/product';
 import { api, type StoredDocument } from '../api/index.ts';
+import { freshId } from '../things/fresh-id.ts';
 import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
 import { useNotices } from './notices.ts';
@@ -27,7 +36,7 @@ export const useDesk = defineStore('desk', () => {
   const variantId = ref('');
   const view = ref<DeskView>('look');
   /** A finish that was picked up, to be dropped on other parts. */
-  const held = ref<Finish | null>(null);
+  const pickedUp = ref<Finish | null>(null);
   /** The slot whose label is handled on the product itself; empty for none. */
   const placing = ref('');
   /** What pressing the label does then: nothing but moving it, or painting its mask; the brush's width is a share of it. */
@@ -36,7 +45,7 @@ export const useDesk = defineStore('desk', () => {
 
   const product = computed(() => campaign.products.get(id.value));
   const variant = computed(() => product.value && variantOf(product.value, variantId.value));
-  /** Index into the product's finishes of what the part wears in this variant. */
+  /** Index into the product's finishes of what the part has in this variant. */
   const finish = computed(() => {
     const own = product.value?.parts[part.value];
     return variant.value?.finishes.find((f) => f.part === own?.index)?.finish ?? own?.finish ?? 0;
@@ -48,11 +57,9 @@ export const useDesk = defineStore('desk', () => {
     variantId.value = product.value?.variants[0]?.id ?? '';
   });
 
-  function edit(label: string, recipe: (draft: ProductDocument) => void, gesture = ''): void {
-    documents.edit('product', id.value, label, (draft) => recipe(draft as ProductDocument), gesture);
-  }
-  function fresh(kind: string): string {
-    return `${kind}-${crypto.randomUUID().slice(0, 8)}`;
+  /** Runs a command on the product in hand. */
+  function run(command: ProductCommand, gesture = ''): void {
+    documents.run('product', id.value, command, gesture);
   }
 
   /** Makes a product from numbers and takes it in hand. */
@@ -79,7 +86,7 @@ export const useDesk = defineStore('desk', () => {
     if (!current?.builder) return;
     try {
       const next = withBuilder(current, change(JSON.parse(JSON.stringify(current.builder)) as Builder));
-      edit(label, (draft) => void Object.assign(draft, next), gesture);
+      run(replaceProduct(label, next), gesture);
     } catch (error) {
       notices.refuse((error as Error).message);
     }
@@ -87,59 +94,31 @@ export const useDesk = defineStore('desk', () => {
 
   /** Takes a picture in as art. @returns its id. */
   function addSheet(sheet: Omit<Sheet, 'id'>): string {
-    const made = { ...sheet, id: fresh('sheet') };
-    edit(`Add art "${sheet.name}"`, (draft) => void draft.sheets.push(made));
+    const made = { ...sheet, id: freshId('sheet') };
+    run(addSheetCommand(made));
     return made.id;
   }
   function fillOf(slot: string): SlotFill | undefined {
     return variant.value?.fills.find((f) => f.slot === slot);
   }
   /** Puts a sheet into a slot of the variant in hand; an empty sheet takes it out. */
-  function fill(slot: string, values: Partial<Omit<SlotFill, 'slot'>>, label = 'Change label art', gesture = ''): void {
-    const at = variant.value?.id;
-    edit(
-      label,
-      (draft) => {
-        const target = draft.variants.find((v) => v.id === at)!;
-        const known = target.fills.find((f) => f.slot === slot);
-        if (known) Object.assign(known, values);
-        else target.fills.push({ slot, sheet: '', look: plainLook(), ...values });
-        target.fills = target.fills.filter((f) => f.sheet !== '');
-      },
-      gesture,
-    );
-  }
-  function editSlot(slot: string, label: string, values: Partial<LabelSlot>, gesture = ''): void {
-    edit(
-      label,
-      (draft) =>
-        void Object.assign(
-          draft.slots.find((s) => s.id === slot)!,
-          values,
-        ),
-      gesture,
-    );
+  function fill(slot: string, values: Partial<Omit<SlotFill, 'slot'>>, label?: string, gesture = ''): void {
+    if (variant.value) run(fillSlot(variant.value.id, slot, values, label), gesture);
   }
 
   /** Another look of the product, like the one in hand. */
   function addVariant(): void {
-    const from = variant.value;
-    if (!from || !product.value) return;
-    const made = {
-      ...(JSON.parse(JSON.stringify(from)) as typeof from),
-      ...{ id: fresh('variant'), name: `Variant ${product.value.variants.length + 1}` },
-    };
-    edit('Add variant', (draft) => void draft.variants.push(made));
+    if (!variant.value || !product.value) return;
+    const made = copyVariant(product.value, variant.value.id, freshId('variant'));
+    run(addVariantCommand(made));
     variantId.value = made.id;
   }
   /** Gives another product the variant in hand, and says what found no place there. */
   function carryTo(other: string): void {
     const [from, to] = [product.value, campaign.products.get(other)];
     if (!from || !to || !variant.value) return;
-    const { product: next, left } = carryVariant(from, variant.value.id, to, fresh);
-    documents.edit('product', other, `Copy variant "${variant.value.name}" here`, (draft) => {
-      Object.assign(draft, next);
-    });
+    const { product: next, left } = carryVariant(from, variant.value.id, to, freshId);
+    documents.run('product', other, replaceProduct(`Copy variant "${variant.value.name}" here`, next));
     const rest = left.length > 0 ? ` It has no ${left.slice(0, 4).join(', ')}: these were left out.` : '';
     notices.done(`"${variant.value.name}" is a variant of ${to.name} now.${rest}`);
   }
@@ -148,62 +127,27 @@ export const useDesk = defineStore('desk', () => {
       notices.refuse('A product keeps at least one variant: add another before deleting this one.');
       return;
     }
-    edit('Delete variant', (draft) => void (draft.variants = draft.variants.filter((v) => v.id !== which)));
+    run(deleteVariant(which));
     if (variantId.value === which) variantId.value = product.value?.variants[0].id ?? '';
   }
-  function renameVariant(which: string, name: string): void {
-    if (name.trim())
-      edit('Rename variant', (d) => void (d.variants.find((v) => v.id === which)!.name = name.trim().slice(0, 120)));
-  }
 
-  /**
-   * Gives the part in hand a finish: in the first variant it is the product's own, in another only that variant's.
-   */
-  function wear(finishIndex: number, label = 'Change finish of a part'): void {
-    const at = variant.value?.id;
-    edit(label, (draft) => {
-      const target = draft.parts[part.value];
-      if (at === draft.variants[0].id) target.finish = finishIndex;
-      else {
-        const own = draft.variants.find((v) => v.id === at)!;
-        own.finishes = own.finishes.filter((f) => f.part !== target.index);
-        own.finishes.push({ part: target.index, finish: finishIndex });
-      }
-    });
+  /** Gives the part in hand one of the product's finishes, in the variant in hand. */
+  function usePartFinish(finishIndex: number): void {
+    const target = product.value?.parts[part.value];
+    if (target && variant.value)
+      run(finishPart(target.index, variant.value.id, finishIndex, 'Change finish of a part'));
   }
   /** Adds a finish to the product and gives it to the part in hand. */
   function dress(made: Finish, label: string): void {
-    const known = product.value?.finishes.findIndex((f) => JSON.stringify(f) === JSON.stringify(made)) ?? -1;
-    if (known >= 0) {
-      wear(known, label);
-      return;
-    }
-    const at = product.value!.finishes.length;
-    edit(label, (draft) => void draft.finishes.push(JSON.parse(JSON.stringify(made)) as Finish));
-    wear(at, label);
+    const target = product.value?.parts[part.value];
+    if (target && variant.value) run(dressPart(target.index, variant.value.id, made, label));
   }
-  /** Finishes that no part and no variant wears. */
-  const unused = computed(() => {
-    const used = new Set([
-      ...(product.value?.parts.map((p) => p.finish) ?? []),
-      ...(product.value?.variants.flatMap((v) => v.finishes.map((f) => f.finish)) ?? []),
-    ]);
-    return product.value?.finishes.map((_, i) => i).filter((i) => !used.has(i)) ?? [];
-  });
-  function removeUnused(): void {
-    const gone = new Set(unused.value);
-    edit('Remove unused finishes', (draft) => {
-      const place = new Map<number, number>();
-      draft.finishes.forEach((_, i) => gone.has(i) || place.set(i, place.size));
-      draft.finishes = draft.finishes.filter((_, i) => !gone.has(i));
-      for (const p of draft.parts) p.finish = place.get(p.finish)!;
-      for (const v of draft.variants) for (const f of v.finishes) f.finish = place.get(f.finish)!;
-    });
-  }
+  /** Finishes that no part and no variant uses. */
+  const unused = computed(() => (product.value ? unusedFinishes(product.value) : []));
 
   return {
-    ...{ id, part, variantId, view, held, placing, brush, brushWidth, product, variant, finish, unused },
-    ...{ edit, fresh, make, duplicate, rebuild, addSheet, fillOf, fill, editSlot },
-    ...{ addVariant, carryTo, removeVariant, renameVariant, wear, dress, removeUnused },
+    ...{ id, part, variantId, view, pickedUp, placing, brush, brushWidth, product, variant, finish, unused },
+    ...{ run, make, duplicate, rebuild, addSheet, fillOf, fill },
+    ...{ addVariant, carryTo, removeVariant, usePartFinish, dress },
   };
 });

@@ -1,22 +1,16 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
-import type { SetDocument } from '@tender-orbit/core/document';
-import { emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
-import type { Tableau } from '@tender-orbit/core/motion';
+import { arrange, type Arranged, type SetDocument } from '@tender-orbit/core/document';
+import { emptyBounds, type Bounds, type Vec3 } from '@tender-orbit/core/geometry';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { snapToFaces, snapToGrid, snapToVertices, type Boxed, type Steps } from '@tender-orbit/core/staging';
-import { kindOf } from '../things/kind-of.ts';
+import { roleOf } from '../things/role.ts';
 import { boxesIn, verticesOf } from '../viewer/boxes.ts';
 import { useCampaign } from './campaign.ts';
 import { useStage } from './stage.ts';
 
-type Spot = [number, number, number];
 /** How near faces or vertices must come to snap together, metres. */
 const REACH = 0.006;
-
-export interface Held {
-  group: string;
-  locked: boolean;
-}
 
 /** Several things at once: which are chosen besides the first, and how they are moved and kept together. */
 export const useSelection = defineStore('selection', () => {
@@ -31,21 +25,21 @@ export const useSelection = defineStore('selection', () => {
   const grid = ref(0);
   const faces = ref(false);
   const vertices = ref(false);
-  const copied = ref<{ position: Spot; turn?: number; tilt?: number; roll?: number; aim?: Spot } | null>(null);
+  const copied = ref<{ position: Vec3; turn?: number; tilt?: number; roll?: number; aim?: Vec3 } | null>(null);
 
   const all = computed(() => {
     if (!stage.selected) return [];
     const more = first.value === stage.selected ? also.value : [];
     return [stage.selected, ...more.filter((id) => id !== stage.selected)];
   });
-  function heldOf(id: string): Held | null {
+  function arrangedOf(id: string): Arranged | null {
     const { set } = campaign;
     const found = set && [...set.products, ...set.surfaces, ...set.lights].find((t) => t.id === id);
     return found ? { group: found.group, locked: found.locked } : null;
   }
   /** Those that move with a thing: its group. */
   function mates(id: string): string[] {
-    const group = heldOf(id)?.group;
+    const group = arrangedOf(id)?.group;
     if (!group || !campaign.set) return [];
     const { products, surfaces, lights } = campaign.set;
     return [...products, ...surfaces, ...lights].filter((t) => t.group === group && t.id !== id).map((t) => t.id);
@@ -69,27 +63,22 @@ export const useSelection = defineStore('selection', () => {
   /** Moves things by the steps given; locked ones stay. */
   function moveBy(steps: Steps, label: string, gesture = `arrange-${Date.now()}`): void {
     for (const [id, by] of steps) {
-      if (heldOf(id)?.locked || !moves(id)) continue;
-      by.forEach((d, axis) => {
-        if (Math.abs(d) > 1e-9)
-          stage.setNumber(
-            id,
-            `position.${axis}`,
-            Number((stage.number(id, `position.${axis}`) + d).toFixed(7)),
-            label,
-            gesture,
-          );
+      if (arrangedOf(id)?.locked || !moves(id)) continue;
+      const moved = by.flatMap((d, axis) => {
+        const path = `position.${axis}`;
+        return Math.abs(d) > 1e-9 ? [[path, Number((stage.number(id, path) + d).toFixed(7))] as const] : [];
       });
+      if (moved.length > 0) stage.setNumbers(id, Object.fromEntries(moved), label, gesture);
     }
   }
   /**
    * Puts a dragged thing at a place, snapped where snapping is on, and takes what is chosen with it along by as much.
    * @param tableau gives boxes to snap to.
    */
-  function place(id: string, wanted: Spot, label: string, gesture: string, tableau: Tableau | null = null): void {
-    if (heldOf(id)?.locked) return;
+  function place(id: string, wanted: Vec3, label: string, gesture: string, tableau: Tableau | null = null): void {
+    if (arrangedOf(id)?.locked) return;
     let to = snapToGrid(wanted, grid.value);
-    const from = [0, 1, 2].map((axis) => stage.number(id, `position.${axis}`)) as Spot;
+    const from = [0, 1, 2].map((axis) => stage.number(id, `position.${axis}`)) as Vec3;
     if (faces.value && tableau) {
       const boxes = boxesIn(tableau);
       const own = boxes.get(id);
@@ -116,23 +105,19 @@ export const useSelection = defineStore('selection', () => {
       );
       to = [to[0] + snap[0], to[1], to[2] + snap[2]];
     }
-    const by = to.map((v, a) => v - from[a]) as Spot;
+    const by = to.map((v, a) => v - from[a]) as Vec3;
     const going = all.value.includes(id) ? all.value : [id, ...mates(id)];
     moveBy(new Map(going.map((other) => [other, by])), label, gesture);
   }
 
-  function changeAll(label: string, values: Partial<Held>): void {
-    const ids = all.value;
-    stage.change(label, (set: SetDocument) => {
-      for (const t of [...set.products, ...set.surfaces, ...set.lights])
-        if (ids.includes(t.id)) Object.assign(t, values);
-    });
+  function changeAll(label: string, values: Partial<Arranged>): void {
+    stage.run(arrange(all.value, label, values));
   }
   function copyPlace(): void {
     const found = stage.thing?.thing as
-      { position?: Spot; aim?: Spot; turn?: number; tilt?: number; roll?: number } | undefined;
+      { position?: Vec3; aim?: Vec3; turn?: number; tilt?: number; roll?: number } | undefined;
     if (!found?.position) return;
-    const { position, aim, turn, tilt, roll } = JSON.parse(JSON.stringify(found)) as typeof found & { position: Spot };
+    const { position, aim, turn, tilt, roll } = JSON.parse(JSON.stringify(found)) as typeof found & { position: Vec3 };
     copied.value = { position, aim, turn, tilt, roll };
   }
   /** Gives what is chosen the copied place, or only its turn. */
@@ -142,7 +127,7 @@ export const useSelection = defineStore('selection', () => {
     const gesture = `paste-${Date.now()}`;
     for (const id of all.value) {
       const target = stage.things.find((t) => t.id === id)?.thing;
-      if (!target || heldOf(id)?.locked) continue;
+      if (!target || arrangedOf(id)?.locked) continue;
       const put = (path: string, value: number | undefined): void => {
         if (value !== undefined) stage.setNumber(id, path, value, 'Paste place', gesture);
       };
@@ -154,7 +139,7 @@ export const useSelection = defineStore('selection', () => {
 
   return {
     ...{ isolated, grid, faces, vertices, copied, all },
-    ...{ heldOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
+    ...{ arrangedOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
   };
 });
 
@@ -162,7 +147,7 @@ export const useSelection = defineStore('selection', () => {
 export function boxedThings(ids: readonly string[], tableau: Tableau, set: SetDocument): Boxed[] {
   const boxes = boxesIn(tableau);
   return ids.flatMap((id): Boxed[] => {
-    const kind = kindOf(set, id);
+    const kind = roleOf(set, id);
     const box = boxes.get(id);
     if (box) return [{ id, box }];
     const lamp = kind === 'light' && set.lights.find((l) => l.id === id);

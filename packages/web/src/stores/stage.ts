@@ -1,41 +1,54 @@
 import { defineStore } from 'pinia';
-import { get, set as assign } from 'lodash-es';
 import { computed, ref } from 'vue';
 import {
+  addThing,
+  deleteKit,
+  deleteThing,
+  duplicateThing,
   findTrack,
+  freshName,
   keyAt,
-  removeKey,
-  setKey,
+  keyValue,
+  namesOf,
+  nextBlock,
+  nextCamera,
+  nextCard,
+  nextLight,
+  nextProduct,
+  renameThing,
+  saveKit as keepKitCommand,
+  setProperties,
+  thingsOf,
+  toggleKey as toggleKeyAt,
+  useLights,
   type BlockForm,
   type LightRole,
   type SavedKit,
+  type SetCommand,
   type SetDocument,
   type SetProduct,
+  type ThingList,
 } from '@tender-orbit/core/document';
-import { inverse, placementMatrix, transformPoint, type Bounds } from '@tender-orbit/core/geometry';
-import { freePlace, keepKit, standingBox, type LightKit, type Subject } from '@tender-orbit/core/staging';
+import { inverse, placementMatrix, transformPoint, type Bounds, type Vec3 } from '@tender-orbit/core/geometry';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
-import { applyTracks, blockTop, thingsOf } from '@tender-orbit/core/motion';
+import { compileMoves, poseSet } from '@tender-orbit/core/motion';
+import { readProperty } from '@tender-orbit/core/properties';
+import { blockTop } from '@tender-orbit/core/scene';
 import {
-  applyKit,
-  duplicateThing,
-  freshId,
-  freshName,
-  listOf,
-  newLight,
-  nextBlock,
-  nextCard,
-  newSetProduct,
-  nextCamera,
-  removeThing,
-} from '../things/edit-set.ts';
-import { kindOf } from '../things/kind-of.ts';
+  freePlace,
+  keepKit,
+  placeKit,
+  placeSavedKit,
+  standingBox,
+  type LightKit,
+  type Subject,
+} from '@tender-orbit/core/staging';
+import { freshId } from '../things/fresh-id.ts';
+import { roleOf } from '../things/role.ts';
 import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
 import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
-
-type Spot = [number, number, number];
 
 /** What is selected in the set, and how its numbers are changed: on the playhead's key when keyed, else for good. */
 export const useStage = defineStore('stage', () => {
@@ -50,14 +63,16 @@ export const useStage = defineStore('stage', () => {
 
   /** The set as it stands at the playhead. */
   const posed = computed<SetDocument | null>(() =>
-    campaign.set && campaign.shot ? applyTracks(campaign.set, campaign.shot, playhead.frame) : (campaign.set ?? null),
+    campaign.set && campaign.shot
+      ? poseSet(compileMoves(campaign.set, campaign.shot), playhead.frame)
+      : (campaign.set ?? null),
   );
   const things = computed(() => (posed.value ? thingsOf(posed.value) : []));
   const thing = computed(() => things.value.find((t) => t.id === selected.value) ?? null);
 
   function number(id: string, path: string): number {
     const found = things.value.find((t) => t.id === id);
-    return found ? (get(found.thing, path) as number) : 0;
+    return found ? (readProperty(found.thing, path) as number) : 0;
   }
 
   function isKeyed(id: string, path: string): 'key' | 'track' | 'none' {
@@ -68,43 +83,38 @@ export const useStage = defineStore('stage', () => {
 
   /** Sets a number at the playhead: as a key where the property moves, in the set otherwise. */
   function setNumber(id: string, path: string, value: number, label: string, gesture = ''): void {
-    if (isKeyed(id, path) !== 'none') {
-      documents.edit('shot', campaign.shotId, label, (shot) => setKey(shot, id, path, playhead.frame, value), gesture);
-      return;
+    setNumbers(id, { [path]: value }, label, gesture);
+  }
+
+  /** The same for several numbers of a thing at once. */
+  function setNumbers(id: string, values: Readonly<Record<string, number>>, label: string, gesture = ''): void {
+    const still: Record<string, number> = {};
+    for (const [path, value] of Object.entries(values)) {
+      if (isKeyed(id, path) === 'none') still[path] = value;
+      else
+        documents.run(
+          'shot',
+          campaign.shotId,
+          keyValue({ thing: id, path, frame: playhead.frame }, value, label),
+          gesture,
+        );
     }
-    documents.edit(
-      'set',
-      campaign.setId,
-      label,
-      (set) => {
-        const target = thingsOf(set as SetDocument).find((t) => t.id === id)?.thing;
-        if (target) assign(target, path, value);
-      },
-      gesture,
-    );
+    if (Object.keys(still).length > 0) run(setProperties(id, still, label), gesture);
   }
 
   /** Keys a number at the playhead, or takes its key away. */
-  function toggleKey(id: string, path: string, label: string): void {
-    const value = number(id, path);
-    documents.edit(
-      'shot',
-      campaign.shotId,
-      isKeyed(id, path) === 'key' ? `Remove key of ${label}` : `Key ${label}`,
-      (shot) => {
-        if (isKeyed(id, path) === 'key') removeKey(shot, id, path, playhead.frame);
-        else setKey(shot, id, path, playhead.frame, value);
-      },
-    );
+  function toggleKey(id: string, path: string, property: string): void {
+    const at = { thing: id, path, frame: playhead.frame };
+    documents.run('shot', campaign.shotId, toggleKeyAt(at, number(id, path), property));
   }
 
-  /** Changes something other than a number; one gesture is undone in one go. */
-  function change(label: string, recipe: (set: SetDocument) => void, gesture = ''): void {
-    documents.edit('set', campaign.setId, label, (set) => recipe(set as SetDocument), gesture);
+  /** Runs a command on the set; one gesture is undone in one go. */
+  function run(command: SetCommand, gesture = ''): void {
+    documents.run('set', campaign.setId, command, gesture);
   }
 
   /** Moves the waiting light to where its mirror image is seen at `spot`, as far off as it was. @returns whether one was. */
-  function placeHighlight(spot: { point: Spot; normal: Spot; eye: Spot }): boolean {
+  function placeHighlight(spot: { point: Vec3; normal: Vec3; eye: Vec3 }): boolean {
     const light = posed.value?.lights.find((l) => l.id === highlighting.value);
     if (!light) return false;
     highlighting.value = '';
@@ -116,23 +126,23 @@ export const useStage = defineStore('stage', () => {
       );
       return true;
     }
-    const gesture = `highlight-${Date.now()}`;
-    for (const path of ['position', 'aim'] as const)
-      placed[path].forEach((value, axis) =>
-        setNumber(light.id, `${path}.${axis}`, Number(value.toFixed(5)), `Place highlight of ${light.name}`, gesture),
-      );
+    const numbers = (['position', 'aim'] as const).flatMap((path) =>
+      placed[path].map((value, axis) => [`${path}.${axis}`, Number(value.toFixed(5))] as const),
+    );
+    setNumbers(light.id, Object.fromEntries(numbers), `Place highlight of ${light.name}`);
     return true;
   }
 
-  /** Adds what `make` makes to the set and selects it. */
-  function add<T extends { id: string }>(
+  /** Adds what `make` makes of the set and a fresh id to one of its lists, and selects it. */
+  function add<L extends ThingList>(
+    list: L,
+    kind: string,
     label: string,
-    make: (set: SetDocument) => T,
-    into: (set: SetDocument) => T[],
+    make: (set: SetDocument, id: string) => SetDocument[L][number],
   ): void {
     if (!campaign.set) return;
-    const thing = make(campaign.set);
-    change(label, (set) => void into(set).push(thing));
+    const thing = make(campaign.set, freshId(kind));
+    run(addThing(list, thing, label));
     selected.value = thing.id;
   }
   /** Boxes of what stands on the set. */
@@ -170,35 +180,21 @@ export const useStage = defineStore('stage', () => {
   /** Puts a product where there is room in the picture, on a tabletop when one is there. */
   function addProduct(id: string): void {
     const product = campaign.products.get(id);
-    const size = (product?.extent ?? [0.1, 0.1, 0.1]).map((v) => v * (product?.scale ?? 1)) as Spot;
+    const size = (product?.extent ?? [0.1, 0.1, 0.1]).map((v) => v * (product?.scale ?? 1)) as Vec3;
     const camera = posed.value?.cameras.find((c) => c.id === campaign.camera?.id);
     const place = freePlace(size, taken(), camera, campaign.aspect);
-    add(
-      'Put product on the set',
-      (set) => ({ ...newSetProduct(set, id, product?.name ?? 'Product', place), standsOn: tableAt(place) }),
-      (set) => set.products,
+    add('products', 'product', 'Put product on the set', (set, thing) =>
+      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, place, tableAt(place)),
     );
   }
   function addLight(role: LightRole): void {
-    add(
-      'Add light',
-      (set) => newLight(set, role),
-      (set) => set.lights,
-    );
+    add('lights', 'light', 'Add light', (set, id) => nextLight(set, id, role));
   }
   function addCard(kind: 'flag' | 'bounce'): void {
-    add(
-      kind === 'flag' ? 'Add flag' : 'Add bounce card',
-      (set) => nextCard(set, kind),
-      (set) => set.surfaces,
-    );
+    add('surfaces', 'card', kind === 'flag' ? 'Add flag' : 'Add bounce card', (set, id) => nextCard(set, id, kind));
   }
   function addBlock(form: BlockForm): void {
-    add(
-      'Add surface',
-      (set) => nextBlock(set, form),
-      (set) => set.surfaces,
-    );
+    add('surfaces', 'block', 'Add surface', (set, id) => nextBlock(set, id, form));
   }
   /** Height of what a product stands on; `depth` ends a ring of things that stand on each other. */
   function groundOf({ standsOn, position }: SetProduct, depth = 0): number {
@@ -224,8 +220,9 @@ export const useStage = defineStore('stage', () => {
     };
   }
   function useKit(kit: LightKit | SavedKit): void {
-    const around = subject();
-    change(`Light kit "${typeof kit === 'string' ? kit : kit.name}"`, (set) => applyKit(set, kit, around));
+    const prefix = freshId('kit');
+    const placed = typeof kit === 'string' ? placeKit(kit, subject(), prefix) : placeSavedKit(kit, subject(), prefix);
+    run(useLights(placed, typeof kit === 'string' ? kit : kit.name));
     selected.value = '';
     only.value = '';
   }
@@ -233,54 +230,39 @@ export const useStage = defineStore('stage', () => {
   function saveKit(): void {
     const { set, campaign: job } = campaign;
     if (!set || !job) return;
-    const name = freshName(
-      job.kits.map((k) => k.name),
-      `${set.name} lights`,
-    );
-    const kit = keepKit(set, subject(), freshId('kit'), name);
-    documents.edit('campaign', campaign.id, 'Save light kit', (draft) => void draft.kits.push(kit));
+    const name = freshName(namesOf(job.kits), `${set.name} lights`);
+    documents.run('campaign', campaign.id, keepKitCommand(keepKit(set, subject(), freshId('kit'), name)));
     notices.done(`Kept as "${name}" for all sets of this campaign.`);
   }
   function removeKit(id: string): void {
-    documents.edit('campaign', campaign.id, 'Delete light kit', (draft) => {
-      draft.kits = draft.kits.filter((k) => k.id !== id);
-    });
+    documents.run('campaign', campaign.id, deleteKit(id));
   }
   function addCamera(): void {
-    add(
-      'Add camera',
-      (set) => nextCamera(set, campaign.camera),
-      (set) => set.cameras,
-    );
+    add('cameras', 'camera', 'Add camera', (set, id) => nextCamera(set, id, campaign.camera));
   }
 
   function remove(id: string): void {
-    const kind = campaign.set && kindOf(campaign.set, id);
-    if (!kind || kind === 'environment') return;
-    if (kind === 'camera' && campaign.set!.cameras.length < 2) {
+    const role = campaign.set && roleOf(campaign.set, id);
+    if (!role || role === 'environment') return;
+    if (role === 'camera' && campaign.set!.cameras.length < 2) {
       notices.refuse('A set keeps at least one camera: add another before deleting this one.');
       return;
     }
-    change('Delete from the set', (set) => void removeThing(set, kind, id));
+    run(deleteThing(id));
     if (selected.value === id) selected.value = '';
     if (only.value === id) only.value = '';
   }
 
   function duplicate(id: string): void {
-    const kind = campaign.set && kindOf(campaign.set, id);
-    if (!kind) return;
-    let copy: string | null = null;
-    change('Duplicate', (set) => void (copy = duplicateThing(set, kind, id)));
-    if (copy) selected.value = copy;
+    const role = campaign.set && roleOf(campaign.set, id);
+    if (!role || role === 'environment') return;
+    const copy = freshId(role);
+    run(duplicateThing(id, copy));
+    selected.value = copy;
   }
 
   function rename(id: string, name: string): void {
-    const kind = campaign.set && kindOf(campaign.set, id);
-    if (!kind || name.trim() === '') return;
-    change('Rename', (set) => {
-      const thing = listOf(set, kind).find((t) => t.id === id);
-      if (thing) thing.name = name.trim().slice(0, 120);
-    });
+    run(renameThing(id, name));
   }
 
   return {
@@ -292,8 +274,9 @@ export const useStage = defineStore('stage', () => {
     number,
     isKeyed,
     setNumber,
+    setNumbers,
     toggleKey,
-    change,
+    run,
     highlighting,
     placeHighlight,
     addProduct,

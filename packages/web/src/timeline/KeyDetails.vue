@@ -1,17 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { keyAt, moveKey, removeKey, type Ease } from '@tender-orbit/core/document';
-import { sampleTrack } from '@tender-orbit/core/motion';
+import {
+  changeKey,
+  deleteKeys,
+  easeKeys,
+  findThing,
+  isNumeric,
+  keyAt,
+  moveKeys,
+  propertyOf,
+  type Ease,
+} from '@tender-orbit/core/document';
+import { NumberCurve } from '@tender-orbit/core/motion';
+import PropertyField from '../controls/PropertyField.vue';
 import NumberField from '../controls/NumberField.vue';
-import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
-import { fieldOf, propertyLabel } from '../things/fields.ts';
-import { kindOf } from '../things/kind-of.ts';
+import { useCampaign, useDocuments, usePlayhead } from '../stores/index.ts';
 import { useKeySelection } from './use-key-selection.ts';
 
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
-const stage = useStage();
 const selection = useKeySelection();
 const W = 240;
 const H = 92;
@@ -23,18 +31,22 @@ const track = computed(() =>
     : undefined,
 );
 const key = computed(() => (chosen.value ? keyAt(track.value, chosen.value.frame) : undefined));
-const kind = computed(() => (campaign.set && chosen.value ? kindOf(campaign.set, chosen.value.thing) : null));
-const field = computed(() => (kind.value ? fieldOf(kind.value, chosen.value!.path) : undefined));
+const found = computed(() => (campaign.set && chosen.value ? findThing(campaign.set, chosen.value.thing) : undefined));
+const property = computed(() => found.value && propertyOf(found.value, chosen.value!.path));
+const number = computed(() =>
+  property.value?.type === 'number' || property.value?.type === 'turn' ? property.value : undefined,
+);
 const title = computed(
-  () =>
-    `${stage.things.find((t) => t.id === chosen.value?.thing)?.name ?? ''} ${kind.value ? propertyLabel(kind.value, chosen.value!.path) : ''}`,
+  () => `${found.value?.name ?? ''} ${property.value?.label.toLowerCase() ?? chosen.value?.path ?? ''}`,
 );
 
 const curve = computed(() => {
-  const { keys } = track.value ?? { keys: [] };
-  if (keys.length === 0) return null;
+  const numbers = track.value;
+  if (!isNumeric(numbers) || numbers.keys.length === 0) return null;
+  const { keys } = numbers;
   const length = Math.max(1, campaign.shot!.length);
-  const values = Array.from({ length: 97 }, (_, i) => sampleTrack(keys, (i / 96) * length));
+  const course = new NumberCurve(keys, number.value);
+  const values = Array.from({ length: 97 }, (_, i) => course.at((i / 96) * length));
   const low = Math.min(...values, ...keys.map((k) => k.value));
   const high = Math.max(...values, ...keys.map((k) => k.value));
   const y = (v: number): number => (high > low ? H - 8 - ((v - low) / (high - low)) * (H - 16) : H / 2);
@@ -46,44 +58,19 @@ const curve = computed(() => {
 });
 
 function setEase(ease: Ease): void {
-  const keys = selection.list();
-  documents.edit('shot', campaign.shotId, `Make key ${ease}`, (shot) => {
-    for (const k of keys) {
-      const found = keyAt(
-        shot.tracks.find((t) => t.thing === k.thing && t.path === k.path),
-        k.frame,
-      );
-      if (found) found.ease = ease;
-    }
-  });
+  documents.run('shot', campaign.shotId, easeKeys(selection.list(), ease));
 }
 function setValue(value: number, gesture: string): void {
-  const { thing, path, frame } = chosen.value!;
-  documents.edit(
-    'shot',
-    campaign.shotId,
-    'Change key value',
-    (shot) => {
-      const found = keyAt(
-        shot.tracks.find((t) => t.thing === thing && t.path === path),
-        frame,
-      );
-      if (found) found.value = value / (field.value?.scale ?? 1);
-    },
-    gesture,
-  );
+  documents.run('shot', campaign.shotId, changeKey(chosen.value!, value), gesture);
 }
 function setFrame(frame: number): void {
   const from = chosen.value!;
   const to = Math.round(frame) - 1;
-  documents.edit('shot', campaign.shotId, 'Move key', (shot) => moveKey(shot, from.thing, from.path, from.frame, to));
+  documents.run('shot', campaign.shotId, moveKeys([from], to - from.frame));
   selection.replace([{ ...from, frame: to }]);
 }
 function remove(): void {
-  const keys = selection.list();
-  documents.edit('shot', campaign.shotId, 'Delete key', (shot) =>
-    keys.forEach((k) => removeKey(shot, k.thing, k.path, k.frame)),
-  );
+  documents.run('shot', campaign.shotId, deleteKeys(selection.list()));
   selection.clear();
 }
 const EASES: Array<[Ease, string]> = [
@@ -123,13 +110,7 @@ const EASES: Array<[Ease, string]> = [
       <span class="spread" />
       <button type="button" class="chip" @click="remove">Delete key</button>
     </div>
-    <NumberField
-      label="Value"
-      :unit="field?.unit"
-      :step="field?.step ?? 1"
-      :value="key.value * (field?.scale ?? 1)"
-      @change="setValue"
-    />
+    <PropertyField v-if="number" label="Value" :property="number" :value="key.value as number" @change="setValue" />
     <NumberField label="At frame" unit="f" :step="1" :min="1" :value="key.frame + 1" @change="setFrame" />
   </section>
 </template>

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { moveKey, removeKey, type Track } from '@tender-orbit/core/document';
+import { deleteKeys, findThing, moveKeys, propertyOf, type Track } from '@tender-orbit/core/document';
 import { snapToBeat } from '@tender-orbit/core/time';
 import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
-import { propertyLabel } from '../things/fields.ts';
-import { KIND_COLOUR, kindOf } from '../things/kind-of.ts';
+import { ROLE_COLOUR } from '../things/role.ts';
 import { frameUnder, percent } from './lane.ts';
 import LaneLines from './LaneLines.vue';
 import TimeRuler from './TimeRuler.vue';
@@ -33,15 +32,15 @@ const rows = computed(() => {
   return [...shot.tracks]
     .sort((a, b) => order.indexOf(a.thing) - order.indexOf(b.thing) || a.path.localeCompare(b.path))
     .map((track) => {
-      const kind = kindOf(set, track.thing);
-      const name = track.thing === last ? '' : (stage.things.find((t) => t.id === track.thing)?.name ?? 'deleted');
+      const found = findThing(set, track.thing);
+      const name = track.thing === last ? '' : (found?.name ?? 'deleted');
       last = track.thing;
       return {
         track,
         id: `${track.thing} ${track.path}`,
         name,
-        property: kind ? propertyLabel(kind, track.path) : track.path,
-        colour: kind ? KIND_COLOUR[kind] : 'var(--bone-dim)',
+        property: (found && propertyOf(found, track.path)?.label.toLowerCase()) ?? track.path,
+        colour: found ? ROLE_COLOUR[found.role] : 'var(--bone-dim)',
       };
     });
 });
@@ -75,21 +74,16 @@ function end(frame: number): void {
   if (!done.moved) playhead.seek(frame, length.value);
   else shift(done.by);
 }
-/** Moves all chosen keys; the leading one first, so that a row of them does not run into itself. */
+/** Moves all chosen keys. */
 function shift(by: number): void {
   if (by === 0) return;
-  const chosen = selection.list().sort((a, b) => (by > 0 ? b.frame - a.frame : a.frame - b.frame));
+  const chosen = selection.list();
   if (chosen.some((k) => k.frame + by < 0)) return;
-  documents.edit('shot', campaign.shotId, chosen.length > 1 ? `Move ${chosen.length} keys` : 'Move key', (shot) =>
-    chosen.forEach((k) => moveKey(shot, k.thing, k.path, k.frame, k.frame + by)),
-  );
+  documents.run('shot', campaign.shotId, moveKeys(chosen, by));
   selection.replace(chosen.map((k) => ({ ...k, frame: k.frame + by })));
 }
 function remove(): void {
-  const chosen = selection.list();
-  documents.edit('shot', campaign.shotId, chosen.length > 1 ? `Delete ${chosen.length} keys` : 'Delete key', (shot) =>
-    chosen.forEach((k) => removeKey(shot, k.thing, k.path, k.frame)),
-  );
+  documents.run('shot', campaign.shotId, deleteKeys(selection.list()));
   selection.clear();
 }
 function onKey(event: KeyboardEvent, track: Track, frame: number): void {

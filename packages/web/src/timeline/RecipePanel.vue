@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { changeLength, clearMoves } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
-import { applyPushIn, applyTurntable } from '@tender-orbit/core/motion';
+import { pushIn, turntable } from '@tender-orbit/core/motion';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
 
@@ -15,30 +16,26 @@ const product = computed(
   () => campaign.set?.products.find((p) => p.id === stage.selected) ?? campaign.set?.products[0],
 );
 
-function turntable(): void {
+function makeTurntable(): void {
   const target = product.value;
   if (!target) {
     notices.refuse('There is no product on the set to turn: put one there in Set first.');
     return;
   }
-  documents.edit('shot', campaign.shotId, `Turntable of ${target.name}`, (shot) =>
-    applyTurntable(shot, target, { degrees: degrees.value }),
-  );
+  documents.run('shot', campaign.shotId, turntable(target, { degrees: degrees.value }));
   stage.selected = target.id;
 }
-function pushIn(): void {
+function makePushIn(): void {
   const { camera } = campaign;
   if (!camera) return;
-  documents.edit('shot', campaign.shotId, `Push-in of ${camera.name}`, (shot) =>
-    applyPushIn(shot, camera, { share: closer.value / 100 }),
-  );
+  documents.run('shot', campaign.shotId, pushIn(camera, { share: closer.value / 100 }));
   stage.selected = camera.id;
 }
 function setLength(frames: number, gesture: string): void {
-  documents.edit('shot', campaign.shotId, 'Change length', (shot) => void (shot.length = Math.round(frames)), gesture);
+  documents.run('shot', campaign.shotId, changeLength(frames), gesture);
 }
 function clear(): void {
-  documents.edit('shot', campaign.shotId, 'Clear all moves', (shot) => void (shot.tracks = []));
+  documents.run('shot', campaign.shotId, clearMoves());
 }
 </script>
 
@@ -52,7 +49,7 @@ function clear(): void {
         <path class="tip" d="M98 36l-1 11-9-5z" />
         <rect x="49" y="8" width="22" height="30" rx="4" />
       </svg>
-      <button type="button" class="chip primary" @click="turntable">Turntable</button>
+      <button type="button" class="chip primary" @click="makeTurntable">Turntable</button>
       <span class="dim clip">{{ product?.name ?? 'no product yet' }}</span>
       <NumberField
         label="Degrees"
@@ -72,7 +69,7 @@ function clear(): void {
         <path class="move" d="M44 27h30" />
         <path class="tip" d="M82 27l-10 5V22z" />
       </svg>
-      <button type="button" class="chip primary" @click="pushIn">Push-in</button>
+      <button type="button" class="chip primary" @click="makePushIn">Push-in</button>
       <span class="dim clip">{{ campaign.camera?.name ?? 'no camera' }}</span>
       <NumberField
         label="Closer by"

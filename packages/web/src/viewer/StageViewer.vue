@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { chooseCamera } from '@tender-orbit/core/document';
 import { mdiArrowAll, mdiRotate360, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../stores/index.ts';
-import { kindOf } from '../things/kind-of.ts';
+import { roleOf } from '../things/role.ts';
 import { artIn, LOADED } from './loaded.ts';
 import LooksMenu from './LooksMenu.vue';
 import PictureGuides from './PictureGuides.vue';
@@ -51,7 +52,7 @@ const handles = computed(() => {
   const set = stage.posed;
   const id = stage.selected;
   if (!set || !id || playhead.playing) return null;
-  const kind = kindOf(set, id);
+  const kind = roleOf(set, id);
   if (kind === 'product') {
     const item = set.products.find((p) => p.id === id)!;
     const at = tableau.value?.instances.find((i) => i.id === id)?.matrix;
@@ -98,12 +99,10 @@ function placeCamera(): void {
   const viewpoint = view.value?.viewpoint();
   const camera = campaign.camera;
   if (!viewpoint || !camera) return;
-  const gesture = `place-${Date.now()}`;
-  (['position', 'aim'] as const).forEach((point) =>
-    viewpoint[point].forEach((value, axis) =>
-      stage.setNumber(camera.id, `${point}.${axis}`, value, `Place ${camera.name}`, gesture),
-    ),
+  const numbers = (['position', 'aim'] as const).flatMap((point) =>
+    viewpoint[point].map((value, axis) => [`${point}.${axis}`, value] as const),
   );
+  stage.setNumbers(camera.id, Object.fromEntries(numbers), `Place ${camera.name}`);
   through.value = true;
 }
 
@@ -163,10 +162,8 @@ function choose(key: Drawing): void {
   if (key === 'traced') through.value = true;
 }
 
-function chooseCamera(id: string): void {
-  documents.edit('shot', campaign.shotId, 'Choose camera', (shot) => {
-    shot.camera = id;
-  });
+function lookThrough(id: string): void {
+  documents.run('shot', campaign.shotId, chooseCamera(id));
   through.value = true;
 }
 </script>
@@ -191,7 +188,7 @@ function chooseCamera(id: string): void {
             v-for="camera in campaign.set.cameras"
             :key="camera.id"
             :title="camera.name"
-            @click="chooseCamera(camera.id)"
+            @click="lookThrough(camera.id)"
           />
         </v-list>
       </v-menu>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue';
 import { falseColours } from '@tender-orbit/core/picture';
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import type { TraceReply, TraceRequest } from '../workers/trace-worker.ts';
 
 /** The tableau as a take would show it, refined while nothing changes; lies over the viewer's own drawing. */

@@ -1,5 +1,5 @@
 import { boundsOf, transformPoint, type Bounds } from '@tender-orbit/core/geometry';
-import { meshOfShape, type Tableau } from '@tender-orbit/core/motion';
+import { meshOfShape, type Tableau } from '@tender-orbit/core/scene';
 import { modelOf } from './models.ts';
 
 /** World places of the vertices of one of a tableau's products or surfaces; none while its model is not there. */

@@ -1,4 +1,4 @@
-import { picturesIn, type Tableau } from '@tender-orbit/core/motion';
+import { picturesIn, type Tableau } from '@tender-orbit/core/scene';
 import { modelOf, panoramaFile, pictureOf } from './models.ts';
 import type { Loaded } from './stage-scene.ts';
 

@@ -19,7 +19,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { FullScreenQuad } from 'three/examples/jsm/postprocessing/Pass.js';
-import type { TableauSurface } from '@tender-orbit/core/motion';
+import type { TableauSurface } from '@tender-orbit/core/scene';
 
 /** Things that touch the floor and are mirrored by it lie on this layer too. */
 export const STANDING = 1;

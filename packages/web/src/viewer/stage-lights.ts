@@ -14,7 +14,7 @@ import {
   type Scene,
 } from 'three';
 import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
-import type { TableauLight } from '@tender-orbit/core/motion';
+import type { TableauLight } from '@tender-orbit/core/scene';
 
 type Kind = 'area' | 'spot' | 'point' | 'sun';
 

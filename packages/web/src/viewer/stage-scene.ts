@@ -23,7 +23,7 @@ import {
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
-import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core/motion';
+import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core/scene';
 import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
@@ -71,7 +71,7 @@ export class StageScene {
       const model = models(instance.model);
       if (!model) continue;
       present.add(instance.id);
-      const { camera, shadows } = instance.seenBy;
+      const { camera, shadows } = instance.rayVisibility;
       const parts = instance.parts.map((p) => [p.index, p.finish, there(p.finish), p.shell && this.numberOf(p.shell)]);
       const key = JSON.stringify([clay, instance.model, parts, camera, shadows]);
       const finishes = instance.parts.map((p) => p.finish);
@@ -102,16 +102,16 @@ export class StageScene {
     }
     for (const surface of tableau.surfaces) {
       present.add(surface.id);
-      const { shape, seenBy } = surface;
-      const key = JSON.stringify([clay, shape, surface.finish, there(surface.finish), seenBy]);
+      const { shape, rayVisibility } = surface;
+      const key = JSON.stringify([clay, shape, surface.finish, there(surface.finish), rayVisibility]);
       const group = this.thing(surface.id, key, (made) => {
         const material = materialOf(clay ? clayFinish() : surface.finish, (use) => art(use, []));
         const geometry = geometryOf(meshOfShape(shape));
         const mesh = new Mesh(geometry, material);
         mesh.userData.own = true;
-        mesh.castShadow = shape.kind !== 'sweep' && seenBy.shadows;
+        mesh.castShadow = shape.kind !== 'sweep' && rayVisibility.shadows;
         made.add(mesh);
-        if (!seenBy.camera) made.add(this.outline(mesh));
+        if (!rayVisibility.camera) made.add(this.outline(mesh));
         if (shape.kind === 'sweep') {
           const { catcher } = this.shadows;
           catcher.geometry.dispose();
@@ -138,17 +138,17 @@ export class StageScene {
   private standOnFloor(tableau: Tableau): void {
     const box = new Box3();
     const standing = [...tableau.instances, ...tableau.surfaces.filter(({ shape }) => standsThere(shape))];
-    for (const { id, seenBy } of standing) {
+    for (const { id, rayVisibility } of standing) {
       const group = this.things.get(id)?.group;
       if (!group) continue;
       group.updateMatrixWorld(true);
-      const shown = seenBy.camera && seenBy.shadows;
+      const shown = rayVisibility.camera && rayVisibility.shadows;
       group.traverse((child) => {
         if (child instanceof Mesh) child.layers[shown ? 'enable' : 'disable'](STANDING);
       });
       if (shown) box.expandByObject(group);
     }
-    const floor = tableau.surfaces.find(({ shape, seenBy }) => isFloor(shape) && seenBy.camera);
+    const floor = tableau.surfaces.find(({ shape, rayVisibility }) => isFloor(shape) && rayVisibility.camera);
     const key = JSON.stringify(standing.map(({ id, matrix }) => [id, matrix, this.things.get(id)?.key]));
     this.ground.show(this.renderer, floor, box, key);
     const middle = box.isEmpty() ? new Vector3(0, 0.03, 0) : box.getCenter(new Vector3());

@@ -1,5 +1,5 @@
 import { BufferGeometry, Mesh, ShadowMaterial, SpotLight, Vector3, type Object3D, type Scene } from 'three';
-import { meterLight, type Tableau, type TableauLight } from '@tender-orbit/core/motion';
+import { meterLight, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
 
 /** As many lights throw shadows; the others are too weak to be missed. */
 const SHADOWS = 2;

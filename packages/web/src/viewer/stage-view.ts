@@ -16,7 +16,7 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { AdaptiveQuality } from './quality.ts';
 import { OVERLAY, StageOutput } from './stage-output.ts';
 import { StageScene, type Loaded } from './stage-scene.ts';

@@ -1,5 +1,5 @@
 import { computed, type ComputedRef } from 'vue';
-import { evaluate, type Tableau } from '@tender-orbit/core/motion';
+import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
 import { useCampaign, usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { modelOf } from './models.ts';
 
@@ -12,7 +12,11 @@ export function useTableau(): ComputedRef<Tableau | null> {
   return computed(() => {
     const { set, shot, products, aspect } = campaign;
     if (!set || !shot || !set.cameras.some((c) => c.id === shot.camera)) return null;
-    const tableau = evaluate(set, shot, playhead.frame, { products, meshes: (hash) => modelOf(hash)?.meshes, aspect });
+    const tableau = evaluate(compile(set, shot), playhead.frame, {
+      products,
+      meshes: (hash) => modelOf(hash)?.meshes,
+      aspect,
+    });
     // "Only this light" and "Isolate" are for looking; they never reach a take.
     const lit = stage.only ? { ...tableau, lights: tableau.lights.filter((l) => l.id === stage.only) } : tableau;
     if (selection.isolated.length === 0) return lit;

@@ -1,4 +1,4 @@
-import type { Tableau } from '@tender-orbit/core/motion';
+import type { Tableau } from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { PackCache, packScene, QUALITIES } from '@tender-orbit/core/trace';
 import { Crew } from './crew.ts';

@@ -1,4 +1,4 @@
-import { picturesIn, type Tableau } from '@tender-orbit/core/motion';
+import { picturesIn, type Tableau } from '@tender-orbit/core/scene';
 import type { ModelData } from '@tender-orbit/core/trace';
 import type { Panorama } from '@tender-orbit/core/light';
 import { pixelsOf, readModelByKey, readPanorama, readPicture } from './read-model.ts';

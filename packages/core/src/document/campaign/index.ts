@@ -1,0 +1,3 @@
+export * from './types.ts';
+export * from './defaults.ts';
+export * from './commands.ts';

@@ -1,0 +1,29 @@
+import type { FrameRate } from '../../time/index.ts';
+import type { Item, Point } from '../common.ts';
+import type { CardSurface, SetLight } from '../set/index.ts';
+
+/** A lighting set-up that was kept: as it stood round a product of `radius`, seen from the camera's direction. */
+export interface SavedKit extends Item {
+  lights: SetLight[];
+  cards: CardSurface[];
+  /** Luminance of the room, cd/m2. */
+  room: number;
+  /** What it stood round: middle, half of its diagonal, direction of the camera in degrees. */
+  centre: Point;
+  radius: number;
+  cameraTurn: number;
+}
+
+/** One job for one client. */
+export interface CampaignDocument {
+  version: 3;
+  name: string;
+  client: string;
+  /** What the promo must say and to whom. */
+  message: string;
+  notes: string;
+  frameRate: FrameRate;
+  width: number;
+  height: number;
+  kits: SavedKit[];
+}

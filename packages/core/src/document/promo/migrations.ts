@@ -1,0 +1,3 @@
+import type { Migration } from '../migration.ts';
+
+export const promoMigrations: readonly Migration[] = [];

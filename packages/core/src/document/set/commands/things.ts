@@ -1,0 +1,108 @@
+import { writeProperty, type PropertyValue } from '../../../properties/index.ts';
+import type { Command } from '../../edit.ts';
+import type { ThingList, ThingRole } from '../kind.ts';
+import { freshName, namesOf } from '../names.ts';
+import type { Arranged } from '../parts.ts';
+import { findThing, LIST_OF } from '../things.ts';
+import type { SetDocument, SetThing } from '../types.ts';
+
+export type SetCommand = Command<SetDocument>;
+type Named = SetThing & { name: string; order?: string };
+
+const listOf = (set: SetDocument, list: ThingList): Named[] => set[list] as Named[];
+
+/** Gives properties of a thing other values. Paths that the thing does not have are passed over. */
+export function setProperties(id: string, values: Readonly<Record<string, PropertyValue>>, label: string): SetCommand {
+  return {
+    label,
+    run: (set) => {
+      const found = findThing(set, id);
+      if (found) for (const [path, value] of Object.entries(values)) writeProperty(found.thing, path, value);
+    },
+  };
+}
+
+/** Puts a thing into a list of the set. */
+export function addThing<L extends ThingList>(list: L, thing: SetDocument[L][number], label: string): SetCommand {
+  return { label, run: (set) => void listOf(set, list).push(thing as Named) };
+}
+
+/** Takes a thing out of the set. The room stays, and so does the last camera. */
+export function deleteThing(id: string): SetCommand {
+  return {
+    label: 'Delete from the set',
+    run: (set) => {
+      const found = findThing(set, id);
+      if (!found || found.role === 'environment') return;
+      const list = listOf(set, LIST_OF[found.role]);
+      if (found.role === 'camera' && list.length < 2) return;
+      list.splice(
+        list.findIndex((t) => t.id === id),
+        1,
+      );
+    },
+  };
+}
+
+/** A copy of a thing, without its place in the list. */
+export function copyOf<T extends Named>(thing: T, id: string, taken: readonly Named[]): T {
+  const { order: _order, ...copy } = JSON.parse(JSON.stringify(thing)) as T;
+  return { ...copy, id, name: freshName(namesOf(taken), thing.name) } as unknown as T;
+}
+
+/** Puts a copy of a thing beside it, under the id `copy`. */
+export function duplicateThing(id: string, copy: string): SetCommand {
+  return {
+    label: 'Duplicate',
+    run: (set) => {
+      const found = findThing(set, id);
+      if (!found || found.role === 'environment') return;
+      const list = listOf(set, LIST_OF[found.role]);
+      const made = copyOf(found.thing as Named, copy, list) as Named & { position?: number[] };
+      if (made.position) made.position[0] += 0.1;
+      list.push(made);
+    },
+  };
+}
+
+export function renameThing(id: string, name: string): SetCommand {
+  return {
+    label: 'Rename',
+    run: (set) => {
+      const found = findThing(set, id);
+      if (found && found.role !== 'environment' && name.trim() !== '')
+        (found.thing as Named).name = name.trim().slice(0, 120);
+    },
+  };
+}
+
+/** Groups or locks things; cameras and the room are neither. */
+export function arrange(ids: readonly string[], label: string, values: Partial<Arranged>): SetCommand {
+  return {
+    label,
+    run: (set) => {
+      for (const thing of [...set.products, ...set.surfaces, ...set.lights])
+        if (ids.includes(thing.id)) Object.assign(thing, values);
+    },
+  };
+}
+
+/** What of a thing shows it or hides it. */
+export const SHOWN_BY: Record<ThingRole, string> = {
+  product: 'visible',
+  surface: 'visible',
+  light: 'on',
+  environment: 'seen',
+  camera: '',
+};
+
+/** Shows or hides a thing; a light goes on or off. */
+export function showThing(id: string, shown: boolean): SetCommand {
+  return {
+    label: shown ? 'Show' : 'Hide',
+    run: (set) => {
+      const found = findThing(set, id);
+      if (found) writeProperty(found.thing, SHOWN_BY[found.role], shown);
+    },
+  };
+}

@@ -1,0 +1,9 @@
+import { length } from '../../../../properties/index.ts';
+import type { LightShapeKind } from './light-shape.ts';
+
+export const sphere: LightShapeKind = {
+  label: 'Ball',
+  face: false,
+  properties: { width: length('Diameter', 0.005, 20) },
+  groups: [{ title: 'Size', paths: ['width'] }],
+};

@@ -1,0 +1,99 @@
+import type { PropertyValue } from '../../properties/index.ts';
+import type { Command } from '../edit.ts';
+import { findTrack, keyAt, moveKey, removeKey, setKey } from './tracks.ts';
+import type { Ease, ShotDocument, Track } from './types.ts';
+
+type ShotCommand = Command<ShotDocument>;
+
+/** A key by where it is. */
+export interface KeyAddress {
+  thing: string;
+  path: string;
+  frame: number;
+}
+
+export function renameShot(name: string): ShotCommand {
+  return { label: 'Rename shot', run: (shot) => void (shot.name = name.slice(0, 120)) };
+}
+
+export function chooseCamera(camera: string): ShotCommand {
+  return { label: 'Choose camera', run: (shot) => void (shot.camera = camera) };
+}
+
+/** @param frames rounded to whole ones, one at least. */
+export function changeLength(frames: number): ShotCommand {
+  return { label: 'Change length', run: (shot) => void (shot.length = Math.max(1, Math.round(frames))) };
+}
+
+/** Sets the value of a property at a frame, making track and key as needed. */
+export function keyValue({ thing, path, frame }: KeyAddress, value: PropertyValue, label: string): ShotCommand {
+  return { label, run: (shot) => setKey(shot, thing, path, frame, value) };
+}
+
+/** Keys a property at a frame, or takes the key away that is there. */
+export function toggleKey({ thing, path, frame }: KeyAddress, value: PropertyValue, property: string): ShotCommand {
+  return {
+    label: `Key ${property}`,
+    run: (shot) => {
+      if (keyAt(findTrack(shot, thing, path), frame)) removeKey(shot, thing, path, frame);
+      else setKey(shot, thing, path, frame, value);
+    },
+  };
+}
+
+/**
+ * Moves keys by whole frames, each in its track; a key that is run over gives way. Keys that move together never run over
+ * each other.
+ */
+export function moveKeys(keys: readonly KeyAddress[], by: number): ShotCommand {
+  const ahead = [...keys].sort((a, b) => (by > 0 ? b.frame - a.frame : a.frame - b.frame));
+  return {
+    label: keys.length > 1 ? `Move ${keys.length} keys` : 'Move key',
+    run: (shot) => ahead.forEach((k) => moveKey(shot, k.thing, k.path, k.frame, k.frame + by)),
+  };
+}
+
+export function deleteKeys(keys: readonly KeyAddress[]): ShotCommand {
+  return {
+    label: keys.length > 1 ? `Delete ${keys.length} keys` : 'Delete key',
+    run: (shot) => keys.forEach((k) => removeKey(shot, k.thing, k.path, k.frame)),
+  };
+}
+
+/** Gives keys an ease, and so the spans after them. */
+export function easeKeys(keys: readonly KeyAddress[], ease: Ease): ShotCommand {
+  return {
+    label: `Make key ${ease}`,
+    run: (shot) => {
+      for (const { thing, path, frame } of keys) {
+        const key = keyAt(findTrack(shot, thing, path), frame);
+        if (key) key.ease = ease;
+      }
+    },
+  };
+}
+
+/** Gives one key another value; does nothing where there is no key. */
+export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyValue): ShotCommand {
+  return {
+    label: 'Change key value',
+    run: (shot) => {
+      const key = keyAt(findTrack(shot, thing, path), frame);
+      if (key) key.value = value;
+    },
+  };
+}
+
+export function clearMoves(): ShotCommand {
+  return { label: 'Clear all moves', run: (shot) => void (shot.tracks = []) };
+}
+
+/** Replaces the tracks of the same properties, keeps all others. */
+export function replaceTracks(label: string, tracks: readonly Track[]): ShotCommand {
+  const nameOf = ({ thing, path }: Track): string => `${thing} ${path}`;
+  const made = new Set(tracks.map(nameOf));
+  return {
+    label,
+    run: (shot) => void (shot.tracks = [...shot.tracks.filter((t) => !made.has(nameOf(t))), ...tracks]),
+  };
+}

@@ -1,0 +1,39 @@
+import * as yup from 'yup';
+import { PATH, type PropertyValue } from '../../properties/index.ts';
+import { finite, flag, id, list, name, oneOf, shape, text, versionOf, whole, type Field } from '../fields.ts';
+import { EASES, type Key, type ShotDocument, type Track } from './types.ts';
+
+const number = finite('Value of a key', -1e9, 1e9);
+
+/** A number, a switch, a colour or choice by its text, or a place. */
+const value = yup.lazy((given: unknown) => {
+  if (typeof given === 'boolean') return flag('Value of a key');
+  if (typeof given === 'string') return text('Value of a key', 64);
+  return Array.isArray(given) ? list('Value of a key', number, 16, 1, 'A key holds a value at least.') : number;
+}) as unknown as Field<PropertyValue>;
+
+const key = shape<Key>({
+  frame: finite('Frame of a key', -100000, 200000),
+  value,
+  ease: oneOf('Ease', EASES),
+});
+
+const track = shape<Track>({
+  thing: id('Thing'),
+  path: text('Property', 120).matches(PATH, 'Property is not the path of a property.'),
+  keys: list('Keys', key, 10000).test(
+    'one type',
+    'The keys of a property must all hold the same kind of value.',
+    (keys) => new Set((keys as Array<Key>).map((k) => typeof k.value)).size < 2,
+  ) as Field<Array<Key>>,
+});
+
+export const shotSchema = shape<ShotDocument>({
+  version: versionOf(2),
+  name: name('Shot name'),
+  set: id('Set'),
+  camera: id('Camera'),
+  length: whole('Length', 1, 100000),
+  seed: whole('Seed', 0, 0xffffffff),
+  tracks: list('Tracks', track, 1000),
+});

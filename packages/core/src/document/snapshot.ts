@@ -1,0 +1,49 @@
+import type { FrameRate } from '../time/index.ts';
+import { migrate } from './migrate.ts';
+import type { ProductDocument } from './product/index.ts';
+import type { PromoDocument } from './promo/index.ts';
+import type { SetDocument } from './set/index.ts';
+import type { ShotDocument } from './shot/index.ts';
+
+export const TAKE_QUALITIES = ['clay', 'draft', 'final'] as const;
+export type TakeQuality = (typeof TAKE_QUALITIES)[number];
+
+/** Everything a take is rendered from, as it was when the take was started: later edits do not touch it. */
+export interface TakeSnapshot {
+  set: SetDocument;
+  shot: ShotDocument;
+  /** Products of the set by id. */
+  products: Record<string, ProductDocument>;
+  quality: TakeQuality;
+  width: number;
+  height: number;
+  /** Samples a pixel; 0 takes the quality's own. */
+  samples: number;
+  /** Keeps all passes of each frame as a layered OpenEXR file. */
+  passes?: boolean;
+  /** Only this part of the picture is rendered, in shares of it; the rest stays black. */
+  region?: { x0: number; y0: number; x1: number; y1: number };
+}
+
+/** What a delivery is made from, as it was when it was started. */
+export interface DeliverySnapshot {
+  promo: PromoDocument;
+  frameRate: FrameRate;
+  /** Frames of each take the promo uses. */
+  takeLengths: Record<string, number>;
+}
+
+/** A stored take of any earlier version, with every document in it as one of the current version. */
+export function migrateTake(stored: TakeSnapshot): TakeSnapshot {
+  return {
+    ...stored,
+    set: migrate('set', stored.set),
+    shot: migrate('shot', stored.shot),
+    products: Object.fromEntries(Object.entries(stored.products).map(([id, p]) => [id, migrate('product', p)])),
+  };
+}
+
+/** The same for a delivery. */
+export function migrateDelivery(stored: DeliverySnapshot): DeliverySnapshot {
+  return { ...stored, promo: migrate('promo', stored.promo) };
+}

@@ -1,0 +1,3 @@
+export * from './property.ts';
+export * from './fit.ts';
+export * from './address.ts';

@@ -1,0 +1,7 @@
+export * from './tableau.ts';
+export * from './meter.ts';
+export * from './program.ts';
+export { evaluate, type EvaluateContext } from './evaluate.ts';
+export * from './evaluate-motion.ts';
+export { placeLight } from './place/light.ts';
+export { blockTop, meshOfShape } from './place/surface.ts';

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { type RayVisibility, type SetDocument, setProperties } from '@tender-orbit/core/document';
+import { useCampaign, useStage } from '../stores/index.ts';
+
+/** Which rays meet a thing. A thing that only reflections see doubles the product without being in the picture. */
+const { id } = defineProps<{ id: string }>();
+const campaign = useCampaign();
+const stage = useStage();
+const find = (set: SetDocument) => [...set.products, ...set.surfaces].find((t) => t.id === id);
+const thing = computed(() => campaign.set && find(campaign.set as SetDocument));
+
+const KINDS: Array<[keyof RayVisibility, string]> = [
+  ['camera', 'Camera'],
+  ['reflections', 'Reflections'],
+  ['shadows', 'Shadows'],
+  ['lighting', 'Bounced light'],
+];
+
+function flip(kind: keyof RayVisibility, name: string): void {
+  const on = !thing.value!.rayVisibility[kind];
+  const label = `${on ? 'Show' : 'Hide'} ${thing.value!.name}: ${name.toLowerCase()}`;
+  stage.run(setProperties(id, { [`rayVisibility.${kind}`]: on }, label));
+}
+</script>
+
+<template>
+  <fieldset v-if="thing" class="seen">
+    <legend>Seen by</legend>
+    <button
+      v-for="[kind, label] in KINDS"
+      :key="kind"
+      type="button"
+      class="chip"
+      :class="{ on: thing.rayVisibility[kind] }"
+      :aria-pressed="thing.rayVisibility[kind]"
+      @click="flip(kind, label)"
+    >
+      {{ label }}
+    </button>
+  </fieldset>
+</template>
+
+<style scoped>
+.seen {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin: 0 0 8px;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin: 4px 0 4px 20px;
+  font-weight: 600;
+}
+</style>
