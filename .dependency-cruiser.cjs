@@ -15,6 +15,7 @@ const CORE = {
   picture: ['problem'],
   audio: ['problem', 'time'],
   document: ['problem', 'properties', 'time', 'finish'],
+  contract: ['document'],
   product: ['problem', 'document', 'geometry', 'finish'],
   motion: ['problem', 'properties', 'document', 'time', 'finish'],
   scene: ['problem', 'document', 'product', 'motion', 'geometry', 'finish', 'light', 'camera'],

@@ -71,38 +71,24 @@ async function queueDelivery(
   takeLengths: Record<string, number>,
 ): Promise<void> {
   const snapshot = JSON.stringify({ promo, frameRate: demoCampaign().frameRate, takeLengths });
-  await ctx.db.run(
-    "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, state, snapshot) VALUES ('demo-delivery', ?, 'demo-promo', ?, 'mp4', 'waiting', ?)",
-    [campaign, promo.name, snapshot],
-  );
+  await ctx.db.transaction(async (statements) => {
+    await statements.run(
+      "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, snapshot) VALUES ('demo-delivery', ?, 'demo-promo', ?, 'mp4', ?)",
+      [campaign, promo.name, snapshot],
+    );
+    await ctx.jobs.add(statements, [{ queue: 'encode', kind: 'delivery', campaign, subject: 'demo-delivery' }]);
+  });
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
 async function loadTake(ctx: AppContext, campaign: string, key: 'hero' | 'lid', snapshot: TakeSnapshot): Promise<void> {
-  const { shot, quality, width, height } = snapshot;
+  const { shot } = snapshot;
   const frames = Array.from({ length: shot.length }, (_, frame) => takeFrame(key, frame));
-  const state = frames.every((f) => f) ? 'done' : 'rendering';
-  await ctx.db.run(
-    'INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, state, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-    [
-      `take-${key}`,
-      campaign,
-      `demo-${key}`,
-      `${shot.name} take 1`,
-      quality,
-      width,
-      height,
-      shot.length,
-      state,
-      JSON.stringify(snapshot),
-    ],
+  const id = `take-${key}`;
+  for (const [frame, bytes] of frames.entries()) if (bytes) await ctx.frames.write(id, frame, bytes);
+  await ctx.frameQueue.add(campaign, `demo-${key}`, snapshot, { id, name: `${shot.name} take 1` });
+  await ctx.frameQueue.markRendered(
+    id,
+    frames.flatMap((bytes, frame) => (bytes ? [frame] : [])),
   );
-  for (const [frame, bytes] of frames.entries()) {
-    if (bytes) await ctx.takeFiles.write(`take-${key}`, frame, bytes);
-    await ctx.db.run('INSERT INTO take_frames (take_id, frame, state) VALUES (?, ?, ?)', [
-      `take-${key}`,
-      frame,
-      bytes ? 'done' : 'waiting',
-    ]);
-  }
 }

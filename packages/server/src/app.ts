@@ -5,21 +5,15 @@ import { pinoHttp } from 'pino-http';
 import type { Logger } from 'pino';
 import { accountRoutes } from './accounts/index.ts';
 import { assetRoutes } from './assets/index.ts';
-import { campaignRoutes, documentRoutes } from './documents/index.ts';
-import {
-  csrf,
-  HttpProblem,
-  personOf,
-  problemHandler,
-  securityHeaders,
-  sessions,
-  unknownRoute,
-  type AppContext,
-} from './http/index.ts';
+import { campaignRoutes } from './campaigns/index.ts';
+import type { AppContext } from './context.ts';
+import { documentRoutes, requireCampaign } from './documents/index.ts';
+import { csrf, HttpProblem, personOf, problemHandler, securityHeaders, sessions, unknownRoute } from './http/index.ts';
+import { workRoutes } from './jobs/index.ts';
 import { productRoutes } from './products/index.ts';
-import { promoRoutes } from './promos/index.ts';
+import { listDeliveries, promoRoutes } from './promos/index.ts';
 import { stagedRoutes } from './staged/index.ts';
-import { takeRoutes } from './takes/index.ts';
+import { listTakes, takeRoutes } from './takes/index.ts';
 
 /** JSON documents larger than this are refused; files go through the upload route instead. */
 const JSON_LIMIT = '8mb';
@@ -63,6 +57,16 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     promoRoutes,
   ])
     api.use(routes(ctx));
+  api.use(
+    workRoutes({
+      ...ctx,
+      requireCampaign: (req, campaign) => requireCampaign(ctx.db, req, campaign),
+      workOf: async (campaign) => ({
+        takes: await listTakes(ctx, campaign),
+        deliveries: await listDeliveries(ctx, campaign),
+      }),
+    }),
+  );
   api.use(unknownRoute);
   app.use('/api', api);
   if (ctx.config.web && existsSync(join(ctx.config.web, 'index.html'))) serveWeb(app, ctx.config.web);

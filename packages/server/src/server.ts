@@ -1,13 +1,17 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { pino } from 'pino';
+import { pino, type Logger } from 'pino';
 import { createApp } from './app.ts';
 import { AssetStore } from './assets/index.ts';
 import type { ServerConfig } from './config.ts';
+import type { AppContext } from './context.ts';
 import { Database, migrateDatabase } from './database/index.ts';
-import type { AppContext } from './http/index.ts';
-import { DeliveryRunner } from './promos/index.ts';
-import { TakeFiles, ThreadDispatcher } from './takes/index.ts';
+import { DocumentRepository } from './documents/index.ts';
+import { JobEvents, JobQueue, ThreadDispatcher } from './jobs/index.ts';
+import { ImportNode } from './products/index.ts';
+import { DeliveryFiles, EncodeNode } from './promos/index.ts';
+import { stagedPool } from './staged/index.ts';
+import { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 
 export interface RunningServer {
   address: string;
@@ -16,7 +20,7 @@ export interface RunningServer {
   stop: () => Promise<void>;
 }
 
-const SWEEP_EVERY = 6 * 60 * 60 * 1000;
+const TIDY_EVERY = 6 * 60 * 60 * 1000;
 
 /**
  * Brings the database up to date and serves.
@@ -29,25 +33,18 @@ export async function startServer(
   const log = pino({ level: config.logLevel });
   const db = await Database.open(config.database);
   await migrateDatabase(db);
-  const assets = new AssetStore(db, config.files, config.uploadLimit);
-  const takeFiles = new TakeFiles(config.files);
-  const context: AppContext = {
-    config,
-    db,
-    assets,
-    takeFiles,
-    dispatcher: new ThreadDispatcher(db, assets, takeFiles, config.renderWorkers, log),
-    deliveries: new DeliveryRunner(db, assets, takeFiles, config, log),
-  };
+  const { context, close } = compose(config, db, log);
   await prepare?.(context);
+  // A process that was killed may have left files half-written.
+  await context.frames.sweepParts();
+  await context.deliveryFiles.sweepParts();
   const server = createServer(createApp(context, log));
   await listen(server, config);
-  await context.dispatcher.start();
-  await context.deliveries.start();
-  const sweep = (): void => void assets.sweep().catch((error: unknown) => log.error({ err: error }, 'sweeping files'));
-  const timer = setInterval(sweep, SWEEP_EVERY);
+  context.dispatcher.start();
+  const tidyUp = (): void => void tidy(context).catch((error: unknown) => log.error({ err: error }, 'tidying up'));
+  const timer = setInterval(tidyUp, TIDY_EVERY);
   timer.unref();
-  sweep();
+  tidyUp();
   return {
     address: `http://${config.host}:${(server.address() as AddressInfo).port}`,
     context,
@@ -56,12 +53,50 @@ export async function startServer(
       const closed = new Promise<void>((done) => server.close(() => done()));
       server.closeIdleConnections();
       await context.dispatcher.stop();
-      await context.deliveries.stop();
-      setTimeout(() => server.closeAllConnections(), 2000).unref();
+      await close();
+      // Streams of events never end by themselves.
+      setTimeout(() => server.closeAllConnections(), 500).unref();
       await closed;
       await db.close();
     },
   };
+}
+
+/** Everything the routes work with, joined. */
+function compose(
+  config: ServerConfig,
+  db: Database,
+  log: Logger,
+): { context: AppContext; close: () => Promise<unknown> } {
+  const assets = new AssetStore(db, config.files, config.uploadLimit);
+  const documents = new DocumentRepository(db, assets);
+  const jobs = new JobQueue(db);
+  const events = new JobEvents();
+  const frames = new FrameStore(config.files);
+  const frameQueue = new FrameQueue(db, jobs, assets);
+  const deliveryFiles = new DeliveryFiles(config.files);
+  const renderNode = new RenderNode(frameQueue, frames, assets, config.renderWorkers);
+  const encodeNode = new EncodeNode(db, assets, frames, deliveryFiles, config.ffmpeg);
+  const importNode = new ImportNode(assets, documents);
+  const staged = stagedPool();
+  const dispatcher = new ThreadDispatcher(jobs, events, log, {
+    slots: { import: 1, encode: 1, render: config.renderWorkers },
+    handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers },
+  });
+  return {
+    context: {
+      ...{ config, db, assets, documents, jobs, events, dispatcher },
+      ...{ frameQueue, frames, renderNode, deliveryFiles, staged },
+    },
+    close: () => Promise.all([renderNode.close(), encodeNode.close(), importNode.close(), staged.close()]),
+  };
+}
+
+/** Lets go of what nobody needs any more: old history, files without use, sessions that have run out. */
+async function tidy({ db, assets, documents }: AppContext): Promise<void> {
+  await documents.prune();
+  await assets.sweep();
+  await db.run('DELETE FROM sessions WHERE expires < UNIX_TIMESTAMP()');
 }
 
 function listen(server: Server, config: ServerConfig): Promise<void> {

@@ -8,7 +8,7 @@ import { contentType, describeType } from '../src/assets/content-type.ts';
 import { Database, migrateDatabase } from '../src/database/index.ts';
 import { newId } from '../src/ids.ts';
 import { fontPath } from '../src/promos/title-fonts.ts';
-import { replyOf, runOnce, startWorker, stopListening } from '../src/workers/index.ts';
+import { WorkerPool } from '../src/workers/index.ts';
 import { testConfig } from './harness.ts';
 
 describe('server: telling files by their content', () => {
@@ -82,13 +82,13 @@ describe('server: the database', () => {
     const add = (id: string) =>
       `INSERT INTO people (id, email, name, password_hash) VALUES ('${id}', '${id}@vellowmere.example', 'x', 'x')`;
     await db
-      .transaction(async (connection) => {
-        await connection.query(add('one'));
+      .transaction(async (statements) => {
+        await statements.run(add('one'));
         throw new Error('halfway');
       })
       .catch(() => undefined);
     expect(await db.one('SELECT id FROM people')).equal(null);
-    await db.transaction((connection) => connection.query(add('two')));
+    await db.transaction((statements) => statements.run(add('two')));
     expect(await db.one('SELECT id FROM people')).deep.equal({ id: 'two' });
     await db.close();
   });
@@ -108,40 +108,45 @@ describe('server: the database', () => {
 });
 
 describe('server: worker threads', () => {
-  const ECHO = new URL('./echo-worker.ts', import.meta.url);
-
-  it('answer again and again, also after nobody listened for a while', async () => {
-    const worker = startWorker(ECHO);
-    for (let i = 1; i <= 3; i++) {
-      const answer = new Promise((done) => worker.on('message', done));
-      worker.postMessage(i);
-      expect(await answer).equal(i * 2);
-      stopListening(worker);
-    }
-    await worker.terminate();
+  const pool = new WorkerPool<{ n: number; how?: string }, number>(new URL('./echo-worker.ts', import.meta.url), {
+    threads: 1,
+    memoryMb: 64,
   });
-
-  it('are ended when they take too long, with the sentence they were given', async () => {
-    const late = new Problem('model/too-heavy', 'It took too long: simplify it.');
-    const started = Date.now();
-    await runOnce(ECHO, null, 1, 256, late).then(
-      () => expect.fail('it ended'),
-      (error: Error) => expect(error).equal(late),
+  after(() => pool.close());
+  const late = new Problem('model/too-heavy', 'It took too long: simplify it.');
+  const failure = (task: { n: number; how: string }, options = {}): Promise<Error> =>
+    pool.run(task, options).then(
+      () => expect.fail('it ended well'),
+      (error: Error) => error,
     );
-    expect(Date.now() - started).above(900);
+
+  it('answer again and again', async () => {
+    for (let n = 1; n <= 3; n++) expect(await pool.run({ n })).equal(n * 2);
   });
 
-  it('report problems as plain data and hide nothing else', async () => {
-    expect(await replyOf(async () => 5)).deep.equal({ ok: true, value: 5 });
-    const known = await replyOf(async () => {
-      throw new Problem('a/b', 'What to do.', 'Jar');
-    });
-    expect(known).deep.equal({ ok: false, problem: { code: 'a/b', message: 'What to do.', thing: 'Jar' } });
-    const unknown = await replyOf(async () => {
-      throw new TypeError('x is not a function');
-    });
-    expect(unknown).deep.include({ ok: false });
-    expect(JSON.stringify(unknown)).contain('x is not a function');
+  it('are ended when they take too long or too much memory, with the sentence they were given', async () => {
+    expect(await failure({ n: 1, how: 'for ever' }, { seconds: 1, tooHeavy: late })).equal(late);
+    expect(await failure({ n: 1, how: 'memory' }, { seconds: 60, tooHeavy: late })).equal(late);
+    expect(await pool.run({ n: 4 })).equal(8);
+  });
+
+  it('are ended when they are given up', async () => {
+    const abort = new AbortController();
+    const ended = failure({ n: 1, how: 'for ever' }, { signal: abort.signal });
+    setTimeout(() => abort.abort(), 200);
+    expect((await ended).name).equal('AbortError');
+    expect(await pool.run({ n: 5 })).equal(10);
+  });
+
+  it('report problems as problems, and whatever else ends them as it is', async () => {
+    const known = (await failure({ n: 1, how: 'problem' })) as Problem;
+    expect(known).instanceOf(Problem);
+    expect([known.code, known.message, known.thing]).deep.equal(['a/b', 'What to do.', 'Jar']);
+    const unknown = await failure({ n: 1, how: 'defect' });
+    expect(unknown).not.instanceOf(Problem);
+    expect(unknown.message).contain('is not a function');
+    expect((await failure({ n: 1, how: 'exit' })).message).match(/exit|terminat|worker/i);
+    expect(await pool.run({ n: 6 })).equal(12);
   });
 });
 

@@ -5,7 +5,8 @@ import { newBlock, plainItem, plainLook, type ProductDocument, type SetDocument 
 import { writeHdr } from '@tender-orbit/core/interchange';
 import { panoramaOf } from '@tender-orbit/core/light';
 import { builtDocument, newBuilder } from '@tender-orbit/core/product';
-import type { RunningServer, TakeSummary } from '@tender-orbit/server';
+import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { RunningServer } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
 describe('server: built products, art and rooms', () => {

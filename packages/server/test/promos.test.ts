@@ -7,7 +7,8 @@ import { makePicture } from '@tender-orbit/core/picture';
 import { assemble } from '@tender-orbit/core/promo';
 import { validateDocument, type PromoDocument } from '@tender-orbit/core/document';
 import { addVoice, mallet, silence, writeWav } from '@tender-orbit/core/audio';
-import type { DeliverySummary, RunningServer } from '@tender-orbit/server';
+import type { DeliverySummary } from '@tender-orbit/core/contract';
+import type { RunningServer } from '@tender-orbit/server';
 import { openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
@@ -212,7 +213,7 @@ describe('server: promos', () => {
     expect(
       (await (await signedIn(server, 'odo@vellowmere.example')).send('GET', `/deliveries/${done.id}/file`)).status,
     ).equal(404);
-    const path = server.context.deliveries.path(done.id, 'mp4');
+    const path = server.context.deliveryFiles.path(done.id, 'mp4');
     expect(existsSync(path)).equal(true);
     expect((await client.send('DELETE', `/deliveries/${done.id}`)).status).equal(204);
     expect(existsSync(path)).equal(false);

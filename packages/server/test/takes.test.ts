@@ -5,7 +5,8 @@ import parseExr from 'parse-exr';
 import sharp from 'sharp';
 import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
-import type { RunningServer, TakeSummary } from '@tender-orbit/server';
+import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { RunningServer } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
 describe('server: takes', () => {
@@ -130,7 +131,7 @@ describe('server: takes', () => {
       expect([picture.width, picture.height]).deep.equal([48, 28]);
     }
     // What was traced only to be developed is cleared away.
-    const left = await readdir(dirname(server.context.takeFiles.path(first, 0)));
+    const left = await readdir(dirname(server.context.frames.path(first, 0)));
     expect(left.filter((name) => !/\.(webp|exr)$/.test(name))).deep.equal([]);
     const clay = await start();
     await until(
@@ -325,8 +326,8 @@ describe('server: takes', () => {
       () => find(busy),
       (t) => t.state === 'rendering',
     );
-    const { db, takeFiles } = server.context;
-    const folder = dirname(takeFiles.path(done, 0));
+    const { db, frames } = server.context;
+    const folder = dirname(frames.path(done, 0));
     expect(await readdir(folder)).not.empty;
     const stranger = await signedIn(server, 'odo@vellowmere.example');
     expect((await stranger.send('DELETE', `/campaigns/${campaign.id}`)).status).equal(404);

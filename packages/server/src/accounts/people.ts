@@ -1,12 +1,7 @@
+import type { Person } from '@tender-orbit/core/contract';
 import argon2 from 'argon2';
 import type { Database } from '../database/index.ts';
 import { newId } from '../ids.ts';
-
-export interface Person {
-  id: string;
-  email: string;
-  name: string;
-}
 
 /** A hash of nothing, so that an unknown address takes as long to refuse as a wrong password. */
 let decoy: Promise<string> | null = null;

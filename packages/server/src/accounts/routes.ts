@@ -1,15 +1,17 @@
 import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import * as yup from 'yup';
-import { csrf, HttpProblem, type AppContext } from '../http/index.ts';
-import { checkPassword, findPerson, type Person } from './people.ts';
+import { signInBody, type Person, type SessionAnswer } from '@tender-orbit/core/contract';
+import type { ServerConfig } from '../config.ts';
+import type { Database } from '../database/index.ts';
+import { csrf, HttpProblem } from '../http/index.ts';
+import { checkPassword, findPerson } from './people.ts';
 
-const signIn = yup.object({
-  email: yup.string().strict().required('Enter your e-mail address.').max(190, 'This e-mail address is too long.'),
-  password: yup.string().strict().required('Enter your password.').max(200, 'This password is too long.'),
-});
+export interface AccountContext {
+  db: Database;
+  config: Pick<ServerConfig, 'uploadLimit'>;
+}
 
-export function accountRoutes(ctx: AppContext): Router {
+export function accountRoutes(ctx: AccountContext): Router {
   const router = Router();
   const limiter = rateLimit({
     windowMs: 60_000,
@@ -20,7 +22,7 @@ export function accountRoutes(ctx: AppContext): Router {
   });
 
   // With what a client must know of this server: it refuses hopeless uploads itself.
-  const answer = (person: Person | null, csrfToken: string): object => ({
+  const answer = (person: Person | null, csrfToken: string): SessionAnswer => ({
     ...{ person, csrfToken },
     uploadLimit: ctx.config.uploadLimit,
   });
@@ -31,7 +33,7 @@ export function accountRoutes(ctx: AppContext): Router {
   });
 
   router.post('/session', limiter, csrf.csrfSynchronisedProtection, async (req, res) => {
-    const { email, password } = await signIn.validate(req.body ?? {});
+    const { email, password } = await signInBody.validate(req.body ?? {});
     const person = await checkPassword(ctx.db, email, password);
     if (!person) throw new HttpProblem(401, 'session/wrong', 'E-mail address and password do not match.', 'Password');
     // A fresh session id, so that one planted before signing in is worth nothing.

@@ -1,8 +1,13 @@
 import { Router } from 'express';
-import type { AppContext } from '../http/index.ts';
-import { tooLarge } from './store.ts';
+import type { ServerConfig } from '../config.ts';
+import { tooLarge, type AssetStore } from './store.ts';
 
-export function assetRoutes(ctx: AppContext): Router {
+export interface AssetContext {
+  assets: AssetStore;
+  config: Pick<ServerConfig, 'uploadLimit'>;
+}
+
+export function assetRoutes(ctx: AssetContext): Router {
   const router = Router();
 
   /** The body is the file itself; progress is the sender's to show. */
@@ -13,7 +18,7 @@ export function assetRoutes(ctx: AppContext): Router {
       res.set('Connection', 'close');
       throw tooLarge(ctx.config.uploadLimit);
     }
-    res.status(201).json(await ctx.assets.take(req));
+    res.status(201).json(await ctx.assets.receive(req));
   });
 
   router.get('/assets/:hash', async (req, res) => {

@@ -1,21 +1,18 @@
+import type { UploadedAsset } from '@tender-orbit/core/contract';
 import { createHash, randomBytes } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { Database } from '../database/index.ts';
-import { HttpProblem, notFound } from '../http/problems.ts';
+import type { Database, Statements } from '../database/index.ts';
+import { HttpProblem, notFound } from '../http/index.ts';
 import { contentType, SNIFF_BYTES } from './content-type.ts';
-
-export interface Asset {
-  hash: string;
-  mime: string;
-  size: number;
-}
 
 /** Files named by the SHA-256 of their content; the database describes them. The same content is stored once. */
 export class AssetStore {
+  private readonly turns = new Map<string, Promise<void>>();
+
   constructor(
     private readonly db: Database,
     private readonly folder: string,
@@ -28,9 +25,9 @@ export class AssetStore {
     return join(this.folder, 'assets', hash.slice(0, 2), hash);
   }
 
-  async describe(hash: string): Promise<Asset> {
+  async describe(hash: string): Promise<UploadedAsset> {
     this.path(hash);
-    const row = await this.db.one<Asset>('SELECT hash, mime, size FROM assets WHERE hash = ?', [hash]);
+    const row = await this.db.one<UploadedAsset>('SELECT hash, mime, size FROM assets WHERE hash = ?', [hash]);
     if (!row) throw notFound('file');
     return { ...row, size: Number(row.size) };
   }
@@ -44,7 +41,7 @@ export class AssetStore {
   }
 
   /** Takes a stream in, counting and hashing as it goes; nothing stays behind when it is too large or breaks off. */
-  async take(stream: Readable): Promise<Asset> {
+  async receive(stream: Readable): Promise<UploadedAsset> {
     const folder = join(this.folder, 'incoming');
     await mkdir(folder, { recursive: true });
     const temporary = join(folder, randomBytes(12).toString('hex'));
@@ -72,7 +69,7 @@ export class AssetStore {
   }
 
   /** Stores bytes that were made here. */
-  async put(bytes: Uint8Array): Promise<Asset> {
+  async put(bytes: Uint8Array): Promise<UploadedAsset> {
     const folder = join(this.folder, 'incoming');
     await mkdir(folder, { recursive: true });
     const temporary = join(folder, randomBytes(12).toString('hex'));
@@ -80,33 +77,39 @@ export class AssetStore {
     return this.keep(temporary, createHash('sha256').update(bytes).digest('hex'), bytes.length);
   }
 
-  private async keep(temporary: string, hash: string, size: number): Promise<Asset> {
+  private async keep(temporary: string, hash: string, size: number): Promise<UploadedAsset> {
     const head = Buffer.alloc(Math.min(SNIFF_BYTES, size));
     const handle = await open(temporary);
     await handle.read(head, 0, head.length, 0);
     await handle.close();
     const mime = await contentType(head);
-    const path = this.path(hash);
-    const there = await stat(path).catch(() => null);
-    if (there) await rm(temporary, { force: true });
-    else {
-      await mkdir(join(path, '..'), { recursive: true });
-      await rename(temporary, path);
-    }
-    await this.db.run('INSERT IGNORE INTO assets (hash, mime, size) VALUES (?, ?, ?)', [hash, mime, size]);
+    await this.alone(hash, async () => {
+      const path = this.path(hash);
+      // The row comes first and says that the file was just asked for: a sweep then leaves it alone.
+      await this.db.run(
+        'INSERT INTO assets (hash, mime, size) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE created_at = CURRENT_TIMESTAMP',
+        [hash, mime, size],
+      );
+      const there = await stat(path).catch(() => null);
+      if (there) await rm(temporary, { force: true });
+      else {
+        await mkdir(join(path, '..'), { recursive: true });
+        await rename(temporary, path);
+      }
+    });
     return { hash, mime, size };
   }
 
-  /** Records which files a document refers to, replacing what it referred to before. */
-  async setUses(kind: string, id: string, document: unknown): Promise<void> {
+  /** Records which files something refers to, replacing what it referred to before. Runs in the caller's transaction. */
+  async setUses(statements: Statements, kind: string, id: string, content: unknown): Promise<void> {
     const hashes = new Set(
-      JSON.stringify(document)
+      JSON.stringify(content)
         .match(/"[0-9a-f]{64}"/g)
         ?.map((h) => h.slice(1, -1)) ?? [],
     );
-    await this.db.run('DELETE FROM asset_uses WHERE user_kind = ? AND user_id = ?', [kind, id]);
+    await statements.run('DELETE FROM asset_uses WHERE user_kind = ? AND user_id = ?', [kind, id]);
     for (const hash of hashes) {
-      await this.db.run(
+      await statements.run(
         'INSERT IGNORE INTO asset_uses (hash, user_kind, user_id) SELECT hash, ?, ? FROM assets WHERE hash = ?',
         [kind, id, hash],
       );
@@ -114,21 +117,41 @@ export class AssetStore {
   }
 
   /**
-   * Deletes files that nothing has referred to for a day: neither a document, nor a kept revision, nor a take.
-   * @returns how many.
+   * Deletes files that nothing refers to - no document, kept revision, take or delivery - and that nobody has brought for a
+   * day. @returns how many.
    */
   async sweep(): Promise<number> {
     const loose = await this.db.rows<{ hash: string }>(
       `SELECT a.hash FROM assets a LEFT JOIN asset_uses u ON u.hash = a.hash
-       WHERE u.hash IS NULL AND a.created_at < NOW() - INTERVAL 1 DAY
-         AND NOT EXISTS (SELECT 1 FROM revisions r WHERE r.document LIKE CONCAT('%', a.hash, '%'))
-         AND NOT EXISTS (SELECT 1 FROM takes t WHERE t.snapshot LIKE CONCAT('%', a.hash, '%'))`,
+       WHERE u.hash IS NULL AND a.created_at < NOW() - INTERVAL 1 DAY`,
     );
+    let swept = 0;
     for (const { hash } of loose) {
-      await this.db.run('DELETE FROM assets WHERE hash = ?', [hash]);
-      await rm(this.path(hash), { force: true });
+      await this.alone(hash, async () => {
+        // It may have been brought again, or come into use, since it was found.
+        const gone = await this.db.run(
+          `DELETE FROM assets WHERE hash = ? AND created_at < NOW() - INTERVAL 1 DAY
+             AND NOT EXISTS (SELECT 1 FROM asset_uses u WHERE u.hash = assets.hash)`,
+          [hash],
+        );
+        if (gone === 0) return;
+        await rm(this.path(hash), { force: true });
+        swept++;
+      });
     }
-    return loose.length;
+    return swept;
+  }
+
+  /** Runs `work` on a file while nothing else of this store is at the same one. */
+  private async alone(hash: string, work: () => Promise<void>): Promise<void> {
+    const before = this.turns.get(hash) ?? Promise.resolve();
+    const turn = before.catch(() => undefined).then(work);
+    this.turns.set(hash, turn);
+    try {
+      await turn;
+    } finally {
+      if (this.turns.get(hash) === turn) this.turns.delete(hash);
+    }
   }
 }
 

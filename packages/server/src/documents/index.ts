@@ -1,3 +1,3 @@
+export * from './own-campaign.ts';
 export * from './repository.ts';
 export * from './routes.ts';
-export * from './campaign-routes.ts';

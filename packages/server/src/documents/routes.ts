@@ -1,14 +1,8 @@
 import { Router, type Request } from 'express';
-import * as yup from 'yup';
+import { nameRevisionBody, saveBody, type SavedRevision } from '@tender-orbit/core/contract';
 import { DOCUMENT_KINDS, type DocumentKind } from '@tender-orbit/core/document';
-import { notFound, personOf, type AppContext } from '../http/index.ts';
-import { DocumentRepository } from './repository.ts';
-
-const saveBody = yup.object({
-  expectedRevision: yup.number().strict().integer().required('The expected revision is missing.'),
-  label: yup.string().strict().max(200),
-  document: yup.mixed().required('The document is missing.'),
-});
+import { notFound, personOf } from '../http/index.ts';
+import type { DocumentRepository } from './repository.ts';
 
 function kindOf(req: Request<{ kind: string }>): DocumentKind {
   const kind = DOCUMENT_KINDS.find((k) => k === req.params.kind);
@@ -16,21 +10,23 @@ function kindOf(req: Request<{ kind: string }>): DocumentKind {
   return kind;
 }
 
-export function documentRoutes(ctx: AppContext): Router {
-  const router = Router();
-  const documents = new DocumentRepository(ctx.db, ctx.assets);
+type OneDocument = Request<{ kind: string; id: string }>;
+type OneRevision = Request<{ kind: string; id: string; revision: string }>;
 
-  router.get('/documents/:kind/:id', async (req: Request<{ kind: string; id: string }>, res) => {
+export function documentRoutes({ documents }: { documents: DocumentRepository }): Router {
+  const router = Router();
+
+  router.get('/documents/:kind/:id', async (req: OneDocument, res) => {
     res.json(await documents.get(kindOf(req), req.params.id, personOf(req)));
   });
 
-  router.put('/documents/:kind/:id', async (req: Request<{ kind: string; id: string }>, res) => {
+  router.put('/documents/:kind/:id', async (req: OneDocument, res) => {
     const { expectedRevision, label = 'Edit', document } = await saveBody.validate(req.body ?? {});
     const saved = await documents.save(kindOf(req), req.params.id, expectedRevision, document, label, personOf(req));
-    res.json({ id: saved.id, revision: saved.revision });
+    res.json({ id: saved.id, revision: saved.revision } satisfies SavedRevision);
   });
 
-  router.delete('/documents/:kind/:id', async (req: Request<{ kind: string; id: string }>, res) => {
+  router.delete('/documents/:kind/:id', async (req: OneDocument, res) => {
     const kind = kindOf(req);
     // A campaign is more than its document: it has a route of its own.
     if (kind === 'campaign') throw notFound('document of this kind to delete');
@@ -38,16 +34,20 @@ export function documentRoutes(ctx: AppContext): Router {
     res.status(204).end();
   });
 
-  router.get('/documents/:kind/:id/revisions', async (req: Request<{ kind: string; id: string }>, res) => {
+  router.get('/documents/:kind/:id/revisions', async (req: OneDocument, res) => {
     await documents.get(kindOf(req), req.params.id, personOf(req));
     res.json(await documents.revisions(kindOf(req), req.params.id));
   });
 
-  router.post(
-    '/documents/:kind/:id/revisions/:revision/restore',
-    async (req: Request<{ kind: string; id: string; revision: string }>, res) => {
-      res.json(await documents.restore(kindOf(req), req.params.id, Number(req.params.revision) || 0, personOf(req)));
-    },
-  );
+  router.put('/documents/:kind/:id/revisions/:revision/name', async (req: OneRevision, res) => {
+    const { name } = await nameRevisionBody.validate(req.body ?? {});
+    await documents.get(kindOf(req), req.params.id, personOf(req));
+    await documents.nameRevision(kindOf(req), req.params.id, Number(req.params.revision) || 0, name);
+    res.status(204).end();
+  });
+
+  router.post('/documents/:kind/:id/revisions/:revision/restore', async (req: OneRevision, res) => {
+    res.json(await documents.restore(kindOf(req), req.params.id, Number(req.params.revision) || 0, personOf(req)));
+  });
   return router;
 }

@@ -1,3 +1,3 @@
 export * from './problems.ts';
-export * from './context.ts';
+export * from './session.ts';
 export * from './security.ts';

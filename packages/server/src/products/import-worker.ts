@@ -1,12 +1,11 @@
 import { readFile } from 'node:fs/promises';
-import { parentPort, workerData } from 'node:worker_threads';
 import draco3d from 'draco3dgltf';
 import { MeshoptDecoder } from 'meshoptimizer/decoder';
 import { importModel, type Model } from '@tender-orbit/core/interchange';
-import { decodeImage, replyOf } from '../workers/index.ts';
+import { decodeImage } from '../workers/index.ts';
 
 /** Paths of the files to read; resources by the URI the .gltf knows them under. */
-export interface ImportJob {
+export interface ImportTask {
   fileName: string;
   path: string;
   resources: Record<string, string>;
@@ -19,8 +18,8 @@ export interface ImportResult {
   triangles: number;
 }
 
-const job = workerData as ImportJob;
-const reply = await replyOf<ImportResult>(async () => {
+/** Reads a model file whole and writes it anew in the one form that is drawn from. */
+export default async function read(job: ImportTask): Promise<ImportResult> {
   await MeshoptDecoder.ready;
   const resources: Record<string, Uint8Array> = {};
   for (const [uri, path] of Object.entries(job.resources)) resources[uri] = new Uint8Array(await readFile(path));
@@ -31,5 +30,4 @@ const reply = await replyOf<ImportResult>(async () => {
   // A texture that cannot be decoded is found now, not in the middle of a render.
   for (const image of imported.model.images) await decodeImage(image.bytes, image.name);
   return imported;
-});
-parentPort!.postMessage(reply);
+}

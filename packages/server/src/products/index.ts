@@ -1,2 +1,2 @@
+export * from './import-node.ts';
 export * from './routes.ts';
-export * from './import-product.ts';

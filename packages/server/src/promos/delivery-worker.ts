@@ -1,16 +1,23 @@
 import { once } from 'node:events';
 import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { parentPort, workerData } from 'node:worker_threads';
+import type { MessagePort } from 'node:worker_threads';
+import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { assemble, promoLength, soundTrack, takeFrameAt } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE } from '@tender-orbit/core/audio';
 import type { Picture } from '@tender-orbit/core/picture';
-import { decodeImage, replyOf } from '../workers/index.ts';
+import { decodeImage } from '../workers/index.ts';
 import { decodeSound, startFfmpeg } from './ffmpeg.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
-import type { DeliveryFormat } from './snapshot.ts';
 import { openTitlePainter } from './title-fonts.ts';
 
-export interface DeliveryJob {
+/** What the thread says while it works. */
+export interface EncodeNews {
+  /** Process id of the encoder it started. */
+  encoder?: number;
+  progress?: number;
+}
+
+export interface DeliveryTask {
   snapshot: DeliverySnapshot;
   format: DeliveryFormat;
   ffmpeg: string;
@@ -18,6 +25,7 @@ export interface DeliveryJob {
   takeFolders: Record<string, string>;
   music: string | null;
   output: string;
+  port: MessagePort;
 }
 
 /** Encoder settings by format. BT.709 tags; limited range; sound trimmed to the pictures' exact length beforehand. */
@@ -72,9 +80,9 @@ const COLOUR = [
   'tv',
 ];
 
-const job = workerData as DeliveryJob;
-
-async function encode(): Promise<{ size: number }> {
+/** Assembles every frame of a promo and encodes it; the file appears whole or not at all. */
+export default async function encode(job: DeliveryTask): Promise<{ size: number }> {
+  const say = (news: EncodeNews): void => job.port.postMessage(news);
   const { promo, frameRate, takeLengths } = job.snapshot;
   const frames = promoLength(promo);
   const soundPath = `${job.output}.f32`;
@@ -106,6 +114,7 @@ async function encode(): Promise<{ size: number }> {
       ...ENCODERS[job.format],
       ...['-y', part],
     ]);
+    say({ encoder: child.pid });
     let failed = false;
     done.catch(() => (failed = true));
     const painter = await openTitlePainter();
@@ -125,7 +134,7 @@ async function encode(): Promise<{ size: number }> {
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);
       }
-      parentPort!.postMessage({ progress: (frame + 1) / frames });
+      say({ progress: (frame + 1) / frames });
     }
     child.stdin!.end();
     await done;
@@ -137,5 +146,3 @@ async function encode(): Promise<{ size: number }> {
     await rm(part, { force: true });
   }
 }
-
-parentPort!.postMessage(await replyOf(encode));

@@ -1,3 +1,3 @@
-export * from './delivery-runner.ts';
-export * from './routes.ts';
-export type { DeliveryFormat } from './snapshot.ts';
+export * from './delivery-files.ts';
+export * from './encode-node.ts';
+export { listDeliveries, promoRoutes, type PromoContext } from './routes.ts';

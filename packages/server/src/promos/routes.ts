@@ -1,54 +1,33 @@
 import { Router, type Request } from 'express';
-import * as yup from 'yup';
-import { promoLength } from '@tender-orbit/core/promo';
-import { Problem } from '@tender-orbit/core/problem';
-import { describeType } from '../assets/index.ts';
-import type { Database } from '../database/index.ts';
-import { DocumentRepository } from '../documents/repository.ts';
-import { HttpProblem, notFound, personOf, requireCampaign, type AppContext } from '../http/index.ts';
-import { newId } from '../ids.ts';
-import { decodeSound, toFlac } from './ffmpeg.ts';
+import {
+  deliveryBody,
+  musicBody,
+  type DeliveryFormat,
+  type DeliverySummary,
+  type MusicMade,
+} from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
-import type { DeliveryFormat } from './snapshot.ts';
+import { Problem } from '@tender-orbit/core/problem';
+import { promoLength } from '@tender-orbit/core/promo';
+import { describeType, type AssetStore } from '../assets/index.ts';
+import type { Database } from '../database/index.ts';
+import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
+import { HttpProblem, notFound, personOf } from '../http/index.ts';
+import { newId } from '../ids.ts';
+import type { JobDispatcher, JobEvents, JobQueue } from '../jobs/index.ts';
+import type { DeliveryFiles } from './delivery-files.ts';
+import { decodeSound, toFlac } from './ffmpeg.ts';
 import { fontPath } from './title-fonts.ts';
 
-export interface DeliverySummary {
-  id: string;
-  promo: string;
-  name: string;
-  format: DeliveryFormat;
-  state: 'waiting' | 'working' | 'done' | 'failed' | 'stopped';
-  progress: number;
-  size: number | null;
-  error: string | null;
-  frames: number;
-  width: number;
-  height: number;
-  createdAt: string;
-}
-
-const musicBody = yup.object({
-  asset: yup
-    .string()
-    .strict()
-    .required()
-    .matches(/^[0-9a-f]{64}$/, 'The uploaded file is not known here: upload it again.'),
-  fileName: yup
-    .string()
-    .strict()
-    .required('The file name is missing.')
-    .max(255, 'The file name is longer than 255 characters.'),
-});
-const deliveryBody = yup.object({
-  format: yup.string().strict().oneOf(['mp4', 'webm'], 'The format must be mp4 or webm.').required('Choose a format.'),
-});
 const LONGEST_MUSIC = 1800;
 
 /** The deliveries of a campaign, newest first. */
 export async function listDeliveries({ db }: { db: Database }, campaign: string): Promise<DeliverySummary[]> {
   const rows = await db.rows<Omit<DeliverySummary, 'frames' | 'width' | 'height'> & { snapshot: string }>(
-    `SELECT id, promo_id AS promo, name, format, state, progress, size, error, snapshot, DATE_FORMAT(created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt
-     FROM deliveries WHERE campaign_id = ? ORDER BY created_at DESC, id`,
+    `SELECT d.id, d.promo_id AS promo, d.name, d.format, IF(j.state = 'paused', 'stopped', j.state) AS state, j.progress,
+       d.size, IF(j.state = 'failed', j.error, NULL) AS error, d.snapshot,
+       DATE_FORMAT(d.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt
+     FROM deliveries d JOIN jobs j ON j.subject_id = d.id WHERE d.campaign_id = ? ORDER BY d.created_at DESC, d.id`,
     [campaign],
   );
   return rows.map(({ snapshot, ...row }) => {
@@ -63,13 +42,24 @@ export async function listDeliveries({ db }: { db: Database }, campaign: string)
   });
 }
 
-export function promoRoutes(ctx: AppContext): Router {
+export interface PromoContext {
+  db: Database;
+  assets: AssetStore;
+  documents: DocumentRepository;
+  jobs: JobQueue;
+  events: JobEvents;
+  dispatcher: JobDispatcher;
+  deliveryFiles: DeliveryFiles;
+  config: { ffmpeg: string };
+}
+
+export function promoRoutes(ctx: PromoContext): Router {
   const router = Router();
-  const documents = new DocumentRepository(ctx.db, ctx.assets);
+  const { documents } = ctx;
 
   /** Makes an uploaded sound into the working format; the answer is what a promo's music refers to. */
   router.post('/campaigns/:id/music', async (req, res) => {
-    await requireCampaign(ctx, req, req.params.id);
+    await requireCampaign(ctx.db, req, req.params.id);
     const { asset, fileName } = await musicBody.validate(req.body ?? {});
     const described = await ctx.assets.describe(asset);
     if (!/^(audio|video)\//.test(described.mime)) {
@@ -101,7 +91,7 @@ export function promoRoutes(ctx: AppContext): Router {
         fileName,
       );
     const stored = await ctx.assets.put(flac);
-    res.status(201).json({ asset: stored.hash, name: fileName, seconds });
+    res.status(201).json({ asset: stored.hash, name: fileName, seconds } satisfies MusicMade);
   });
 
   router.get('/fonts/:family/files/:file', (req, res) => {
@@ -111,7 +101,7 @@ export function promoRoutes(ctx: AppContext): Router {
   });
 
   router.get('/campaigns/:id/deliveries', async (req, res) => {
-    await requireCampaign(ctx, req, req.params.id);
+    await requireCampaign(ctx.db, req, req.params.id);
     res.json(await listDeliveries(ctx, req.params.id));
   });
 
@@ -129,14 +119,19 @@ export function promoRoutes(ctx: AppContext): Router {
     }
     for (const { take } of promo.document.clips) {
       if (take === '' || snapshot.takeLengths[take]) continue;
-      snapshot.takeLengths[take] = await readyLength(ctx, promo.campaign, take);
+      snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
     const id = newId();
-    await ctx.db.run(
-      "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, state, snapshot) VALUES (?, ?, ?, ?, ?, 'waiting', ?)",
-      [id, promo.campaign, promo.id, promo.document.name, format, JSON.stringify(snapshot)],
-    );
-    ctx.deliveries.wake();
+    await ctx.db.transaction(async (statements) => {
+      await statements.run(
+        'INSERT INTO deliveries (id, campaign_id, promo_id, name, format, snapshot) VALUES (?, ?, ?, ?, ?, ?)',
+        [id, promo.campaign, promo.id, promo.document.name, format, JSON.stringify(snapshot)],
+      );
+      await ctx.jobs.add(statements, [{ queue: 'encode', kind: 'delivery', campaign: promo.campaign, subject: id }]);
+      await ctx.assets.setUses(statements, 'delivery', id, snapshot);
+    });
+    ctx.dispatcher.wake();
+    ctx.events.changed(promo.campaign);
     res.status(201).json({ id });
   });
 
@@ -149,9 +144,12 @@ export function promoRoutes(ctx: AppContext): Router {
       format: DeliveryFormat;
       state: string;
       campaign_id: string;
-    }>('SELECT id, name, format, state, campaign_id FROM deliveries WHERE id = ?', [req.params.id]);
+    }>(
+      'SELECT d.id, d.name, d.format, j.state, d.campaign_id FROM deliveries d JOIN jobs j ON j.subject_id = d.id WHERE d.id = ?',
+      [req.params.id],
+    );
     if (!row) throw notFound('delivery');
-    await requireCampaign(ctx, req, row.campaign_id);
+    await requireCampaign(ctx.db, req, row.campaign_id);
     return row;
   }
 
@@ -166,22 +164,28 @@ export function promoRoutes(ctx: AppContext): Router {
       );
     const fileName = `${delivery.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.${delivery.format}`;
     res.type(delivery.format === 'mp4' ? 'video/mp4' : 'video/webm');
-    res.download(ctx.deliveries.path(delivery.id, delivery.format), fileName, { dotfiles: 'allow' });
+    res.download(ctx.deliveryFiles.path(delivery.id, delivery.format), fileName, { dotfiles: 'allow' });
   });
 
   router.delete('/deliveries/:id', async (req, res) => {
     const delivery = await ownDelivery(req);
-    await ctx.db.run('DELETE FROM deliveries WHERE id = ?', [delivery.id]);
-    await ctx.deliveries.remove(delivery.id, delivery.format);
+    await ctx.db.transaction(async (statements) => {
+      await statements.run('DELETE FROM jobs WHERE subject_id = ?', [delivery.id]);
+      await statements.run('DELETE FROM deliveries WHERE id = ?', [delivery.id]);
+      await ctx.assets.setUses(statements, 'delivery', delivery.id, {});
+    });
+    await ctx.dispatcher.drop(delivery.id);
+    await ctx.deliveryFiles.remove(delivery.id, delivery.format);
+    ctx.events.changed(delivery.campaign_id);
     res.status(204).end();
   });
   return router;
 }
 
 /** Frames of a take that is wholly there. @throws Problem naming it otherwise. */
-async function readyLength(ctx: AppContext, campaign: string, take: string): Promise<number> {
-  const row = await ctx.db.one<{ name: string; length: number; state: string }>(
-    'SELECT name, length, state FROM takes WHERE id = ? AND campaign_id = ?',
+async function readyLength(db: Database, campaign: string, take: string): Promise<number> {
+  const row = await db.one<{ name: string; length: number; state: string }>(
+    'SELECT t.name, t.length, p.state FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.id = ? AND t.campaign_id = ?',
     [take, campaign],
   );
   if (!row)

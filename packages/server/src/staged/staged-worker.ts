@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { parentPort, workerData } from 'node:worker_threads';
 import sharp from 'sharp';
 import type { ProductDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { Mesh } from '@tender-orbit/core/geometry';
@@ -7,9 +6,9 @@ import { readModel, writeStaged, type ModelImage } from '@tender-orbit/core/inte
 import { compile, evaluate, picturesIn } from '@tender-orbit/core/scene';
 import { builtMeshes, fileOfKey, meshesOfKey, modelKey } from '@tender-orbit/core/product';
 import type { FrameRate } from '@tender-orbit/core/time';
-import { loadPicture, replyOf } from '../workers/index.ts';
+import { loadPicture } from '../workers/index.ts';
 
-export interface StagedJob {
+export interface StagedTask {
   shot: ShotDocument;
   set: SetDocument;
   products: Record<string, ProductDocument>;
@@ -21,9 +20,9 @@ export interface StagedJob {
 
 /** No other software takes animations with more keys than this gladly. */
 const MOST_FRAMES = 3000;
-const job = workerData as StagedJob;
 
-const reply = await replyOf<Uint8Array>(async () => {
+/** The staged set of a shot with its moves, as a GLB. */
+export default async function write(job: StagedTask): Promise<Uint8Array> {
   const models = new Map<string, { meshes: Mesh[]; images: ModelImage[] }>();
   for (const product of Object.values(job.products)) {
     const key = modelKey(product);
@@ -46,7 +45,8 @@ const reply = await replyOf<Uint8Array>(async () => {
     aspect: job.aspect,
   };
   const frames = Math.min(MOST_FRAMES, job.shot.length);
-  const tableaux = Array.from({ length: frames }, (_, frame) => evaluate(compile(job.set, job.shot), frame, context));
+  const program = compile(job.set, job.shot);
+  const tableaux = Array.from({ length: frames }, (_, frame) => evaluate(program, frame, context));
   const pictures = new Map<string, ModelImage>();
   for (const [key, source] of picturesIn(tableaux[0])) {
     const { width, height, data } = await loadPicture(source, job.paths);
@@ -56,5 +56,4 @@ const reply = await replyOf<Uint8Array>(async () => {
     pictures.set(key, { name: `Art ${pictures.size + 1}`, mimeType: 'image/png', bytes: new Uint8Array(bytes) });
   }
   return writeStaged({ name: job.shot.name, tableaux, rate: job.rate, models, pictures });
-});
-parentPort!.postMessage(reply);
+}

@@ -1,53 +1,43 @@
-import type { ServerConfig } from '../config.ts';
+import type { TakeSummary } from '@tender-orbit/core/contract';
 import type { Database } from '../database/index.ts';
 
-export interface TakeSummary {
-  id: string;
-  shot: string;
-  name: string;
-  quality: string;
-  width: number;
-  height: number;
-  length: number;
-  state: 'rendering' | 'stopped' | 'done' | 'failed';
-  error: string | null;
-  /** Numbers of the finished frames. */
-  done: number[];
-  /** Mean seconds a finished frame took in its worker; null before the first. */
-  secondsPerFrame: number | null;
-  /** What is left at that pace, on all render threads of this machine; null before the first frame and at the end. */
-  secondsLeft: number | null;
-  createdAt: string;
-  /** Whether each frame's layers are kept. */
-  passes: boolean;
-}
-
-type Raw = Omit<TakeSummary, 'done' | 'secondsLeft' | 'passes'> & { passes: number };
+type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'error'> & { passes: number };
 
 /** The takes of a campaign, newest first, with which frames are there. */
 export async function listTakes(
-  { db, config }: { db: Database; config: Pick<ServerConfig, 'renderWorkers'> },
+  { db, config }: { db: Database; config: { renderWorkers: number } },
   campaign: string,
 ): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
-    `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, t.state, t.error,
-       (SELECT AVG(seconds) FROM take_frames f WHERE f.take_id = t.id AND f.state = 'done') AS secondsPerFrame,
+    `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, p.state,
+       (SELECT SUM(seconds) / NULLIF(SUM(kind <> 'take-trace'), 0) FROM jobs j
+         WHERE j.subject_id = t.id AND j.state = 'done') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes
-     FROM takes t WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
+     FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
     [campaign],
   );
-  const frames = await db.rows<{ take: string; frame: number }>(
-    "SELECT f.take_id AS take, f.frame FROM take_frames f JOIN takes t ON t.id = f.take_id WHERE t.campaign_id = ? AND f.state = 'done' ORDER BY f.frame",
+  const frames = await db.rows<{ take: string; frame: number; state: string; error: string | null }>(
+    `SELECT subject_id AS take, part AS frame, state, error FROM jobs
+     WHERE campaign_id = ? AND queue = 'render' AND ((state = 'done' AND kind <> 'take-trace') OR state = 'failed')
+     ORDER BY part, id`,
     [campaign],
   );
-  const done = new Map<string, number[]>(takes.map((t) => [t.id, []]));
-  for (const { take, frame } of frames) done.get(take)?.push(frame);
-  return takes.map((t) => {
-    const frames = done.get(t.id)!;
-    const left = t.length - frames.length;
+  const byTake = new Map<string, typeof frames>(takes.map((take) => [take.id, []]));
+  for (const frame of frames) byTake.get(frame.take)?.push(frame);
+  return takes.map((take): TakeSummary => {
+    const own = byTake.get(take.id)!;
+    const done = own.filter((f) => f.state === 'done').map((f) => f.frame);
+    const failed = own.filter((f) => f.state === 'failed');
+    const left = take.length - done.length;
     const threads = Math.max(1, Math.min(left, config.renderWorkers));
-    const secondsLeft = t.secondsPerFrame === null || left === 0 ? null : (left * t.secondsPerFrame) / threads;
-    return { ...t, passes: Number(t.passes) === 1, done: frames, secondsLeft };
+    const pace = take.secondsPerFrame === null ? null : Number(take.secondsPerFrame);
+    return {
+      ...take,
+      ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
+      error: failed.length > 0 ? `Frame ${failed[0].frame + 1}: ${failed[0].error}`.slice(0, 500) : null,
+      secondsPerFrame: pace,
+      secondsLeft: pace === null || left === 0 ? null : (left * pace) / threads,
+    };
   });
 }

@@ -1,13 +1,10 @@
-import { parentPort } from 'node:worker_threads';
-import { replyOf } from '../workers/index.ts';
-import { developFrame, probe, renderFrame, traceFrame } from './render-frame.ts';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { developFrame, probe, renderFrame, traceFrame, type Probe } from './render-frame.ts';
 
 /**
- * One job at a time: a frame whole, its first half (`trace`: passes written to a file) or second half (`develop`), or a
- * take to measure.
+ * A frame whole, its first half (`trace`: passes written to a file) or second half (`develop`), or a take to measure.
  */
-export interface RenderJob {
+export interface RenderTask {
   task: 'frame' | 'trace' | 'develop' | 'probe';
   snapshot: TakeSnapshot;
   frame: number;
@@ -18,19 +15,23 @@ export interface RenderJob {
   exr: string;
 }
 
-function run({ task, snapshot, frame, paths, raw, exr }: RenderJob): Promise<unknown> {
+export default async function run({
+  task,
+  snapshot,
+  frame,
+  paths,
+  raw,
+  exr,
+}: RenderTask): Promise<Uint8Array | Probe | null> {
   switch (task) {
     case 'frame':
       return renderFrame(snapshot, frame, paths);
     case 'trace':
-      return traceFrame(snapshot, frame, paths, raw[frame]);
+      await traceFrame(snapshot, frame, paths, raw[frame]);
+      return null;
     case 'develop':
       return developFrame(snapshot, frame, (f) => raw[f], exr);
     case 'probe':
       return probe(snapshot, paths);
   }
 }
-
-parentPort!.on('message', (job: RenderJob) => {
-  void replyOf<unknown>(() => run(job)).then((reply) => parentPort!.postMessage(reply));
-});

@@ -1,6 +1,6 @@
 import type { CampaignDocument, ProductDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import type { DocumentRepository } from '../documents/repository.ts';
+import type { DocumentRepository } from '../documents/index.ts';
 
 /** A shot with everything it is made of, as it stands now. */
 export interface WholeShot {

@@ -1,2 +1,2 @@
-export * from './run-worker.ts';
+export * from './worker-pool.ts';
 export * from './load-model.ts';

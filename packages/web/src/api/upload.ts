@@ -1,10 +1,5 @@
 import { ApiProblem, csrfHeaders, problemFrom, UNREACHABLE } from './client.ts';
-
-export interface UploadedAsset {
-  hash: string;
-  mime: string;
-  size: number;
-}
+import type { UploadedAsset } from './types.ts';
 
 /** Bytes of the largest file the server takes; checked here too, so that a hopeless upload never starts. */
 let limit = Infinity;

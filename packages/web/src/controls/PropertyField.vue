@@ -4,7 +4,12 @@ import { fitNumber, type NumberProperty } from '@tender-orbit/core/properties';
 import NumberField from './NumberField.vue';
 
 /** A number of a document in the unit a person sees, as its property says. Values go in and out in the document's unit. */
-const { property, value, label } = defineProps<{
+const {
+  property,
+  value,
+  label = '',
+  keyed = 'none',
+} = defineProps<{
   property: NumberProperty;
   value: number;
   /** Instead of the property's own name. */
@@ -21,7 +26,7 @@ const stored = (shown: number): number => fitNumber(property, Number((shown / sc
 
 <template>
   <NumberField
-    :label="label ?? property.label"
+    :label="label || property.label"
     :unit="property.display.unit"
     :step="property.display.step"
     :min="property.min * scale"

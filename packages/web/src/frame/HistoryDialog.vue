@@ -50,13 +50,24 @@ async function bringBack(revision: number): Promise<void> {
     await look();
   });
 }
+/** A revision with a name is kept for good; others thin out with age. */
+async function keepAs(entry: RevisionEntry, event: Event): Promise<void> {
+  const name = (event.target as HTMLInputElement).value.trim();
+  const { kind, id } = choice.value;
+  if (name === (entry.name ?? '')) return;
+  await notices.guard(async () => {
+    await api('PUT', `/documents/${kind}/${id}/revisions/${entry.revision}/name`, { name });
+    notices.done(name ? `Revision ${entry.revision} is kept as "${name}".` : 'It thins out with the others again.');
+    await look();
+  });
+}
 function when(iso: string): string {
   return new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'medium' }).format(new Date(iso));
 }
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="620">
+  <v-dialog v-model="open" max-width="760">
     <section class="card history" aria-label="Saved revisions" data-test="history">
       <div class="row">
         <h2>Saved revisions</h2>
@@ -69,6 +80,17 @@ function when(iso: string): string {
         <li v-for="(entry, i) in entries" :key="entry.revision" class="row">
           <span class="mono dim number">{{ entry.revision }}</span>
           <span class="clip spread">{{ entry.label }}</span>
+          <v-text-field
+            class="keep"
+            :model-value="entry.name ?? ''"
+            :aria-label="`Name of revision ${entry.revision}`"
+            placeholder="Name to keep"
+            variant="plain"
+            density="compact"
+            hide-details
+            maxlength="120"
+            @change="keepAs(entry, $event)"
+          />
           <span class="dim">{{ when(entry.at) }}</span>
           <span v-if="i === 0" class="chip still now">current</span>
           <button
@@ -110,6 +132,9 @@ li {
 .number {
   width: 32px;
   text-align: right;
+}
+.keep {
+  flex: 0 0 150px;
 }
 .now {
   color: var(--bone-dim);

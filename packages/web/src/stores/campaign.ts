@@ -4,16 +4,15 @@ import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document'
 import { newShot } from '@tender-orbit/core/document';
 import {
   api,
+  followWork,
   frameUrl,
   type CampaignBundle,
   type DeliverySummary,
   type StoredDocument,
   type TakeSummary,
+  type WorkStream,
 } from '../api/index.ts';
 import { useDocuments } from './documents.ts';
-
-/** How often work on the server is looked at while there is any, ms. */
-const POLL = 1000;
 
 /** The open campaign: which documents it has, which shot is worked on, and the work that runs on the server for it. */
 export const useCampaign = defineStore('campaign', () => {
@@ -26,7 +25,7 @@ export const useCampaign = defineStore('campaign', () => {
   const takes = shallowRef<TakeSummary[]>([]);
   const deliveries = shallowRef<DeliverySummary[]>([]);
   const shotId = ref('');
-  let timer: ReturnType<typeof setTimeout> | null = null;
+  let work: WorkStream | null = null;
 
   const campaign = computed(() => documents.get('campaign', id.value));
   const shot = computed(() => documents.get('shot', shotId.value));
@@ -69,28 +68,23 @@ export const useCampaign = defineStore('campaign', () => {
     shotId.value = shotIds.value[0] ?? '';
     await Promise.all([...documents.entries.values()].map((entry) => documents.resume(entry.kind, entry.id)));
     id.value = campaignId;
-    watchWork();
+    work = followWork(campaignId, (news) => {
+      takes.value = news.takes;
+      deliveries.value = news.deliveries;
+    });
   }
 
   async function close(): Promise<void> {
-    if (timer) clearTimeout(timer);
-    timer = null;
+    work?.close();
+    work = null;
     id.value = '';
     takes.value = [];
     deliveries.value = [];
     await documents.clear();
   }
 
-  /** Follows takes and deliveries for as long as any of them is under way. */
-  function watchWork(): void {
-    if (timer || !busy.value) return;
-    timer = setTimeout(() => {
-      timer = null;
-      void refreshWork().finally(watchWork);
-    }, POLL);
-  }
-
-  async function refreshWork(): Promise<void> {
+  /** After something was started or stopped: its news need not be waited for. */
+  async function lookAgain(): Promise<void> {
     if (!id.value) return;
     const [t, d] = await Promise.all([
       api<TakeSummary[]>('GET', `/campaigns/${id.value}/takes`).catch(() => takes.value),
@@ -98,12 +92,6 @@ export const useCampaign = defineStore('campaign', () => {
     ]);
     takes.value = t;
     deliveries.value = d;
-  }
-
-  /** After something was started or stopped. */
-  async function lookAgain(): Promise<void> {
-    await refreshWork();
-    watchWork();
   }
 
   function addProduct(stored: StoredDocument<'product'>): void {

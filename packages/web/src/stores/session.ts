@@ -1,19 +1,12 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
-import { api, setCsrfToken, setUploadLimit, type Person } from '../api/index.ts';
-
-interface SessionAnswer {
-  person: Person | null;
-  csrfToken: string;
-  /** Bytes. */
-  uploadLimit: number;
-}
+import { api, setCsrfToken, setUploadLimit, type Person, type SessionAnswer } from '../api/index.ts';
 
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null);
   const known = ref(false);
 
-  function take(answer: SessionAnswer): void {
+  function keep(answer: SessionAnswer): void {
     person.value = answer.person;
     setCsrfToken(answer.csrfToken);
     setUploadLimit(answer.uploadLimit);
@@ -21,13 +14,13 @@ export const useSession = defineStore('session', () => {
   }
 
   async function look(): Promise<void> {
-    take(await api<SessionAnswer>('GET', '/session'));
+    keep(await api<SessionAnswer>('GET', '/session'));
   }
 
   async function signIn(email: string, password: string): Promise<void> {
     // Fetched anew, so that a token of an expired session does not stand in the way.
     if (!known.value) await look();
-    take(await api<SessionAnswer>('POST', '/session', { email, password }));
+    keep(await api<SessionAnswer>('POST', '/session', { email, password }));
   }
 
   async function signOut(): Promise<void> {

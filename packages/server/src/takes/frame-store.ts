@@ -1,9 +1,9 @@
 import { existsSync } from 'node:fs';
-import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
-export class TakeFiles {
+export class FrameStore {
   constructor(private readonly folder: string) {}
 
   path(take: string, frame: number): string {
@@ -35,6 +35,12 @@ export class TakeFiles {
     await rename(`${path}.part`, path);
   }
 
+  /** Takes away what work that was given up left of a frame. */
+  async removeParts(take: string, frame: number): Promise<void> {
+    for (const path of [this.path(take, frame), this.exrPath(take, frame), this.rawPath(take, frame)])
+      await rm(`${path}.part`, { force: true });
+  }
+
   has(take: string, frame: number): boolean {
     return existsSync(this.path(take, frame));
   }
@@ -42,4 +48,16 @@ export class TakeFiles {
   async removeTake(take: string): Promise<void> {
     await rm(join(this.folder, 'takes', take), { recursive: true, force: true });
   }
+
+  /** Takes away what a process that was killed left half-written, in all takes. Only while nobody renders. */
+  async sweepParts(): Promise<void> {
+    const root = join(this.folder, 'takes');
+    const names = await readdir(root, { recursive: true }).catch(() => []);
+    for (const name of names) if (name.endsWith('.part')) await rm(join(root, name), { force: true });
+  }
+}
+
+/** The folder of a take's frames. */
+export function folderOf(store: FrameStore, take: string): string {
+  return dirname(store.path(take, 0));
 }

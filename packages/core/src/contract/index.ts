@@ -1,0 +1,6 @@
+export * from './session.ts';
+export * from './documents.ts';
+export * from './takes.ts';
+export * from './deliveries.ts';
+export * from './files.ts';
+export * from './campaigns.ts';

@@ -1,0 +1,77 @@
+import * as yup from 'yup';
+import { TAKE_QUALITIES, type TakeQuality, type TakeSnapshot } from '../document/index.ts';
+
+export type TakeState = 'rendering' | 'stopped' | 'done' | 'failed';
+
+export interface TakeSummary {
+  id: string;
+  shot: string;
+  name: string;
+  quality: TakeQuality;
+  width: number;
+  height: number;
+  length: number;
+  state: TakeState;
+  /** What went wrong first; the other frames go on. */
+  error: string | null;
+  /** Numbers of the finished frames. */
+  done: number[];
+  /** Numbers of the frames that failed. */
+  failed: number[];
+  /** Mean seconds a finished frame took in its worker; null before the first. */
+  secondsPerFrame: number | null;
+  /** What is left at that pace, on all render threads of this machine; null before the first frame and at the end. */
+  secondsLeft: number | null;
+  createdAt: string;
+  /** Whether each frame's layers are kept. */
+  passes: boolean;
+}
+
+const share = yup.number().strict().min(0).max(1).required();
+
+export const takeBody = yup.object({
+  shot: yup.string().strict().required('Choose a shot.').max(16),
+  quality: yup
+    .string()
+    .strict()
+    .oneOf([...TAKE_QUALITIES], 'Quality must be clay, draft or final.')
+    .required('Choose a quality.'),
+  width: yup
+    .number()
+    .strict()
+    .integer()
+    .min(16, 'A take is at least 16 pixels wide.')
+    .max(3840, 'A take is at most 3840 pixels wide.')
+    .required('Choose a width.'),
+  samples: yup
+    .number()
+    .strict()
+    .integer()
+    .min(0, 'Samples cannot be below 0.')
+    .max(4096, 'At most 4096 samples a pixel.'),
+  passes: yup.boolean().strict(),
+  region: yup
+    .object({ x0: share, y0: share, x1: share, y1: share })
+    .default(undefined)
+    .test('area', 'The part to render is empty: draw it larger.', (r) => !r || (r.x1! > r.x0! && r.y1! > r.y0!)),
+});
+
+export interface TakeRequest {
+  shot: string;
+  quality: TakeQuality;
+  width: number;
+  samples?: number;
+  passes?: boolean;
+  region?: TakeSnapshot['region'];
+}
+
+export interface Estimate {
+  frames: number;
+  secondsPerFrame: number;
+  seconds: number;
+}
+
+export interface TakeMade {
+  id: string;
+  name: string;
+}

@@ -1,0 +1,5 @@
+export * from './job.ts';
+export * from './job-queue.ts';
+export * from './job-events.ts';
+export * from './dispatcher.ts';
+export * from './routes.ts';

@@ -1,1 +1,0 @@
-export type DeliveryFormat = 'mp4' | 'webm';

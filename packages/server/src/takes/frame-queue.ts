@@ -1,0 +1,111 @@
+import { migrateTake, type TakeSnapshot } from '@tender-orbit/core/document';
+import { QUALITIES } from '@tender-orbit/core/trace';
+import type { AssetStore } from '../assets/index.ts';
+import type { Database } from '../database/index.ts';
+import type { JobQueue, NewJob } from '../jobs/index.ts';
+import { newId } from '../ids.ts';
+import { AROUND, neighboursOf } from './snapshot.ts';
+
+/** Takes and their frames in the database: what is to be rendered, and what is known of it. Knows no files or threads. */
+export class FrameQueue {
+  constructor(
+    private readonly db: Database,
+    private readonly jobs: JobQueue,
+    private readonly assets: AssetStore,
+  ) {}
+
+  /** Adds a take with a job for every frame. @returns its id and name. */
+  async add(
+    campaign: string,
+    shot: string,
+    snapshot: TakeSnapshot,
+    { id = newId(), name }: { id?: string; name?: string } = {},
+  ): Promise<{ id: string; name: string }> {
+    const { quality, width, height } = snapshot;
+    const { length } = snapshot.shot;
+    return this.db.transaction(async (statements) => {
+      const { count } = (await statements.one<{ count: number }>(
+        'SELECT COUNT(*) AS count FROM takes WHERE shot_id = ?',
+        [shot],
+      ))!;
+      const named = name ?? `${snapshot.shot.name} take ${Number(count) + 1}`;
+      await statements.run(
+        'INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
+        [id, campaign, shot, named, quality, width, height, length, JSON.stringify(snapshot)],
+      );
+      await this.jobs.add(statements, jobsOf(id, campaign, snapshot));
+      await this.assets.setUses(statements, 'take', id, snapshot);
+      return { id, name: named };
+    });
+  }
+
+  /** Takes note of frames that came with a take, already rendered. What only they would have needed is not traced. */
+  async markRendered(take: string, frames: readonly number[]): Promise<void> {
+    await this.db.transaction(async (statements) => {
+      for (const frame of frames)
+        await statements.run(
+          "UPDATE jobs SET state = 'done', waits = 0 WHERE subject_id = ? AND kind <> 'take-trace' AND part = ?",
+          [take, frame],
+        );
+      await statements.run(
+        `UPDATE jobs t SET state = 'done' WHERE subject_id = ? AND kind = 'take-trace' AND NOT EXISTS (
+           SELECT 1 FROM job_waits w JOIN jobs d ON d.id = w.job_id WHERE w.waits_for = t.id AND d.state <> 'done')`,
+        [take],
+      );
+      await statements.run(
+        `UPDATE jobs d SET waits = (
+           SELECT COUNT(*) FROM job_waits w JOIN jobs n ON n.id = w.waits_for WHERE w.job_id = d.id AND n.state <> 'done')
+         WHERE subject_id = ? AND state = 'waiting'`,
+        [take],
+      );
+    });
+  }
+
+  /** What a take is rendered from, as documents of today. @throws when it is gone. */
+  async snapshotOf(take: string): Promise<TakeSnapshot> {
+    const row = await this.db.one<{ snapshot: string }>('SELECT snapshot FROM takes WHERE id = ?', [take]);
+    if (!row) throw new Error(`The take ${take} is gone.`);
+    return migrateTake(JSON.parse(row.snapshot) as TakeSnapshot);
+  }
+
+  /** Frames near one whose traced passes no frame needs any more once that one is developed. */
+  async unneeded(take: string, frame: number): Promise<number[]> {
+    const rows = await this.db.rows<{ frame: number; state: string }>(
+      "SELECT part AS frame, state FROM jobs WHERE subject_id = ? AND kind = 'take-develop' AND part BETWEEN ? AND ?",
+      [take, frame - 2 * AROUND, frame + 2 * AROUND],
+    );
+    // The frame itself is developed, though its job is not yet ended.
+    const done = new Map(rows.map((r) => [r.frame, r.state === 'done' || r.frame === frame]));
+    const near = Array.from({ length: 2 * AROUND + 1 }, (_, i) => i - AROUND);
+    return near.map((d) => frame + d).filter((f) => done.has(f) && near.every((d) => done.get(f + d) ?? true));
+  }
+
+  /** Takes a take away with all that is known of it. */
+  async remove(take: string): Promise<void> {
+    await this.db.transaction(async (statements) => {
+      await statements.run('DELETE FROM jobs WHERE subject_id = ?', [take]);
+      await statements.run('DELETE FROM takes WHERE id = ?', [take]);
+      await this.assets.setUses(statements, 'take', take, {});
+    });
+  }
+}
+
+/**
+ * The jobs of a take. Frames that keep their details are traced first and developed once their neighbours are traced too;
+ * developing goes before tracing, so that pictures come as early as they can.
+ */
+function jobsOf(take: string, campaign: string, { quality, shot }: TakeSnapshot): NewJob[] {
+  const common = { queue: 'render' as const, campaign, subject: take };
+  const frames = Array.from({ length: shot.length }, (_, part) => part);
+  if (!QUALITIES[quality].detail) return frames.map((part) => ({ ...common, kind: 'take-frame', part }));
+  return [
+    ...frames.map((part) => ({ ...common, kind: 'take-trace', part })),
+    ...frames.map((part) => ({
+      ...common,
+      kind: 'take-develop',
+      part,
+      priority: 4,
+      after: neighboursOf(part, shot.length).map((near) => ({ kind: 'take-trace', part: near })),
+    })),
+  ];
+}

@@ -1,0 +1,112 @@
+import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { Problem } from '@tender-orbit/core/problem';
+import type { AssetStore } from '../assets/index.ts';
+import type { Job, JobHandler } from '../jobs/index.ts';
+import { WorkerPool } from '../workers/index.ts';
+import { filePaths } from './file-paths.ts';
+import type { FrameQueue } from './frame-queue.ts';
+import type { FrameStore } from './frame-store.ts';
+import type { Probe } from './render-frame.ts';
+import type { RenderTask } from './render-worker.ts';
+import { neighboursOf } from './snapshot.ts';
+
+const WORKER = new URL('./render-worker.ts', import.meta.url);
+/** A probe traces a few thousand pixels: what takes longer than this is out of all proportion. */
+const PROBE_SECONDS = 180;
+/** Snapshots kept at hand; a night's queue may hold many takes. */
+const KEEP = 8;
+
+type Work = Pick<RenderTask, 'snapshot' | 'paths'>;
+
+/** Renders frames on this machine's threads. */
+export class RenderNode {
+  private readonly pool: WorkerPool<RenderTask, Uint8Array | null>;
+  /** A probe runs in a thread of its own, so that it does not wait behind a long frame. */
+  private readonly probes: WorkerPool<RenderTask, Probe>;
+  private readonly works = new Map<string, Promise<Work>>();
+
+  constructor(
+    private readonly queue: FrameQueue,
+    private readonly frames: FrameStore,
+    private readonly assets: AssetStore,
+    threads: number,
+  ) {
+    this.pool = new WorkerPool(WORKER, { threads });
+    this.probes = new WorkerPool(WORKER, { threads: 1 });
+  }
+
+  /** What the dispatcher gives frames to. */
+  get handlers(): Record<string, JobHandler> {
+    return {
+      'take-frame': async (job, { signal }) => {
+        const picture = await this.run('frame', job, signal);
+        await this.frames.write(job.subject, job.part, picture!);
+      },
+      'take-trace': async (job, { signal }) => void (await this.run('trace', job, signal)),
+      'take-develop': async (job, { signal }) => {
+        const picture = await this.run('develop', job, signal);
+        await this.frames.write(job.subject, job.part, picture!);
+        for (const frame of await this.queue.unneeded(job.subject, job.part))
+          await this.frames.removeRaw(job.subject, frame);
+      },
+    };
+  }
+
+  /** Measures what a frame of a take costs. @throws Problem `take/too-heavy` when not even that comes to an end. */
+  async probe(snapshot: TakeSnapshot): Promise<Probe> {
+    const tooHeavy = new Problem(
+      'take/too-heavy',
+      `"${snapshot.shot.name}" is too heavy to be measured within ${PROBE_SECONDS} s: try clay, or hide what is not needed.`,
+      snapshot.shot.name,
+    );
+    const paths = filePaths(this.assets, snapshot);
+    return this.probes.run(
+      { task: 'probe', snapshot, frame: 0, paths, raw: {}, exr: '' },
+      { seconds: PROBE_SECONDS, tooHeavy },
+    );
+  }
+
+  /** Forgets what it keeps of a take that is gone. */
+  forget(take: string): void {
+    this.works.delete(take);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([this.pool.close(), this.probes.close()]);
+  }
+
+  private async run(task: RenderTask['task'], { subject, part }: Job, signal: AbortSignal): Promise<Uint8Array | null> {
+    const work = await this.workOf(subject);
+    await this.frames.makeFolder(subject);
+    const around = neighboursOf(part, work.snapshot.shot.length);
+    try {
+      return await this.pool.run(
+        {
+          ...work,
+          ...{ task, frame: part, exr: this.frames.exrPath(subject, part) },
+          raw: Object.fromEntries(around.map((f) => [f, this.frames.rawPath(subject, f)])),
+        },
+        { signal },
+      );
+    } catch (error) {
+      await this.frames.removeParts(subject, part);
+      throw error;
+    }
+  }
+
+  private workOf(take: string): Promise<Work> {
+    const known = this.works.get(take);
+    if (known) return known;
+    const made = this.queue
+      .snapshotOf(take)
+      .then((snapshot) => ({ snapshot, paths: filePaths(this.assets, snapshot) }));
+    this.works.set(take, made);
+    // What could not be read is read again for the next frame.
+    made.catch(() => this.works.delete(take));
+    for (const other of this.works.keys()) {
+      if (this.works.size <= KEEP) break;
+      if (other !== take) this.works.delete(other);
+    }
+    return made;
+  }
+}
