@@ -51,6 +51,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     secondsPerFrame: 1,
     secondsLeft: null,
     passes: false,
+    failed: [],
     createdAt: '2026-01-01T00:00:00Z',
   },
   ...values,

@@ -1,6 +1,6 @@
 import {
-  findThing,
   propertyOf,
+  thingIndex,
   type FoundThing,
   type SetDocument,
   type SetThing,
@@ -30,6 +30,8 @@ interface Copied {
 export class Poser<T extends SetThing = SetThing> {
   private frame = NaN;
   private posed: T;
+  private fleetingFrame = NaN;
+  private readonly fleetingNodes: Node[];
 
   constructor(
     readonly thing: T,
@@ -38,11 +40,38 @@ export class Poser<T extends SetThing = SetThing> {
     private readonly channels: readonly Channel[],
   ) {
     this.posed = thing;
+    this.fleetingNodes = this.copies();
   }
 
   /** The thing with every moving property at its value at `frame`. The same frame twice gives the same object. */
   at(frame: number): T {
     if (frame === this.frame) return this.posed;
+    const nodes = this.copies();
+    for (const { node, name, curve } of this.channels) nodes[node][name] = curve.at(frame);
+    this.frame = frame;
+    this.posed = nodes[0] as unknown as T;
+    return this.posed;
+  }
+
+  /**
+   * The same in an object that is written over by the next call: for looking at, not for keeping. Objects in it other than
+   * rows of numbers are new at every frame, so that they may be kept.
+   */
+  fleeting(frame: number): T {
+    const nodes = this.fleetingNodes;
+    if (frame !== this.fleetingFrame) {
+      for (let i = 0; i < this.copied.length; i++) {
+        const { parent, name } = this.copied[i];
+        if (!Array.isArray(nodes[i + 1])) nodes[parent][name] = nodes[i + 1] = { ...nodes[i + 1] };
+      }
+      for (const { node, name, curve } of this.channels) nodes[node][name] = curve.at(frame);
+      this.fleetingFrame = frame;
+    }
+    return nodes[0] as unknown as T;
+  }
+
+  /** The thing, and copies of the objects in it that values are written into. */
+  private copies(): Node[] {
     const nodes: Node[] = [{ ...this.thing } as unknown as Node];
     for (const { parent, name } of this.copied) {
       const original = nodes[parent][name];
@@ -50,10 +79,7 @@ export class Poser<T extends SetThing = SetThing> {
       nodes[parent][name] = copy;
       nodes.push(copy);
     }
-    for (const { node, name, curve } of this.channels) nodes[node][name] = curve.at(frame);
-    this.frame = frame;
-    this.posed = nodes[0] as unknown as T;
-    return this.posed;
+    return nodes;
   }
 }
 
@@ -85,8 +111,9 @@ export function compileMoves(set: SetDocument, shot: ShotDocument): CompiledMove
     else byThing.set(track.thing, [track]);
   }
   const posers = new Map<string, Poser>();
+  const things = thingIndex(set);
   for (const [id, tracks] of byThing) {
-    const found = findThing(set, id);
+    const found = things.get(id);
     const poser = found && poserFor(found, tracks);
     if (poser) posers.set(id, poser);
   }

@@ -28,16 +28,27 @@ const KEPT = 64;
  * Results for the same document are the same objects, so that later steps recognise them.
  * @param frame of the shot, from 0: which frame films show.
  */
-export function shownParts(product: ProductDocument, id: string, meshes: readonly Mesh[], frame = 0): ShownPart[] {
-  const at = (sheet: Sheet): number => filmFrame(sheet, frame);
-  const key = [id, ...product.sheets.filter((s) => s.film).map(at)].join(' ');
-  const known = remembered.get(product)?.get(key);
-  if (known && known.meshes === meshes) return known.parts;
+export function shownParts(
+  product: ProductDocument,
+  id: string,
+  meshes: readonly Mesh[],
+  frame = 0,
+): readonly ShownPart[] {
+  let known = remembered.get(product);
+  if (!known) remembered.set(product, (known = { films: product.sheets.filter((s) => s.film), parts: new Map() }));
+  const key = known.films.length === 0 ? id : filmKey(id, known.films, frame);
+  const there = known.parts.get(key);
+  if (there && there.meshes === meshes) return there.parts;
   const parts = resolve(product, variantOf(product, id), meshes, frame);
-  const all = remembered.get(product) ?? new Map();
-  if (all.size >= KEPT) all.clear();
-  remembered.set(product, all.set(key, { meshes, parts }));
+  if (known.parts.size >= KEPT) known.parts.clear();
+  known.parts.set(key, { meshes, parts });
   return parts;
+}
+
+function filmKey(id: string, films: readonly Sheet[], frame: number): string {
+  let key = id;
+  for (const sheet of films) key += ` ${filmFrame(sheet, frame)}`;
+  return key;
 }
 
 /** Which frame of its film a sheet shows; 0 without one. */
@@ -46,7 +57,12 @@ function filmFrame({ film }: Sheet, frame: number): number {
   return count > 0 ? ((Math.floor(frame) % count) + count) % count : 0;
 }
 
-const remembered = new WeakMap<ProductDocument, Map<string, { meshes: readonly Mesh[]; parts: ShownPart[] }>>();
+interface Remembered {
+  /** Sheets that show another picture at each frame. */
+  films: readonly Sheet[];
+  parts: Map<string, { meshes: readonly Mesh[]; parts: readonly ShownPart[] }>;
+}
+const remembered = new WeakMap<ProductDocument, Remembered>();
 
 function resolve(product: ProductDocument, variant: Variant, meshes: readonly Mesh[], frame: number): ShownPart[] {
   const sheets = new Map(product.sheets.map((sheet) => [sheet.id, shotAt(sheet, frame)]));

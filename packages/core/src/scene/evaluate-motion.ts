@@ -1,9 +1,8 @@
 import { verticalFov } from '../camera/index.ts';
-import type { SetCamera } from '../document/index.ts';
 import { aimMatrix, type Mat4 } from '../geometry/index.ts';
 import { shownParts } from '../product/index.ts';
-import { bodyOf, cameraOf, evaluate, groundUnder, posing, type EvaluateContext } from './evaluate.ts';
-import { placeProduct } from './place/product.ts';
+import { bodyOf, cameraOf, evaluate, groundUnder, posed, type EvaluateContext } from './evaluate.ts';
+import { placeProduct, topOf } from './place/product.ts';
 import { surfaceMatrix } from './place/surface.ts';
 import type { ShotProgram } from './program.ts';
 import type { Moves, Tableau } from './tableau.ts';
@@ -15,67 +14,76 @@ import type { Moves, Tableau } from './tableau.ts';
  */
 export function evaluateMotion(program: ShotProgram, frame: number, context: EvaluateContext): Tableau {
   const open = evaluate(program, frame, context);
-  if (program.moving.size === 0) return open;
-  const base = cameraOf(program);
-  const shutter = posing(program, frame)(base).shutter / 360;
+  const { moving } = program;
+  if (moving.size === 0) return open;
+  const shutter = posed(cameraOf(program), frame).shutter / 360;
   const close = shutter > 0 ? placesAt(program, frame + shutter, context) : null;
   const before = placesAt(program, frame - 1, context);
-  const moved = <T extends Moves & { id: string; matrix: Mat4 }>(list: readonly T[]): T[] =>
-    list.map((thing) =>
-      program.moving.has(thing.id) ? withMoves(thing, close?.places.get(thing.id), before.places.get(thing.id)) : thing,
-    );
   const { camera } = open;
   return {
     ...open,
-    instances: moved(open.instances),
-    surfaces: moved(open.surfaces),
-    lights: moved(open.lights),
+    instances: withMoves(open.instances, moving, close, before),
+    surfaces: withMoves(open.surfaces, moving, close, before),
+    lights: withMoves(open.lights, moving, close, before),
     camera: {
-      ...withMoves(camera, close?.places.get(camera.id), before.places.get(camera.id)),
-      fovBefore: fovOf(before.camera, context.aspect),
+      ...moved(camera, close?.places.get(camera.id), before.places.get(camera.id)),
+      fovBefore: before.fov,
     },
   };
 }
 
-function fovOf({ focalLength, sensorWidth }: SetCamera, aspect: number): number {
-  return verticalFov(focalLength, sensorWidth, aspect);
+function withMoves<T extends Moves & { id: string; matrix: Mat4 }>(
+  list: readonly T[],
+  moving: ReadonlySet<string>,
+  close: Places | null,
+  before: Places,
+): T[] {
+  return list.map((thing) =>
+    moving.has(thing.id) ? moved(thing, close?.places.get(thing.id), before.places.get(thing.id)) : thing,
+  );
 }
 
-function withMoves<T extends Moves & { matrix: Mat4 }>(thing: T, close?: Mat4, before?: Mat4): T {
-  const differs = (other?: Mat4): Mat4 | undefined =>
-    other && other.some((v, i) => Math.abs(v - thing.matrix[i]) > 1e-9) ? other : undefined;
-  return { ...thing, close: differs(close), before: differs(before) };
+function moved<T extends Moves & { matrix: Mat4 }>(thing: T, close?: Mat4, before?: Mat4): T {
+  return {
+    ...thing,
+    close: close && differs(close, thing.matrix) ? close : undefined,
+    before: before && differs(before, thing.matrix) ? before : undefined,
+  };
+}
+
+function differs(a: Mat4, b: Mat4): boolean {
+  for (let i = 0; i < 16; i++) if (Math.abs(a[i] - b[i]) > 1e-9) return true;
+  return false;
 }
 
 /** Where moving things and the camera are at a frame. */
-function placesAt(
-  program: ShotProgram,
-  frame: number,
-  context: EvaluateContext,
-): { places: Map<string, Mat4>; camera: SetCamera } {
-  const { set, moving } = program;
-  const pose = posing(program, frame);
+interface Places {
+  places: Map<string, Mat4>;
+  /** Vertical, radians. */
+  fov: number;
+}
+
+function placesAt(program: ShotProgram, frame: number, context: EvaluateContext): Places {
   const places = new Map<string, Mat4>();
   const tops = new Map<string, number>();
-  // A thing at rest is looked at only when something stands on it.
-  const carriers = new Set(program.products.map((p) => p.standsOn));
-  for (const item of program.products) {
-    if (!moving.has(item.id) && !carriers.has(item.id)) continue;
-    const posed = pose(item);
-    const body = posed.visible ? bodyOf(posed, context) : null;
+  for (const slot of program.products) {
+    // A thing at rest is looked at only when something stands on it.
+    if (!slot.carried && !slot.carries) continue;
+    const item = posed(slot, frame);
+    const body = item.visible ? bodyOf(item, context) : null;
     if (!body) continue;
-    const parts = shownParts(body.product, posed.variant, body.meshes, frame);
-    const { matrix, top } = placeProduct(posed, body, parts, groundUnder(posed, set, pose, tops));
+    const parts = shownParts(body.product, item.variant, body.meshes, frame);
+    const matrix = placeProduct(item, body, parts, groundUnder(item, program, frame, tops));
     places.set(item.id, matrix);
-    tops.set(item.id, top);
+    if (slot.carries) tops.set(item.id, topOf(matrix, body, parts));
   }
-  for (const surface of set.surfaces) if (moving.has(surface.id)) places.set(surface.id, surfaceMatrix(pose(surface)));
-  for (const light of set.lights) {
-    if (!moving.has(light.id)) continue;
-    const { position, aim } = pose(light);
-    places.set(light.id, aimMatrix(position, aim));
+  for (const slot of program.surfaces) if (slot.poser) places.set(slot.thing.id, surfaceMatrix(posed(slot, frame)));
+  for (const slot of program.lights) {
+    if (!slot.poser) continue;
+    const { position, aim } = posed(slot, frame);
+    places.set(slot.thing.id, aimMatrix(position, aim));
   }
-  const camera = pose(cameraOf(program));
-  places.set(camera.id, aimMatrix(camera.position, camera.aim));
-  return { places, camera };
+  const { id, position, aim, focalLength, sensorWidth } = posed(cameraOf(program), frame);
+  places.set(id, aimMatrix(position, aim));
+  return { places, fov: verticalFov(focalLength, sensorWidth, context.aspect) };
 }

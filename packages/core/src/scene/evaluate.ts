@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import type { ProductDocument, SetCamera, SetDocument, SetProduct, SetThing } from '../document/index.ts';
+import type { ProductDocument, SetCamera, SetProduct, SetThing } from '../document/index.ts';
 import {
   boundsCentre,
   boundsOf,
@@ -12,10 +12,10 @@ import {
 import type { Poser } from '../motion/index.ts';
 import { placeCamera } from './place/camera.ts';
 import { placeLight } from './place/light.ts';
-import { instanceOf, keyOf, type Body } from './place/product.ts';
+import { keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
 import { blockTop, placeSurface } from './place/surface.ts';
-import type { ShotProgram } from './program.ts';
-import type { Tableau, TableauInstance } from './tableau.ts';
+import type { ShotProgram, Slot } from './program.ts';
+import type { Tableau, TableauInstance, TableauLight, TableauSurface } from './tableau.ts';
 
 /** What evaluate() looks things up in. */
 export interface EvaluateContext {
@@ -27,15 +27,13 @@ export interface EvaluateContext {
   aspect: number;
 }
 
-/** Gives a thing as it is at a frame. */
-export function posing({ moves }: ShotProgram, frame: number): <T extends SetThing>(thing: T) => T {
-  const { posers } = moves;
-  return (thing) => (posers.get(thing.id) as Poser<typeof thing> | undefined)?.at(frame) ?? thing;
+/** A thing as it is at a frame, for looking at only: the next frame writes over it. */
+export function posed<T extends SetThing>({ thing, poser }: Slot<T>, frame: number): T {
+  return poser ? poser.fleeting(frame) : thing;
 }
 
 /** @throws Problem `shot/no-camera` when the shot's camera is not in the set. */
-export function cameraOf({ set, shot }: ShotProgram): SetCamera {
-  const camera = set.cameras.find((c) => c.id === shot.camera);
+export function cameraOf({ camera, shot }: ShotProgram): Slot<SetCamera> {
   if (camera) return camera;
   throw new Problem(
     'shot/no-camera',
@@ -56,13 +54,14 @@ export function bodyOf(item: SetProduct, context: EvaluateContext): Body | null 
 /** Height of what a product stands on at its place: the floor, or the top of a thing. */
 export function groundUnder(
   item: SetProduct,
-  set: SetDocument,
-  pose: <T extends SetThing>(thing: T) => T,
+  { surfaces }: ShotProgram,
+  frame: number,
   tops: ReadonlyMap<string, number>,
 ): number {
   if (!item.standsOn) return 0;
-  const surface = set.surfaces.find((s) => s.id === item.standsOn);
-  if (surface?.kind === 'block') return blockTop(pose(surface), item.position[0], item.position[2]);
+  const slot = surfaces.find((s) => s.thing.id === item.standsOn);
+  const surface = slot && posed(slot, frame);
+  if (surface?.kind === 'block') return blockTop(surface, item.position[0], item.position[2]);
   return tops.get(item.standsOn) ?? 0;
 }
 
@@ -74,45 +73,50 @@ export function groundUnder(
  */
 export function evaluate(program: ShotProgram, frame: number, context: EvaluateContext): Tableau {
   const { set, shot } = program;
-  const pose = posing(program, frame);
-  const camera = pose(cameraOf(program));
+  const camera = posed(cameraOf(program), frame);
   const instances: TableauInstance[] = [];
   const tops = new Map<string, number>();
-  for (const item of program.products) {
-    const posed = pose(item);
-    const body = posed.visible ? bodyOf(posed, context) : null;
+  for (const slot of program.products) {
+    const item = posed(slot, frame);
+    const body = item.visible ? bodyOf(item, context) : null;
     if (!body) continue;
-    const { instance, top } = instanceOf(posed, body, groundUnder(posed, set, pose, tops), frame);
+    const ground = groundUnder(item, program, frame, tops);
+    const instance = (slot.poser ? movingInstance : standingInstance)(item, body, ground, frame);
     instances.push(instance);
-    tops.set(item.id, top);
+    if (slot.carries) tops.set(item.id, topOf(instance.matrix, body, instance.parts));
   }
-  const surfaces = set.surfaces.map(pose).filter((s) => s.visible);
-  const lights = set.lights.map(pose).filter((l) => l.on && l.lumens > 0);
-  const { intensity, rotation, seen, room } = pose(set.environment);
+  const surfaces: TableauSurface[] = [];
+  for (const slot of program.surfaces) {
+    const surface = posed(slot, frame);
+    if (surface.visible) surfaces.push(slot.poser ? placeSurface(surface) : kept(surface, placeSurface));
+  }
+  const lights: TableauLight[] = [];
+  for (const slot of program.lights) {
+    const light = posed(slot, frame);
+    if (light.on && light.lumens > 0) lights.push(slot.poser ? placeLight(light) : kept(light, placeLight));
+  }
+  const room = program.moves.posers.get(set.environment.id) as Poser<typeof set.environment> | undefined;
+  const { intensity, rotation, seen, room: walls } = room?.fleeting(frame) ?? set.environment;
   return {
     frame,
     seed: shot.seed,
     instances,
-    surfaces: surfaces.map(kept(placeSurface)),
-    lights: lights.map(kept(placeLight)),
-    environment: { intensity, rotation: (rotation * Math.PI) / 180, seen, room },
-    camera: placeCamera(camera, context.aspect, focusPoint(camera, set, pose, instances, context)),
+    surfaces,
+    lights,
+    environment: { intensity, rotation: (rotation * Math.PI) / 180, seen, room: walls },
+    camera: placeCamera(camera, context.aspect, focusPoint(camera, program, frame, instances, context)),
     volumes: [],
     view: set.view,
   };
 }
 
-const placed = new WeakMap<object, WeakMap<object, unknown>>();
+const placed = new WeakMap<object, unknown>();
 
-/** `place`, remembering what it made of each thing. */
-function kept<T extends object, R>(place: (thing: T) => R): (thing: T) => R {
-  const known = (placed.get(place) ?? new WeakMap()) as WeakMap<T, R>;
-  placed.set(place, known as WeakMap<object, unknown>);
-  return (thing) => {
-    let made = known.get(thing);
-    if (!made) known.set(thing, (made = place(thing)));
-    return made;
-  };
+/** What `place` makes of a thing that stands still, made once. */
+function kept<T extends object, R>(thing: T, place: (thing: T) => R): R {
+  let made = placed.get(thing) as R | undefined;
+  if (!made) placed.set(thing, (made = place(thing)));
+  return made;
 }
 
 const boxes = new WeakMap<Mesh, Bounds>();
@@ -120,17 +124,22 @@ const boxes = new WeakMap<Mesh, Bounds>();
 /** What the camera keeps in focus: the middle of a product, the place of another thing, or null for its own distance. */
 function focusPoint(
   camera: SetCamera,
-  set: SetDocument,
-  pose: <T extends SetThing>(thing: T) => T,
+  { products, surfaces, lights, set, moves }: ShotProgram,
+  frame: number,
   instances: readonly TableauInstance[],
   context: EvaluateContext,
 ): Vec3 | null {
   if (!camera.focusOn) return null;
   const instance = instances.find((i) => i.id === camera.focusOn);
   if (!instance) {
-    const others: SetThing[] = [...set.products, ...set.surfaces, ...set.lights, ...set.cameras];
-    const other = others.find((t) => t.id === camera.focusOn);
-    return (other && (pose(other) as { position?: Vec3 }).position) ?? null;
+    const others: ReadonlyArray<Slot<SetThing>> = [
+      ...products,
+      ...surfaces,
+      ...lights,
+      ...set.cameras.map((thing) => ({ thing, poser: moves.posers.get(thing.id) ?? null })),
+    ] as never;
+    const other = others.find((slot) => slot.thing.id === camera.focusOn);
+    return (other && (posed(other, frame) as { position?: Vec3 }).position) ?? null;
   }
   const all = emptyBounds();
   for (const { index } of instance.parts) {

@@ -44,6 +44,15 @@ export function thingsOf(set: SetDocument): FoundThing[] {
   ];
 }
 
+const indices = new WeakMap<SetDocument, ReadonlyMap<string, FoundThing>>();
+
+/** The things of a set by id, found out once. Only for a set that no longer changes, as documents in hand are. */
+export function thingIndex(set: SetDocument): ReadonlyMap<string, FoundThing> {
+  let index = indices.get(set);
+  if (!index) indices.set(set, (index = new Map(thingsOf(set).map((found) => [found.id, found]))));
+  return index;
+}
+
 /** The thing of that id, or undefined when it is not in the set. */
 export function findThing(set: SetDocument, id: string): FoundThing | undefined {
   if (id === set.environment.id) return { id, name: 'Room', role: 'environment', thing: set.environment };

@@ -11,8 +11,8 @@ export function placeCamera(camera: SetCamera, aspect: number, focus: Vec3 | nul
   const depth = focus ? -[0, 1, 2].reduce((d, a) => d + (focus[a] - camera.position[a]) * matrix[8 + a], 0) : 0;
   return {
     id: camera.id,
-    position: camera.position,
-    aim: camera.aim,
+    position: [...camera.position],
+    aim: [...camera.aim],
     matrix,
     verticalFov: verticalFov(camera.focalLength, camera.sensorWidth, aspect),
     aspect,

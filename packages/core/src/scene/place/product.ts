@@ -1,5 +1,5 @@
 import type { ProductDocument, SetProduct } from '../../document/index.ts';
-import { placementMatrix, supportOf, type Mat4, type Mesh } from '../../geometry/index.ts';
+import { placementMatrix, SupportTree, type Mat4, type Mesh } from '../../geometry/index.ts';
 import { modelKey, shownParts, type ShownPart } from '../../product/index.ts';
 import type { TableauInstance } from '../tableau.ts';
 
@@ -10,35 +10,35 @@ export interface Body {
   meshes: readonly Mesh[];
 }
 
-/** What of a product stands at a place: its parts' meshes, each once, as the seat looks at them. */
-export interface Placement {
-  matrix: Mat4;
-  /** Height of its highest vertex. */
-  top: number;
+const supports = new WeakMap<readonly ShownPart[], SupportTree>();
+
+/** How far parts reach, all together. Labels lie on the part before them and count with it. */
+function supportOf(parts: readonly ShownPart[], meshes: readonly Mesh[]): SupportTree {
+  let tree = supports.get(parts);
+  if (!tree) {
+    const shown = [...new Set(parts.map((p) => p.index))].map((index) => meshes[index]);
+    supports.set(parts, (tree = new SupportTree(shown)));
+  }
+  return tree;
 }
 
 /**
  * Where a product stands: seated, its lowest vertex touches `ground` and its height is a lift above that.
  * @param parts whose vertices count.
  */
-export function placeProduct(item: SetProduct, body: Body, parts: readonly ShownPart[], ground: number): Placement {
+export function placeProduct(item: SetProduct, body: Body, parts: readonly ShownPart[], ground: number): Mat4 {
   const [x, y, z] = item.position;
-  const scale = body.product.scale * item.scale;
-  const matrix = placementMatrix([x, 0, z], item.turn, item.tilt, item.roll, scale);
-  const [dx, dy, dz] = [matrix[1], matrix[5], matrix[9]];
-  let [low, high] = [Infinity, -Infinity];
-  let last = -1;
-  for (const { index } of parts) {
-    // Labels come after the part they lie on and have its index.
-    if (index === last) continue;
-    last = index;
-    const support = supportOf(body.meshes[index]);
-    low = Math.min(low, support.lowest(dx, dy, dz));
-    high = Math.max(high, -support.lowest(-dx, -dy, -dz));
+  const matrix = placementMatrix([x, y, z], item.turn, item.tilt, item.roll, body.product.scale * item.scale);
+  if (item.seated) {
+    const low = supportOf(parts, body.meshes).lowest(matrix[1], matrix[5], matrix[9]);
+    if (low < Infinity) matrix[13] = y + (ground - low);
   }
-  const lift = item.seated && low < Infinity ? ground - low : 0;
-  matrix[13] = y + lift;
-  return { matrix, top: high + matrix[13] };
+  return matrix;
+}
+
+/** Height of the highest vertex of a product that is placed. */
+export function topOf(matrix: Mat4, { meshes }: Body, parts: readonly ShownPart[]): number {
+  return matrix[13] - supportOf(parts, meshes).lowest(-matrix[1], -matrix[5], -matrix[9]);
 }
 
 interface Known {
@@ -46,18 +46,12 @@ interface Known {
   parts: readonly ShownPart[];
   ground: number;
   instance: TableauInstance;
-  top: number;
 }
 
 const known = new WeakMap<SetProduct, Known>();
 
-/** The instance of a product; the same object as long as nothing of it changes. */
-export function instanceOf(
-  item: SetProduct,
-  body: Body,
-  ground: number,
-  frame: number,
-): { instance: TableauInstance; top: number } {
+/** The instance of a product that does not move by itself; the same object as long as what it stands on stays. */
+export function standingInstance(item: SetProduct, body: Body, ground: number, frame: number): TableauInstance {
   const parts = shownParts(body.product, item.variant, body.meshes, frame);
   const before = known.get(item);
   if (
@@ -67,13 +61,20 @@ export function instanceOf(
     before.body.product === body.product &&
     before.body.meshes === body.meshes
   )
-    return before;
-  const { matrix, top } = placeProduct(item, body, parts, ground);
+    return before.instance;
+  const instance = makeInstance(item, body, parts, ground);
+  known.set(item, { body, parts, ground, instance });
+  return instance;
+}
+
+/** The instance of a product as it is now. */
+export function movingInstance(item: SetProduct, body: Body, ground: number, frame: number): TableauInstance {
+  return makeInstance(item, body, shownParts(body.product, item.variant, body.meshes, frame), ground);
+}
+
+function makeInstance(item: SetProduct, body: Body, parts: readonly ShownPart[], ground: number): TableauInstance {
   const { id, name, rayVisibility } = item;
-  const instance: TableauInstance = { id, name, model: body.model, matrix, parts, rayVisibility };
-  const made = { body, parts, ground, instance, top };
-  known.set(item, made);
-  return made;
+  return { id, name, model: body.model, matrix: placeProduct(item, body, parts, ground), parts, rayVisibility };
 }
 
 const keys = new WeakMap<ProductDocument, string>();
