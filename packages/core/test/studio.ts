@@ -13,6 +13,7 @@ import {
   type Mesh,
   type Vec3,
 } from '@tender-orbit/core/geometry';
+import type { ShownPart } from '@tender-orbit/core/product';
 import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from '@tender-orbit/core/scene';
 import {
   KernelTracer,
@@ -30,7 +31,7 @@ import {
 export interface Studio {
   things?: Array<
     { mesh: Mesh; finish?: Partial<Finish>; matrix?: Mat4 } & Partial<
-      Pick<TableauInstance, 'close' | 'before' | 'rayVisibility'>
+      Pick<TableauInstance, 'close' | 'before' | 'rayVisibility'> & Pick<ShownPart, 'place' | 'shape'>
     >
   >;
   surfaces?: TableauSurface[];
@@ -131,7 +132,7 @@ export function tableauOf(studio: Studio): Tableau {
       matrix: t.matrix ?? identity(),
       close: t.close,
       before: t.before,
-      parts: [{ index, finish: makeFinish(`F${index}`, t.finish ?? LAMBERT) }],
+      parts: [{ index, finish: makeFinish(`F${index}`, t.finish ?? LAMBERT), place: t.place, shape: t.shape }],
       rayVisibility: t.rayVisibility ?? visibleToAll(),
     })),
     surfaces,

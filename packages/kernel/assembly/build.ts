@@ -223,9 +223,17 @@ function itemsOf(work: Work, node: i32): i32 {
 /**
  * Writes the wide tree to `out`: nodes first, then (for triangles) packets behind the last possible node.
  * @param triangles address of triangles, or 0 when the items are instances, whose numbers become the leaves.
+ * @param closing bytes from a packet to that of `closeTriangles`; 0 when nothing deforms.
  * @returns number of wide nodes; packets are written to `packets`.
  */
-function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32 {
+function collapse(
+  work: Work,
+  out: usize,
+  packets: usize,
+  triangles: usize,
+  closing: usize,
+  closeTriangles: usize,
+): i32 {
   // The boxes have served: their memory is the stack of (binary node, where its number goes).
   const stack = work.boxes;
   store<i32>(stack, 0);
@@ -289,7 +297,9 @@ function collapse(work: Work, out: usize, packets: usize, triangles: usize): i32
         const groups = (items + 3) >> 2;
         store<i32>(row, -1 - (packet * 8 + groups - 1), 96);
         for (let g = 0; g < groups; g++) {
-          writePacket(work, packets + <usize>packet * PACKET_BYTES, triangles, first + g * 4, first + items);
+          const at = packets + <usize>packet * PACKET_BYTES;
+          writePacket(work, at, triangles, first + g * 4, first + items);
+          if (closing != 0) writePacket(work, at + closing, closeTriangles, first + g * 4, first + items);
           packet += 1;
         }
       }
@@ -325,8 +335,17 @@ export function planMesh(mesh: Mesh, start: usize): usize {
     // The fourth lanes hold the next number of the array: nothing reads them.
     const b = f32x4.add(a, v128.load(p, 12));
     const c = f32x4.add(a, v128.load(p, 24));
-    const l = f32x4.pmin(a, f32x4.pmin(b, c));
-    const h = f32x4.pmax(a, f32x4.pmax(b, c));
+    let l = f32x4.pmin(a, f32x4.pmin(b, c));
+    let h = f32x4.pmax(a, f32x4.pmax(b, c));
+    if (mesh.closeTriangles != 0) {
+      // Vertices go straight from one place to the other, so both boxes together hold the way.
+      const q = mesh.closeTriangles + <usize>i * 36;
+      const d = v128.load(q);
+      const e = f32x4.add(d, v128.load(q, 12));
+      const f = f32x4.add(d, v128.load(q, 24));
+      l = f32x4.pmin(l, f32x4.pmin(d, f32x4.pmin(e, f)));
+      h = f32x4.pmax(h, f32x4.pmax(d, f32x4.pmax(e, f)));
+    }
     const box = work.boxes + ((<usize>i) << 5);
     v128.store(box, l);
     v128.store(box, h, 16);
@@ -347,7 +366,8 @@ export function planMesh(mesh: Mesh, start: usize): usize {
     if (items > 0) packets += (items + 3) >> 2;
     else inner++;
   }
-  return <usize>inner * NODE_BYTES + <usize>packets * PACKET_BYTES;
+  const sets: usize = mesh.closeTriangles != 0 ? 2 : 1;
+  return <usize>inner * NODE_BYTES + <usize>packets * PACKET_BYTES * sets;
 }
 
 /**
@@ -362,17 +382,19 @@ export function emitMesh(mesh: Mesh, start: usize, out: usize, target: usize): u
     if (items > 0) packets += (items + 3) >> 2;
     else end = max(end, load<i32>(work.nodes + ((<usize>n) << 5), 12) + 2);
   }
-  const packetBytes = <usize>packets * PACKET_BYTES;
-  const nodes = collapse(work, out + packetBytes, out, mesh.triangles);
+  const closing: usize = mesh.closeTriangles != 0 ? <usize>packets * PACKET_BYTES : 0;
+  const packetBytes = <usize>packets * PACKET_BYTES + closing;
+  const nodes = collapse(work, out + packetBytes, out, mesh.triangles, closing, mesh.closeTriangles);
   const nodeBytes = <usize>nodes * NODE_BYTES;
   memory.copy(target, out, packetBytes + nodeBytes);
   mesh.packets = target;
   mesh.nodes = target + packetBytes;
+  mesh.closing = closing;
   return packetBytes + nodeBytes;
 }
 
 /** The tree over `count` boxes in `work`: its leaves are their numbers. @returns wide nodes written at `out`. */
 export function buildTop(work: Work, count: i32, out: usize): i32 {
   buildTree(work, count, 1, 1);
-  return collapse(work, out, 0, 0);
+  return collapse(work, out, 0, 0, 0, 0);
 }

@@ -43,4 +43,7 @@ export class Hit {
   local: usize;
   /** 12 doubles: world to thing, for the moving thing that is looked at. */
   inverse: usize;
+  /** Two packets of a mesh that deforms: the one that is looked at, as it is at `time`, and the one that was hit. */
+  blend: usize;
+  stash: usize;
 }

@@ -82,6 +82,7 @@ export const I_BEFORE: i32 = 44;
 export const I_COLUMNS: i32 = 56;
 export const FLAG_MOVING: i32 = 1;
 export const FLAG_IDENTITY: i32 = 2;
+export const FLAG_DEFORMS: i32 = 4;
 export const RAY_CAMERA: i32 = 1;
 export const RAY_REFLECTION: i32 = 2;
 export const RAY_SHADOW: i32 = 4;

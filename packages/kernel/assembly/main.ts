@@ -14,6 +14,7 @@ import { Sampler } from './sampler';
 import { Job, RAY_SHADOW, Scene, TILE } from './scene';
 import { Surface } from './surface';
 import { walk } from './traverse';
+import { PACKET_BYTES } from './triangles';
 import { Volumes } from './volume';
 
 export { emitMesh, planMesh, workBytes } from './build';
@@ -24,7 +25,7 @@ export { makePoints } from './sampler';
 export { evaluateLobes, evaluateGlass, sampleGlass, sampleLight, sampleLobes } from './probe';
 
 /** State of a thread but for its pixels, and its stack of nodes. */
-const STATE: usize = 12288;
+const STATE: usize = 13312;
 const STACK: usize = 8192;
 
 /** Bytes of scratch memory that each thread hands to the calls below. */
@@ -39,7 +40,7 @@ function pixelBytes(lightPasses: i32): usize {
 let free: usize = 0;
 
 /** Takes `bytes` of the state, aligned for vectors. */
-function take(bytes: usize): usize {
+function reserve(bytes: usize): usize {
   const address = free;
   free += (bytes + 15) & ~15;
   return address;
@@ -48,21 +49,21 @@ function take(bytes: usize): usize {
 /** Lays the state of one thread out in its scratch memory. */
 export function begin(scene: Scene, job: Job, scratch: usize): void {
   free = scratch;
-  const path = changetype<Path>(take(offsetof<Path>()));
+  const path = changetype<Path>(reserve(offsetof<Path>()));
   path.scene = scene;
-  path.hit = changetype<Hit>(take(offsetof<Hit>()));
-  path.lights = changetype<Lights>(take(offsetof<Lights>()));
-  path.surface = changetype<Surface>(take(offsetof<Surface>()));
-  path.shade = changetype<Surface>(take(offsetof<Surface>()));
-  path.bsdf = changetype<Bsdf>(take(offsetof<Bsdf>()));
-  path.bsdf.finishes = take(finishBytes());
+  path.hit = changetype<Hit>(reserve(offsetof<Hit>()));
+  path.lights = changetype<Lights>(reserve(offsetof<Lights>()));
+  path.surface = changetype<Surface>(reserve(offsetof<Surface>()));
+  path.shade = changetype<Surface>(reserve(offsetof<Surface>()));
+  path.bsdf = changetype<Bsdf>(reserve(offsetof<Bsdf>()));
+  path.bsdf.finishes = reserve(finishBytes());
   forgetFinishes(path.bsdf.finishes);
-  path.glass = changetype<Glass>(take(offsetof<Glass>()));
-  path.media = changetype<Media>(take(offsetof<Media>()));
-  path.sampler = changetype<Sampler>(take(offsetof<Sampler>()));
-  path.camera = changetype<Camera>(take(offsetof<Camera>()));
-  path.volumes = changetype<Volumes>(take(offsetof<Volumes>()));
-  path.from = changetype<Receiver>(take(offsetof<Receiver>()));
+  path.glass = changetype<Glass>(reserve(offsetof<Glass>()));
+  path.media = changetype<Media>(reserve(offsetof<Media>()));
+  path.sampler = changetype<Sampler>(reserve(offsetof<Sampler>()));
+  path.camera = changetype<Camera>(reserve(offsetof<Camera>()));
+  path.volumes = changetype<Volumes>(reserve(offsetof<Volumes>()));
+  path.from = changetype<Receiver>(reserve(offsetof<Receiver>()));
   path.width = job.width;
   path.height = job.height;
   path.sampler.seed = job.seed;
@@ -71,28 +72,32 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   path.sampler.blue = scene.blueNoise;
   path.hit.rays = 0;
   path.hit.time = 0;
-  path.hit.inverse = take(96);
-  path.hit.world = take(LANES_BYTES);
-  path.hit.local = take(LANES_BYTES);
+  path.hit.inverse = reserve(96);
+  path.hit.blend = reserve(PACKET_BYTES);
+  path.hit.stash = reserve(PACKET_BYTES);
+  path.hit.world = reserve(LANES_BYTES);
+  path.hit.local = reserve(LANES_BYTES);
   initLanes(path.hit.world);
   initLanes(path.hit.local);
   // The walk keeps four distances just below its stack.
   path.hit.stack = scratch + STATE + 16;
   const lights = path.lights;
   lights.scene = scene;
-  lights.choice = changetype<LightChoice>(take(offsetof<LightChoice>()));
-  lights.surface = changetype<Surface>(take(offsetof<Surface>()));
+  lights.choice = changetype<LightChoice>(reserve(offsetof<LightChoice>()));
+  lights.surface = changetype<Surface>(reserve(offsetof<Surface>()));
   lights.hasRoom = scene.environmentSum > 0;
   lights.time = 0;
   path.surface.scene = scene;
   path.surface.placed = -1;
-  path.surface.place = take(192);
+  path.surface.place = reserve(192);
+  path.surface.listed = reserve(48);
   path.shade.scene = scene;
   path.shade.placed = -1;
-  path.shade.place = take(192);
+  path.shade.place = reserve(192);
+  path.shade.listed = reserve(48);
   lights.surface.scene = scene;
   lights.surface.placed = -1;
-  lights.surface.place = take(192);
+  lights.surface.place = reserve(192);
   path.media.scene = scene;
   path.volumes.scene = scene;
   path.pixel = changetype<Pixel>(scratch + STATE + STACK);

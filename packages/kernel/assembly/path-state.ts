@@ -21,8 +21,12 @@ import {
   RAY_LIGHTING,
   RAY_REFLECTION,
   Scene,
+  I_MESH,
+  Mesh,
+  word,
 } from './scene';
 import { Surface } from './surface';
+import { IN_LIST } from './triangles';
 import { Volumes } from './volume';
 
 /** Rays start this far off, metres. */
@@ -226,19 +230,25 @@ export class Path {
     pixel.thing = s.thing;
     pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
     const it = instance(this.scene, number);
-    const x = s.edge(0) + s.edge(3) * s.u + s.edge(6) * s.v;
-    const y = s.edge(1) + s.edge(4) * s.u + s.edge(7) * s.v;
-    const z = s.edge(2) + s.edge(5) * s.u + s.edge(8) * s.v;
-    if (!this.project(it, I_OPEN, x, y, z)) return;
+    const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
+    const deforms = mesh.closeTriangles != 0 || mesh.before != 0;
+    // Where the point is when the shutter opens, and one frame before; of a thing that keeps its shape both are one.
+    const now = deforms ? mesh.triangles + <usize>s.triangle * 36 : s.corner;
+    const step = deforms ? IN_LIST : s.step;
+    const before = mesh.before != 0 ? mesh.before + <usize>s.triangle * 36 : now;
+    if (!this.project(it, I_OPEN, now, step, s.u, s.v)) return;
     const nowX = this.camera.px;
     const nowY = this.camera.py;
-    if (!this.project(it, I_BEFORE, x, y, z)) return;
+    if (!this.project(it, I_BEFORE, before, mesh.before != 0 ? IN_LIST : step, s.u, s.v)) return;
     pixel.motionX = nowX - this.camera.px;
     pixel.motionY = nowY - this.camera.py;
   }
 
-  /** A point of a thing in the picture, now (I_OPEN) or in the frame before (I_BEFORE). */
-  project(it: usize, m: i32, x: f64, y: f64, z: f64): bool {
+  /** A point of a triangle in the picture, now (I_OPEN) or in the frame before (I_BEFORE); see Surface.edge(). */
+  project(it: usize, m: i32, corner: usize, step: usize, u: f64, v: f64): bool {
+    const x = <f64>load<f32>(corner) + edge(corner, 3, step) * u + edge(corner, 6, step) * v;
+    const y = edge(corner, 1, step) + edge(corner, 4, step) * u + edge(corner, 7, step) * v;
+    const z = edge(corner, 2, step) + edge(corner, 5, step) * u + edge(corner, 8, step) * v;
     return this.camera.project(
       this.scene,
       m == I_BEFORE,
@@ -249,4 +259,10 @@ export class Path {
       this.height,
     );
   }
+}
+
+// @ts-ignore: decorator
+@inline
+function edge(corner: usize, k: usize, step: usize): f64 {
+  return <f64>load<f32>(corner + (k << step));
 }

@@ -111,6 +111,15 @@ export class Mesh {
   maxX: f32;
   maxY: f32;
   maxZ: f32;
+  /**
+   * Of a mesh that deforms while the shutter is open: bytes from a packet to the same triangles as the shutter closes, and
+   * those triangles and their normals (9 f32 each) as listed; all 0 of one that does not.
+   */
+  closing: usize;
+  closeTriangles: usize;
+  closeNormals: usize;
+  /** Triangles one frame before, as listed; address 0 where they are the same. */
+  before: usize;
 }
 
 /** Float `index` of the array at `pointer`. */

@@ -1,5 +1,6 @@
 import {
   at,
+  FLAG_DEFORMS,
   FLAG_MOVING,
   I_FLAGS,
   I_MESH,
@@ -75,6 +76,8 @@ export class Surface {
   /** The instance whose place lies at `place`: 12 doubles thing to world, 12 world to thing. */
   placed: i32;
   place: usize;
+  /** Nine f32: a listed triangle of a mesh that deforms, as it is when it is looked at. */
+  listed: usize;
   material: i32;
   thing: i32;
   number: i32;
@@ -121,6 +124,12 @@ export class Surface {
     let nx = at(record, 0) * w + at(record, 3) * u + at(record, 6) * v;
     let ny = at(record, 1) * w + at(record, 4) * u + at(record, 7) * v;
     let nz = at(record, 2) * w + at(record, 5) * u + at(record, 8) * v;
+    if (word(it, I_FLAGS) & FLAG_DEFORMS) {
+      const close = mesh.closeNormals + <usize>triangle * 36;
+      nx += (at(close, 0) * w + at(close, 3) * u + at(close, 6) * v - nx) * time;
+      ny += (at(close, 1) * w + at(close, 4) * u + at(close, 7) * v - ny) * time;
+      nz += (at(close, 2) * w + at(close, 5) * u + at(close, 8) * v - nz) * time;
+    }
     if (nx * nx + ny * ny + nz * nz < 1e-12) {
       nx = gx;
       ny = gy;
@@ -180,7 +189,17 @@ export class Surface {
   /** The same for a triangle that no ray has met. */
   atListed(number: i32, triangle: i32, u: f64, v: f64, time: f64): void {
     const mesh = changetype<Mesh>(<usize>word(instance(this.scene, number), I_MESH));
-    this.at(number, triangle, mesh.triangles + <usize>triangle * 36, IN_LIST, u, v, time, 0);
+    const offset = <usize>triangle * 36;
+    let corner = mesh.triangles + offset;
+    if (mesh.closeTriangles != 0) {
+      const close = mesh.closeTriangles + offset;
+      for (let k = 0; k < 9; k++) {
+        const from = at(corner, k);
+        store<f32>(this.listed + ((<usize>k) << 2), <f32>(from + (at(close, k) - from) * time));
+      }
+      corner = this.listed;
+    }
+    this.at(number, triangle, corner, IN_LIST, u, v, time, 0);
   }
 
   /** Number `k` of the triangle: 0..2 first vertex, 3..5 edge to the second, 6..8 edge to the third. */

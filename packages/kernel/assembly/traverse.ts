@@ -3,6 +3,7 @@ import { DIRECTION, enter, NODE_BYTES, setLanes, STACK_ENTRY } from './lanes';
 import { hitLight } from './light-shapes';
 import { inverseAt, local } from './placement';
 import {
+  FLAG_DEFORMS,
   FLAG_IDENTITY,
   FLAG_MOVING,
   I_COLUMNS,
@@ -20,7 +21,7 @@ import {
   Scene,
   word,
 } from './scene';
-import { candidates, exact, IDS, PACKET_BYTES } from './triangles';
+import { blendPacket, candidates, exact, IDS, PACKET_BYTES } from './triangles';
 
 const NONE: i32 = i32.MIN_VALUE;
 
@@ -109,7 +110,12 @@ function walkTop(scene: Scene, hit: Hit, nodes: usize, first: i32, mask: i32, an
 function visit(scene: Scene, hit: Hit, number: i32, mask: i32, any: bool): bool {
   const it = instance(scene, number);
   if ((word(it, I_MASK) & mask) == 0) return false;
-  if (word(it, I_KIND) == KIND_MESH) return walkMesh(scene, hit, intoSpace(hit, it, number), number, it, any);
+  if (word(it, I_KIND) == KIND_MESH) {
+    const lanes = intoSpace(hit, it, number);
+    // Two walks, so that what keeps its shape pays nothing for what does not.
+    if (word(it, I_FLAGS) & FLAG_DEFORMS) return walkDeforming(scene, hit, lanes, number, it, any);
+    return walkMesh(scene, hit, lanes, number, it, any);
+  }
   // Lights cast no shadows: any-hit walks pass them.
   if (!any) meetLight(scene, hit, number, it);
   return false;
@@ -208,7 +214,9 @@ function toResting(hit: Hit, it: usize): void {
  * Walks one mesh with the ray in its own space, in single precision; what comes near a triangle is looked at again in
  * double. Distances are those of the world, whatever the local direction's length.
  */
-function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool): bool {
+// @ts-ignore: decorator
+@inline
+function walkTree(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool, deforms: bool): bool {
   const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
   const nodes = mesh.nodes;
   // The scratch row below the very first entry is shared; this walk's entries lie above the top level's.
@@ -226,7 +234,10 @@ function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, 
         continue;
       }
     } else {
-      if (meetLeaf(scene, hit, lanes, mesh, number, it, -1 - node, any)) return true;
+      const met = deforms
+        ? meetDeforming(scene, hit, lanes, mesh, number, it, -1 - node, any)
+        : meetLeaf(scene, hit, lanes, mesh, number, it, -1 - node, any);
+      if (met) return true;
       best = hit.best;
     }
     node = NONE;
@@ -240,6 +251,14 @@ function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, 
     if (node == NONE) return false;
   }
   return false;
+}
+
+function walkMesh(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool): bool {
+  return walkTree(scene, hit, lanes, number, it, any, false);
+}
+
+function walkDeforming(scene: Scene, hit: Hit, lanes: usize, number: i32, it: usize, any: bool): bool {
+  return walkTree(scene, hit, lanes, number, it, any, true);
 }
 
 /** Tests the triangles of a leaf. True when an any-hit walk may stop. */
@@ -277,6 +296,50 @@ function meetLeaf(
         continue;
       }
       // Any-hit asks whether, not where: the reach stays.
+      hit.t = hit.far;
+      const slot = (<usize>load<u16>(mesh.slots + ((<usize>triangle) << 1))) << 1;
+      if (material(scene, <i32>load<u16>(<usize>word(it, I_SLOTS) + slot), M_PASSES) == 0) return true;
+      hit.through = 2;
+    }
+  }
+  return false;
+}
+
+/** The same for a mesh that deforms: its triangles are brought to where they are when the ray is cast. */
+function meetDeforming(
+  scene: Scene,
+  hit: Hit,
+  lanes: usize,
+  mesh: Mesh,
+  number: i32,
+  it: usize,
+  code: i32,
+  any: bool,
+): bool {
+  const packet = hit.blend;
+  let from = mesh.packets + <usize>(code >> 3) * PACKET_BYTES;
+  const last = from + <usize>((code & 7) + 1) * PACKET_BYTES;
+  for (; from < last; from += PACKET_BYTES) {
+    blendPacket(from, mesh.closing, hit.time, packet);
+    let found = candidates(packet, lanes, hit.best);
+    if (found == 0) continue;
+    if (hit.known != number) {
+      hit.known = number;
+      toResting(hit, it);
+    }
+    while (found != 0) {
+      const lane = (<usize>ctz(found)) << 2;
+      found &= found - 1;
+      const triangle = load<i32>(packet + IDS + lane);
+      if (triangle < 0 || !exact(packet + lane, hit)) continue;
+      if (!any) {
+        hit.best = <f32>hit.t;
+        hit.triangle = triangle;
+        memory.copy(hit.stash, packet, PACKET_BYTES);
+        hit.corner = hit.stash + lane;
+        hit.instance = number;
+        continue;
+      }
       hit.t = hit.far;
       const slot = (<usize>load<u16>(mesh.slots + ((<usize>triangle) << 1))) << 1;
       if (material(scene, <i32>load<u16>(<usize>word(it, I_SLOTS) + slot), M_PASSES) == 0) return true;

@@ -13,6 +13,17 @@ export const IN_PACKET: usize = 4;
 export const IN_LIST: usize = 2;
 export const IDS: usize = 144;
 
+/** A packet between two times: `closing` bytes behind it are the same triangles as the shutter closes. */
+export function blendPacket(packet: usize, closing: usize, time: f64, out: usize): void {
+  const t = f32x4.splat(<f32>time);
+  for (let row: usize = 0; row < IDS; row += 16) {
+    const a = v128.load(packet + row);
+    const b = v128.load(packet + closing + row);
+    v128.store(out + row, f32x4.add(a, f32x4.mul(f32x4.sub(b, a), t)));
+  }
+  v128.store(out, v128.load(packet, IDS), IDS);
+}
+
 /** Lanes of a packet that the ray may hit, by Moller and Trumbore (1997) in single precision with slack. */
 // @ts-ignore: decorator
 @inline

@@ -1,6 +1,6 @@
 import type { LabelSlot, ProductDocument, Sheet, SlotFill, Variant } from '../document/index.ts';
 import { makeFinish, type Finish, type PictureSource, type TextureUse } from '../finish/index.ts';
-import type { Mesh } from '../geometry/index.ts';
+import type { Mat4, Mesh } from '../geometry/index.ts';
 import { labelShell } from './label-shell.ts';
 
 /** A part as a variant shows it. */
@@ -11,6 +11,27 @@ export interface ShownPart {
   shell?: Mesh;
   /** The slot whose label that is. */
   slot?: string;
+  /** Where the part stands in its model when it has a place of its own: a lid, a flap, a bone. */
+  place?: PartPlace;
+  /** Its vertices in this frame, where they are not the model's: skins, cloth, liquid. */
+  shape?: PartShape;
+}
+
+/** A part to its model: as the shutter opens, as it closes and one frame before; without those two it does not move. */
+export interface PartPlace {
+  matrix: Mat4;
+  close?: Mat4;
+  before?: Mat4;
+}
+
+/** A part that deforms. Its triangles are the same at all three times. */
+export interface PartShape {
+  /** As the shutter opens. */
+  mesh: Mesh;
+  /** As it closes; vertices go straight there. */
+  close?: Pick<Mesh, 'positions' | 'normals'>;
+  /** Positions one frame before, for motion vectors. */
+  before?: Float32Array;
 }
 
 /** The variant of that id, or the product's first. */

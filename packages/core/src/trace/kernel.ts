@@ -24,10 +24,13 @@ import { invertRows } from './matrix-rows.ts';
 import { frameSeed, type DetailPasses, type Passes, type TraceOptions } from './passes.ts';
 
 const SRGB = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
-const MESH_BYTES = 64;
+/** The kernel's Mesh, and where in it a mesh that deforms says so. */
+const MESH_BYTES = 80;
+const MESH_CLOSING = 52;
 /** A triangle's normals, uvs and slot, as the kernel's Mesh has them. */
 const SHADING_BYTES = 64;
-const ROOM = 256;
+/** Bytes for the kernel to work in while it prepares a scene. */
+const WORK_BYTES = 256;
 /** Pairs of sample points that the kernel keeps for each sample (PAIRS in its sampler.ts). */
 const PAIRS = 96;
 const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
@@ -61,7 +64,7 @@ export interface TraceJob {
 export class KernelTracer {
   private readonly memory: KernelMemory;
   private readonly kernel: KernelExports;
-  private readonly room: number;
+  private readonly work: number;
   private readonly fixed: Record<string, number>;
   private readonly base: number;
   /** Whether the tables of sheen and of rough glass are filled: most scenes need neither. */
@@ -88,9 +91,9 @@ export class KernelTracer {
   ) {
     this.memory = new KernelMemory(instance.memory);
     this.kernel = instance.exports as KernelExports;
-    this.room = this.memory.reserve(ROOM);
+    this.work = this.memory.reserve(WORK_BYTES);
     const tables = this.memory.reserve(this.kernel.tableBytes());
-    this.kernel.fillTables(tables, this.room);
+    this.kernel.fillTables(tables, this.work);
     this.fixed = { tables, srgb: this.memory.store(SRGB), blueNoise: this.memory.store(blueNoisePairs()) };
     this.base = this.keptEnd = this.memory.top;
   }
@@ -108,11 +111,13 @@ export class KernelTracer {
       this.keptEnd = this.base;
     }
     memory.top = this.keptEnd;
-    const meshes = scene.meshes.map((mesh) => this.keep(mesh, () => this.storeMesh(mesh)));
+    const lasting = scene.meshes.map((mesh) => (deforms(mesh) ? 0 : this.keep(mesh, () => this.storeMesh(mesh))));
     const texels = this.keep(scene.texels, () => memory.store(scene.texels));
     this.fillTables(scene.materials);
     const brushes = scene.brushed.map((strength) => this.brushTable(strength));
     this.keptEnd = memory.top;
+    // What deforms is another mesh in every frame: it goes with the scene.
+    const meshes = scene.meshes.map((mesh, i) => lasting[i] || this.storeMesh(mesh));
     this.timing.meshes = this.now() - started;
     const { room, tree } = scene;
     this.header = memory.reserve(SCENE_WORDS.length * 4);
@@ -172,7 +177,7 @@ export class KernelTracer {
     const back = memory.top;
     const build = (first: number, count: number, out: number): void => {
       if (count === 0) return;
-      kernel.buildInstances(this.header, this.room, memory.reserve(kernel.workBytes(count)), out, first, count);
+      kernel.buildInstances(this.header, this.work, memory.reserve(kernel.workBytes(count)), out, first, count);
       memory.top = back;
     };
     build(0, solid, words.nodes);
@@ -307,7 +312,7 @@ export class KernelTracer {
   private fillTables(materials: Float32Array): void {
     const { sheen, glass } = tablesFor(materials);
     if (sheen && !this.filled.sheen) this.kernel.fillSheen(this.fixed.tables);
-    if (glass && !this.filled.glass) this.kernel.fillGlass(this.fixed.tables, this.room);
+    if (glass && !this.filled.glass) this.kernel.fillGlass(this.fixed.tables, this.work);
     this.filled.sheen ||= sheen;
     this.filled.glass ||= glass;
   }
@@ -316,7 +321,7 @@ export class KernelTracer {
     const known = this.brushes.get(strength);
     if (known !== undefined) return known;
     const table = this.memory.reserve(this.kernel.brushedBytes());
-    this.kernel.fillBrushed(table, strength, this.room);
+    this.kernel.fillBrushed(table, strength, this.work);
     this.brushes.set(strength, table);
     return table;
   }
@@ -343,9 +348,13 @@ export class KernelTracer {
     }
     const coloured = colors.length > 0 ? memory.store(colors) : 0;
     const slotted = memory.store(slots);
+    const closeTriangles = mesh.close ? memory.store(mesh.close.triangles) : 0;
+    const closeNormals = mesh.close ? memory.store(mesh.close.normals) : 0;
+    const before = mesh.before ? memory.store(mesh.before) : 0;
     // The last vertex is read as a vector of four.
     memory.reserve(16);
     new Uint32Array(memory.buffer, header, 7).set([0, 0, listed, shading, coloured, slotted, count]);
+    new Uint32Array(memory.buffer, header + MESH_CLOSING, 4).set([0, closeTriangles, closeNormals, before]);
     const target = memory.top;
     const work = memory.reserve(kernel.workBytes(count));
     const most = kernel.planMesh(header, work);
@@ -369,7 +378,11 @@ export class KernelTracer {
       ints[INSTANCE.kind] = instance.kind === 'mesh' ? 0 : 1;
       ints[INSTANCE.mesh] = instance.kind === 'mesh' ? meshes[instance.index] : instance.index;
       ints[INSTANCE.mask] = instance.mask;
-      ints[INSTANCE.flags] = (instance.close ? INSTANCE_FLAG.moving : 0) | (plain ? INSTANCE_FLAG.identity : 0);
+      const bends = instance.kind === 'mesh' && Boolean(this.scene?.meshes[instance.index].close);
+      ints[INSTANCE.flags] =
+        (instance.close ? INSTANCE_FLAG.moving : 0) |
+        (plain ? INSTANCE_FLAG.identity : 0) |
+        (bends ? INSTANCE_FLAG.deforms : 0);
       ints[INSTANCE.slots] = slots;
       ints[INSTANCE.thing] = instance.thing;
       ints[INSTANCE.lights] = lights;
@@ -398,6 +411,11 @@ export class KernelTracer {
     });
     return table;
   }
+}
+
+/** Whether a mesh changes its shape from frame to frame. */
+function deforms({ close, before }: PackedMesh): boolean {
+  return Boolean(close ?? before);
 }
 
 function readDetail(view: (plane: number) => Float32Array, planes: number): DetailPasses {

@@ -45,6 +45,9 @@ export interface PackedMesh {
   colors: Float32Array;
   /** Which of its instance's slots each triangle takes its material from. */
   slots: Uint16Array;
+  /** How a mesh that deforms lies as the shutter closes, and one frame before: the same triangles, each its own. */
+  close?: { triangles: Float32Array; normals: Float32Array };
+  before?: Float32Array;
 }
 
 export interface PackedInstance {
@@ -213,7 +216,8 @@ export const INSTANCE = {
   /** The inverse again as four columns of four, for vectors. */
   columns: 56,
 } as const;
-export const INSTANCE_FLAG = { moving: 1, identity: 2 } as const;
+/** `deforms`: its triangles move while the shutter is open. */
+export const INSTANCE_FLAG = { moving: 1, identity: 2, deforms: 4 } as const;
 /** Kinds of ray that a thing's mask answers to. */
 export const RAY = { camera: 1, reflection: 2, shadow: 4, lighting: 8 } as const;
 

@@ -1,14 +1,35 @@
 import type { Mesh } from '../geometry/index.ts';
 import { meshOfShape, type TableauShape } from '../scene/index.ts';
-import type { ShownPart } from '../product/index.ts';
+import type { PartShape, ShownPart } from '../product/index.ts';
 import type { PackedMesh } from './layout.ts';
 
-/** Meshes kept at most. */
+/** Meshes that no longer stand in a scene are let go beyond so many. */
 const KEEP = 300;
 
-/** Meshes packed before, so that a frame in which things only move packs none. */
+interface Kept {
+  mesh: PackedMesh;
+  /** The last scene it stood in. */
+  scene: number;
+}
+
+/**
+ * Meshes packed before, so that a frame in which things only move packs none. However many different ones a scene has, all of
+ * them are kept; of earlier scenes' the latest are.
+ */
 export class MeshCache {
-  private readonly known = new Map<string, PackedMesh>();
+  private readonly known = new Map<string, Kept>();
+  private scene = 0;
+
+  /** Another scene is packed: what it does not use may be let go. */
+  nextScene(): void {
+    this.scene++;
+    if (this.known.size <= KEEP) return;
+    // The map is in the order of use: those used longest ago come first.
+    for (const [key, { scene }] of this.known) {
+      if (this.known.size <= KEEP || scene >= this.scene - 1) break;
+      this.known.delete(key);
+    }
+  }
 
   /** The parts of a model as one mesh; slot k is the k-th part. */
   ofModel(model: string, parts: readonly ShownPart[], meshes: readonly Mesh[]): PackedMesh {
@@ -21,10 +42,9 @@ export class MeshCache {
   }
 
   private get(key: string, make: () => PackedMesh): PackedMesh {
-    const mesh = this.known.get(key) ?? make();
-    // Numbers that are dragged make a mesh at every step: only the latest are worth keeping.
-    if (this.known.size >= KEEP && !this.known.has(key)) this.known.clear();
-    this.known.set(key, mesh);
+    const mesh = this.known.get(key)?.mesh ?? make();
+    this.known.delete(key);
+    this.known.set(key, { mesh, scene: this.scene });
     return mesh;
   }
 }
@@ -68,4 +88,15 @@ export function packMesh(parts: readonly Mesh[]): PackedMesh {
     }
   });
   return out;
+}
+
+/** A part that deforms, with its triangles as the shutter closes and one frame before. */
+export function packDeforming({ mesh, close, before }: PartShape): PackedMesh {
+  const packed = packMesh([mesh]);
+  if (close) {
+    const { triangles, normals } = packMesh([{ ...mesh, ...close }]);
+    packed.close = { triangles, normals };
+  }
+  if (before) packed.before = packMesh([{ ...mesh, positions: before }]).triangles;
+  return packed;
 }

@@ -1,11 +1,12 @@
 import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
-import { identity, type Mat4, type Mesh } from '../geometry/index.ts';
-import type { RayVisibility, Tableau } from '../scene/index.ts';
+import { identity, multiply, type Mat4, type Mesh } from '../geometry/index.ts';
+import type { PartPlace, ShownPart } from '../product/index.ts';
+import type { RayVisibility, Tableau, TableauInstance } from '../scene/index.ts';
 import { CAMERA, MATERIAL, RAY, type PackedInstance, type PackedMesh, type PackedScene } from './layout.ts';
 import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
 import { packMaterial, TextureCache, TexturePool, type DecodedImage, type ImageLookup } from './pack-materials.ts';
-import { MeshCache } from './pack-meshes.ts';
+import { MeshCache, packDeforming } from './pack-meshes.ts';
 import { packRoom, type Panoramas } from './pack-room.ts';
 import { packVolume } from './pack-volumes.ts';
 
@@ -44,6 +45,7 @@ export function packScene(
 ): PackedScene {
   const { clay = false, cache = new PackCache(), pictures, panoramas } = options;
   const packer = new Packer(cache, clay);
+  cache.meshes.nextScene();
   const art = (use: TextureUse, own: readonly DecodedImage[]): DecodedImage | undefined =>
     use.picture ? pictures?.get(pictureKey(use.picture)) : own[use.image];
   for (const surface of tableau.surfaces) {
@@ -54,12 +56,17 @@ export function packScene(
     const model = models.get(instance.model);
     const parts = instance.parts.filter((p) => model && p.index < model.meshes.length);
     if (!model || parts.length === 0) continue;
-    const mesh = cache.meshes.ofModel(instance.model, parts, model.meshes);
-    packer.addInstance(
-      instance,
-      mesh,
-      parts.map((p) => packer.material(p.finish, (use) => art(use, model.images), instance.model)),
-    );
+    const slots = (of: readonly ShownPart[]): number[] =>
+      of.map((p) => packer.material(p.finish, (use) => art(use, model.images), instance.model));
+    // Parts that keep their shape and place go together; each other one is an instance of the same thing.
+    const fixed = parts.filter((p) => !p.place && !p.shape);
+    if (fixed.length > 0)
+      packer.addInstance(instance, cache.meshes.ofModel(instance.model, fixed, model.meshes), slots(fixed));
+    for (const part of parts) {
+      if (!part.place && !part.shape) continue;
+      const mesh = part.shape ? packDeforming(part.shape) : cache.meshes.ofModel(instance.model, [part], model.meshes);
+      packer.addInstance(placedPart(instance, part.place), mesh, slots([part]));
+    }
   }
   return packer.finish(tableau, panoramas);
 }
@@ -68,7 +75,8 @@ class Packer {
   private readonly pool: TexturePool;
   private readonly materials: number[][] = [];
   private readonly byFinish = new Map<Finish, number>();
-  private readonly meshes: PackedMesh[] = [];
+  /** Each mesh by its number. */
+  private readonly meshes = new Map<PackedMesh, number>();
   private readonly instances: PackedInstance[] = [];
   private readonly things: string[] = [];
   private readonly finishes: string[] = [];
@@ -96,25 +104,30 @@ class Packer {
     return this.materials.length - 1;
   }
 
+  /** Number of a thing in the id passes: all its instances have the same. */
+  private thingNumber(id: string): number {
+    const known = this.things.indexOf(id);
+    return known >= 0 ? known : this.things.push(id) - 1;
+  }
+
   addInstance(
     thing: { id: string; matrix: Mat4; close?: Mat4; before?: Mat4; rayVisibility: RayVisibility },
     mesh: PackedMesh,
     slots: number[],
   ): void {
-    if (!this.meshes.includes(mesh)) this.meshes.push(mesh);
+    if (!this.meshes.has(mesh)) this.meshes.set(mesh, this.meshes.size);
     const open = rowsOf(thing.matrix);
     this.instances.push({
       kind: 'mesh',
-      index: this.meshes.indexOf(mesh),
+      index: this.meshes.get(mesh)!,
       mask: maskOf(thing.rayVisibility),
-      thing: this.things.length,
+      thing: this.thingNumber(thing.id),
       slots: Uint16Array.from(slots),
       open,
       close: thing.close ? rowsOf(thing.close) : null,
       before: thing.before ? rowsOf(thing.before) : open,
       lights: null,
     });
-    this.things.push(thing.id);
     const emission = slots.map((m): [number, number, number] | null => {
       const at = MATERIAL.emission;
       const light = this.materials[m].slice(at, at + 3) as [number, number, number];
@@ -142,8 +155,9 @@ class Packer {
       });
     });
     const { camera } = tableau;
+    const meshes = [...this.meshes.keys()];
     return {
-      meshes: this.meshes,
+      meshes,
       instances: this.instances,
       materials: Float32Array.from(this.materials.flat()),
       ...packed,
@@ -154,11 +168,21 @@ class Packer {
       things: this.things,
       finishes: this.finishes,
       lightPasses: [...lights.map((l) => l.id), ROOM_PASS, GLOW_PASS],
-      moving: Boolean(camera.close) || this.instances.some((i) => i.close),
+      moving: Boolean(camera.close) || this.instances.some((i) => i.close) || meshes.some((mesh) => mesh.close),
       brushed: this.brushed,
       seed: tableau.seed,
     };
   }
+}
+
+/** A part with a place of its own as an instance: its place in the model, then the model's in the world, at each time. */
+function placedPart(instance: TableauInstance, place?: PartPlace): TableauInstance {
+  if (!place) return instance;
+  const at = (time: 'close' | 'before'): Mat4 | undefined =>
+    instance[time] || place[time]
+      ? multiply(instance[time] ?? instance.matrix, place[time] ?? place.matrix)
+      : undefined;
+  return { ...instance, matrix: multiply(instance.matrix, place.matrix), close: at('close'), before: at('before') };
 }
 
 function maskOf({ camera, reflections, shadows, lighting }: RayVisibility): number {
