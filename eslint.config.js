@@ -33,6 +33,30 @@ export default [
   { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' } },
   { files: ['**/test/**', 'tests/**'], rules: { '@typescript-eslint/no-unused-expressions': 'off' } },
   {
+    // What pictures and simulations depend on is worked out alike in every engine: + - * / and Math.sqrt are, these are not.
+    files: ['packages/core/src/**'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...[
+          ...['sin', 'cos', 'tan', 'asin', 'acos', 'atan', 'atan2', 'sinh', 'cosh', 'tanh', 'asinh', 'acosh', 'atanh'],
+          ...['exp', 'expm1', 'log', 'log2', 'log10', 'log1p', 'pow', 'hypot', 'cbrt'],
+        ].map((property) => ({
+          object: 'Math',
+          property,
+          message: 'Engines differ in its last bits: use core/maths.',
+        })),
+      ],
+      'no-restricted-syntax': [
+        'error',
+        ...['BinaryExpression', 'AssignmentExpression'].map((node) => ({
+          selector: `${node}[operator=/^\\*\\*=?$/]`,
+          message: 'Engines differ in its last bits: use pow() of core/maths.',
+        })),
+      ],
+    },
+  },
+  {
     // AssemblyScript: TypeScript's grammar with decorated functions, wasm's own types and no boxing, so that loose equality
     // and classes of plain memory are its idiom.
     files: ['packages/kernel/assembly/**'],

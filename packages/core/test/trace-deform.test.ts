@@ -250,7 +250,8 @@ describe('packing: many different meshes', () => {
 
 /** Each triangle in four, `times` over: enough vertices to bend. */
 function subdivided(mesh: Mesh, times: number): Mesh {
-  let { positions, indices } = { positions: [...mesh.positions], indices: [...mesh.indices] };
+  const positions = [...mesh.positions];
+  let indices = [...mesh.indices];
   for (let n = 0; n < times; n++) {
     const next: number[] = [];
     const middle = (a: number, b: number): number => {

@@ -1,8 +1,9 @@
+import { cos, exp, pow, sin } from '../maths/index.ts';
 import type { Sound } from './sound.ts';
 
 /** Frequency in Hz of a MIDI note number, A4 = 69 = 440 Hz. */
 export function noteFrequency(note: number): number {
-  return 440 * Math.pow(2, (note - 69) / 12);
+  return 440 * pow(2, (note - 69) / 12);
 }
 
 /** Adds a mono voice to `sound` from `start` seconds for `length`, panned -1..1 (equal power). */
@@ -17,8 +18,8 @@ export function addVoice(
   const from = Math.round(start * sound.sampleRate);
   const to = Math.min(sound.left.length, from + Math.round(length * sound.sampleRate));
   const angle = ((pan + 1) * Math.PI) / 4;
-  const l = Math.cos(angle) * level;
-  const r = Math.sin(angle) * level;
+  const l = cos(angle) * level;
+  const r = sin(angle) * level;
   for (let i = Math.max(0, from); i < to; i++) {
     const v = voice((i - from) / sound.sampleRate);
     sound.left[i] += v * l;
@@ -39,7 +40,7 @@ export function noise(seed: number): () => number {
 
 /** Felt kick: a sine that falls from 120 to 46 Hz. */
 export function kick(): (t: number) => number {
-  return (t) => Math.sin(2 * Math.PI * (46 * t + (74 / 28) * (1 - Math.exp(-28 * t)))) * Math.exp(-7 * t);
+  return (t) => sin(2 * Math.PI * (46 * t + (74 / 28) * (1 - exp(-28 * t)))) * exp(-7 * t);
 }
 
 /** Brushed snare: band of noise over a short tone. */
@@ -50,10 +51,7 @@ export function brush(seed: number): (t: number) => number {
     const white = n();
     const high = white - last;
     last = white;
-    return (
-      (high * 0.5 * Math.exp(-16 * t) + Math.sin(2 * Math.PI * 185 * t) * 0.35 * Math.exp(-26 * t)) *
-      Math.min(1, t * 900)
-    );
+    return (high * 0.5 * exp(-16 * t) + sin(2 * Math.PI * 185 * t) * 0.35 * exp(-26 * t)) * Math.min(1, t * 900);
   };
 }
 
@@ -67,7 +65,7 @@ export function shaker(seed: number, decay = 38): (t: number) => number {
     const out = white - 2 * a + b;
     b = a;
     a = white;
-    return out * 0.25 * Math.exp(-decay * t) * Math.min(1, t * 160);
+    return out * 0.25 * exp(-decay * t) * Math.min(1, t * 160);
   };
 }
 
@@ -75,8 +73,8 @@ export function shaker(seed: number, decay = 38): (t: number) => number {
 export function bass(frequency: number, length: number): (t: number) => number {
   return (t) => {
     const p = 2 * Math.PI * frequency * t;
-    const body = Math.sin(p) + 0.32 * Math.sin(2 * p) * Math.exp(-5 * t) + 0.1 * Math.sin(3 * p) * Math.exp(-9 * t);
-    return body * Math.min(1, t * 120) * Math.exp(-1.1 * t) * release(t, length, 0.05);
+    const body = sin(p) + 0.32 * sin(2 * p) * exp(-5 * t) + 0.1 * sin(3 * p) * exp(-9 * t);
+    return body * Math.min(1, t * 120) * exp(-1.1 * t) * release(t, length, 0.05);
   };
 }
 
@@ -84,10 +82,7 @@ export function bass(frequency: number, length: number): (t: number) => number {
 export function mallet(frequency: number): (t: number) => number {
   return (t) => {
     const p = 2 * Math.PI * frequency * t;
-    const tone =
-      Math.sin(p) * Math.exp(-3.2 * t) +
-      0.28 * Math.sin(3.93 * p) * Math.exp(-11 * t) +
-      0.07 * Math.sin(9.6 * p) * Math.exp(-28 * t);
+    const tone = sin(p) * exp(-3.2 * t) + 0.28 * sin(3.93 * p) * exp(-11 * t) + 0.07 * sin(9.6 * p) * exp(-28 * t);
     return tone * Math.min(1, t * 700);
   };
 }
@@ -99,7 +94,7 @@ export function pad(frequency: number, length: number): (t: number) => number {
     let v = 0;
     for (const d of detune) {
       const p = 2 * Math.PI * (frequency + d) * t;
-      v += Math.sin(p + d) + 0.22 * Math.sin(2 * p) + 0.09 * Math.sin(3 * p + d * 5);
+      v += sin(p + d) + 0.22 * sin(2 * p) + 0.09 * sin(3 * p + d * 5);
     }
     return (v / detune.length) * Math.min(1, t / 0.5) * release(t, length, 0.5);
   };

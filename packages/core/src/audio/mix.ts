@@ -1,3 +1,4 @@
+import { sin, tanh } from '../maths/index.ts';
 import { Problem } from '../problem/index.ts';
 import { decibelsToGain, silence, type Sound } from './sound.ts';
 
@@ -33,9 +34,9 @@ export function mixMusic(music: Sound, use: MusicMix, samples: number, sampleRat
     const source = offset + i;
     if (source >= music.left.length) break;
     let level = gain;
-    if (i < fadeIn) level *= Math.sin(((i / fadeIn) * Math.PI) / 2);
+    if (i < fadeIn) level *= sin(((i / fadeIn) * Math.PI) / 2);
     const left = samples - 1 - i;
-    if (left < fadeOut) level *= Math.sin(((left / fadeOut) * Math.PI) / 2);
+    if (left < fadeOut) level *= sin(((left / fadeOut) * Math.PI) / 2);
     out.left[i] = limit(music.left[source] * level);
     out.right[i] = limit(music.right[source] * level);
   }
@@ -48,5 +49,5 @@ const KNEE = 0.891;
 function limit(v: number): number {
   const a = Math.abs(v);
   if (a <= KNEE) return v;
-  return Math.sign(v) * (KNEE + (1 - KNEE) * Math.tanh((a - KNEE) / (1 - KNEE)));
+  return Math.sign(v) * (KNEE + (1 - KNEE) * tanh((a - KNEE) / (1 - KNEE)));
 }

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 /** Two channels of samples, nominal range -1..1. */
 export interface Sound {
   sampleRate: number;
@@ -13,5 +14,5 @@ export function silence(samples: number, sampleRate = SAMPLE_RATE): Sound {
 }
 
 export function decibelsToGain(db: number): number {
-  return Math.pow(10, db / 20);
+  return pow(10, db / 20);
 }

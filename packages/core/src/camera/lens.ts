@@ -1,12 +1,13 @@
+import { atan, cos, hypot, sin } from '../maths/index.ts';
 import { boundsCentre, boundsSize, type Bounds, type Vec3 } from '../geometry/index.ts';
 
 /** Vertical field of view in radians of a lens whose sensor WIDTH covers the picture's width. */
 export function verticalFov(focalLengthMm: number, sensorWidthMm: number, aspect: number): number {
-  return 2 * Math.atan(sensorWidthMm / aspect / 2 / focalLengthMm);
+  return 2 * atan(sensorWidthMm / aspect / 2 / focalLengthMm);
 }
 
 export function horizontalFov(focalLengthMm: number, sensorWidthMm: number): number {
-  return 2 * Math.atan(sensorWidthMm / 2 / focalLengthMm);
+  return 2 * atan(sensorWidthMm / 2 / focalLengthMm);
 }
 
 /** Radius in metres of the entrance pupil: focal length over twice the f-number; 0 (pinhole) when f is 0. */
@@ -37,20 +38,16 @@ export function frameBounds(
   margin = 0.25,
 ): { position: Vec3; aim: Vec3 } {
   const aim = boundsCentre(box);
-  const radius = Math.hypot(...boundsSize(box)) / 2;
+  const radius = hypot(...boundsSize(box)) / 2;
   const fov = Math.min(
     verticalFov(lens.focalLength, lens.sensorWidth, lens.aspect),
     horizontalFov(lens.focalLength, lens.sensorWidth),
   );
-  const distance = radius / Math.sin((fov / 2) * (1 - margin));
+  const distance = radius / sin((fov / 2) * (1 - margin));
   const a = (azimuth * Math.PI) / 180;
   const e = (elevation * Math.PI) / 180;
   return {
     aim,
-    position: [
-      aim[0] + Math.sin(a) * Math.cos(e) * distance,
-      aim[1] + Math.sin(e) * distance,
-      aim[2] + Math.cos(a) * Math.cos(e) * distance,
-    ],
+    position: [aim[0] + sin(a) * cos(e) * distance, aim[1] + sin(e) * distance, aim[2] + cos(a) * cos(e) * distance],
   };
 }

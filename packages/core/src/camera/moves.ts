@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
 
 /** What of a camera decides its view. Lengths in metres, focal length and sensor in mm, shift in picture heights. */
@@ -17,7 +18,7 @@ export interface View {
  */
 export function levelled(view: View, aspect: number): Pick<View, 'aim' | 'shiftY'> | null {
   const [dx, dy, dz] = view.aim.map((v, a) => v - view.position[a]);
-  const ground = Math.hypot(dx, dz);
+  const ground = hypot(dx, dz);
   if (ground < 1e-6) return null;
   // The point aimed at lies so many picture heights above the level line of sight.
   const heights = (dy / ground) * (view.focalLength / (view.sensorWidth / aspect));

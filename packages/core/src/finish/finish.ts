@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import type { Mask } from './mask.ts';
 import type { PatternRecipe } from './patterns.ts';
 
@@ -140,10 +141,10 @@ export function linearToHex(rgb: Rgb): string {
 
 /** IEC 61966-2-1 decoding of one channel, 0..1. */
 export function srgbToLinear(v: number): number {
-  return v <= 0.04045 ? v / 12.92 : Math.pow((v + 0.055) / 1.055, 2.4);
+  return v <= 0.04045 ? v / 12.92 : pow((v + 0.055) / 1.055, 2.4);
 }
 
 /** IEC 61966-2-1 encoding of one channel, 0..1. */
 export function linearToSrgb(v: number): number {
-  return v <= 0.0031308 ? v * 12.92 : 1.055 * Math.pow(v, 1 / 2.4) - 0.055;
+  return v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1 / 2.4) - 0.055;
 }

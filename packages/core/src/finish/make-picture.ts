@@ -1,3 +1,4 @@
+import { cos, hypot, sin } from '../maths/index.ts';
 import { hexToLinear, linearToSrgb, type PictureSource } from './finish.ts';
 import { drawMask, type Mask } from './mask.ts';
 import { patternAt, type PatternRecipe } from './patterns.ts';
@@ -76,7 +77,7 @@ function layOut({ width, height, data }: PixelPicture, place: NonNullable<Mask['
   const size = [width * repeat[0], height * repeat[1]].map((s) =>
     Math.min(LAID_OUT, Math.max(16, Math.round(Math.abs(s)))),
   );
-  const [c, s] = [Math.cos(rotation), Math.sin(rotation)];
+  const [c, s] = [cos(rotation), sin(rotation)];
   const out = new Uint32Array(size[0] * size[1]);
   const from = new Uint32Array(new Uint8Array(data).buffer);
   const wrap = (v: number, n: number): number => Math.min(n - 1, Math.floor((v - Math.floor(v)) * n));
@@ -114,7 +115,7 @@ function normalMap({ width, height, data }: PixelPicture): PixelPicture {
       const dx = (at(r, u) + 2 * at(r, y) + at(r, d) - at(l, u) - 2 * at(l, y) - at(l, d)) / 4;
       const dy = (at(l, d) + 2 * at(x, d) + at(r, d) - at(l, u) - 2 * at(x, u) - at(r, u)) / 4;
       // glTF's normal maps: green up, while rows run down.
-      const length = Math.hypot(dx, dy, 1);
+      const length = hypot(dx, dy, 1);
       out.set(
         [(-dx / length) * 127.5 + 128, (dy / length) * 127.5 + 128, (1 / length) * 127.5 + 128, 255],
         (y * width + x) * 4,

@@ -1,3 +1,4 @@
+import { hypot, pow } from '../maths/index.ts';
 /** One stroke of a mask's brush. */
 export interface MaskStroke {
   /** Takes art away, or brings back what was taken. */
@@ -47,12 +48,12 @@ function coverOf({ points, radius }: MaskStroke, aspect: number, width: number, 
     const [y0, y1] = [Math.min(ay, by) - radius, Math.max(ay, by) + radius].map((v) =>
       Math.floor((v / aspect) * height),
     );
-    const along = (bx - ax) ** 2 + (by - ay) ** 2;
+    const along = pow(bx - ax, 2) + pow(by - ay, 2);
     for (let y = Math.max(0, y0); y <= Math.min(height - 1, y1); y++) {
       for (let x = Math.max(0, x0); x <= Math.min(width - 1, x1); x++) {
         const [px, py] = [(x + 0.5) / width, ((y + 0.5) / height) * aspect];
         const t = along > 0 ? Math.min(1, Math.max(0, ((px - ax) * (bx - ax) + (py - ay) * (by - ay)) / along)) : 0;
-        const off = Math.hypot(px - ax - t * (bx - ax), py - ay - t * (by - ay)) / radius;
+        const off = hypot(px - ax - t * (bx - ax), py - ay - t * (by - ay)) / radius;
         const here = Math.min(1, Math.max(0, (1 - off) / SOFT));
         if (here > cover[y * width + x]) cover[y * width + x] = here;
       }

@@ -1,3 +1,4 @@
+import { cos, hypot, pow, sin } from '../maths/index.ts';
 import { tiledCells, tiledNoise, tiledStrokes, unitHash } from './tiled.ts';
 
 export const PATTERN_KINDS = [
@@ -62,7 +63,7 @@ const honeycomb: Draw = (u, v, recipe) => {
     const shift = (((j % 2) + 2) % 2) / 2;
     const i = Math.round(x - shift);
     for (let k = i - 1; k <= i + 1; k++) {
-      const d = Math.hypot(x - k - shift, (y - j) * 0.8660254);
+      const d = hypot(x - k - shift, (y - j) * 0.8660254);
       if (d < best) {
         second = best;
         best = d;
@@ -80,23 +81,23 @@ const DRAW: Record<PatternKind, Draw> = {
   dots: (u, v, recipe) => {
     const { count, amount } = recipe;
     const [x, y] = [u * count, v * count];
-    const [own, other] = [Math.hypot(toWhole(x), toWhole(y)), Math.hypot(toWhole(x + 0.5), toWhole(y + 0.5))];
+    const [own, other] = [hypot(toWhole(x), toWhole(y)), hypot(toWhole(x + 0.5), toWhole(y + 0.5))];
     const figure = inside(Math.min(own, other) - amount * 0.35, softOf(recipe));
     return { figure, accent: other < own ? figure : 0 };
   },
   honeycomb,
   waves: (u, v, recipe) => {
     const { count, amount, seed } = recipe;
-    const bend = 0.35 * Math.sin(2 * Math.PI * (u * 2 + unitHash(seed, 1, 0)));
-    const more = 0.2 * Math.sin(2 * Math.PI * (u * 3 + unitHash(seed, 2, 0)));
+    const bend = 0.35 * sin(2 * Math.PI * (u * 2 + unitHash(seed, 1, 0)));
+    const more = 0.2 * sin(2 * Math.PI * (u * 3 + unitHash(seed, 2, 0)));
     return plain(inside(toWhole(v * count + bend + more) - amount / 2, softOf(recipe)));
   },
   leaves: (u, v, recipe) => {
     const { figure, pick } = tiledStrokes(u, v, recipe.count, recipe.seed, (x, y, random) => {
       const turn = random(0) * Math.PI * 2;
-      const [a, b] = [x * Math.cos(turn) + y * Math.sin(turn), y * Math.cos(turn) - x * Math.sin(turn)];
+      const [a, b] = [x * cos(turn) + y * sin(turn), y * cos(turn) - x * sin(turn)];
       const long = 0.3 + 0.35 * recipe.amount;
-      const wide = long * (0.22 + 0.14 * random(1)) * Math.max(0, 1 - (a / long) ** 2);
+      const wide = long * (0.22 + 0.14 * random(1)) * Math.max(0, 1 - pow(a / long, 2));
       const vein = Math.abs(b) < 0.018 ? 0.06 : 0;
       return Math.abs(a) < long ? inside(Math.abs(b) - wide + vein, softOf(recipe)) : 0;
     });
@@ -111,7 +112,7 @@ const DRAW: Record<PatternKind, Draw> = {
     const along = over ? wrap(x) : wrap(y);
     const across = over ? wrap(y) : wrap(x);
     const thread = inside(Math.abs(across - 0.5) - (0.3 + 0.2 * amount), softOf(recipe) * 0.6);
-    const round = Math.sqrt(Math.max(0, 1 - (2 * across - 1) ** 2)) * (0.55 + 0.45 * Math.sin(Math.PI * along));
+    const round = Math.sqrt(Math.max(0, 1 - pow(2 * across - 1, 2))) * (0.55 + 0.45 * sin(Math.PI * along));
     return { figure: thread * round, accent: over ? 0.35 * thread * round : 0 };
   },
   terrazzo: (u, v, recipe) => {
@@ -127,17 +128,17 @@ const DRAW: Record<PatternKind, Draw> = {
   grain: (u, v, recipe) => {
     const { count, seed } = recipe;
     const bend = 0.9 * tiledNoise(u, v, 2, seed, 2) + 0.25 * tiledNoise(u, v, 6, seed + 1, 2);
-    const ring = 0.5 + 0.5 * Math.cos(2 * Math.PI * (u * count + bend * 2));
+    const ring = 0.5 + 0.5 * cos(2 * Math.PI * (u * count + bend * 2));
     const fibre = tiledNoise(u * 1, v, 64, seed + 2, 1);
     return { figure: Math.min(1, ring * (0.25 + recipe.amount) + 0.3 * (fibre - 0.5)), accent: ring > 0.92 ? 0.5 : 0 };
   },
   scratches: (u, v, recipe) => {
     const { figure } = tiledStrokes(u, v, recipe.count, recipe.seed, (x, y, random) => {
       const turn = (random(0) - 0.5) * (0.3 + recipe.softness * 3);
-      const [a, b] = [x * Math.cos(turn) + y * Math.sin(turn), y * Math.cos(turn) - x * Math.sin(turn)];
+      const [a, b] = [x * cos(turn) + y * sin(turn), y * cos(turn) - x * sin(turn)];
       const long = 0.15 + 0.55 * random(1);
       if (random(2) > recipe.amount || Math.abs(a) > long) return 0;
-      return inside(Math.abs(b) - 0.006, 0.02) * (1 - (a / long) ** 2);
+      return inside(Math.abs(b) - 0.006, 0.02) * (1 - pow(a / long, 2));
     });
     return plain(figure);
   },
@@ -145,9 +146,9 @@ const DRAW: Record<PatternKind, Draw> = {
     const { figure } = tiledStrokes(u, v, recipe.count, recipe.seed, (x, y, random) => {
       if (random(3) > 0.25 + recipe.amount * 0.75) return 0;
       const turn = random(0) * Math.PI * 2;
-      const [a, b] = [x * Math.cos(turn) + y * Math.sin(turn), (y * Math.cos(turn) - x * Math.sin(turn)) * 0.78];
-      const d = Math.hypot(a, b);
-      const ridge = 0.5 + 0.5 * Math.cos(2 * Math.PI * (Math.hypot(a * 1.2, b + 0.12 * Math.sin(a * 6)) * 22));
+      const [a, b] = [x * cos(turn) + y * sin(turn), (y * cos(turn) - x * sin(turn)) * 0.78];
+      const d = hypot(a, b);
+      const ridge = 0.5 + 0.5 * cos(2 * Math.PI * (hypot(a * 1.2, b + 0.12 * sin(a * 6)) * 22));
       return inside(d - 0.42, 0.25) * ridge;
     });
     return plain(figure);

@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 /** A number 0..1 that only the arguments decide (an integer mix after Wang). */
 export function unitHash(seed: number, x: number, y: number, which = 0): number {
   let h =
@@ -40,7 +41,7 @@ export function tiledCells(
   for (let b = j - 2; b <= j + 2; b++) {
     for (let a = i - 2; a <= i + 2; a++) {
       const [ca, cb] = [modulo(a, cells), modulo(b, cells)];
-      const d = Math.hypot(a + unitHash(seed, ca, cb, 1) - x, b + unitHash(seed, ca, cb, 2) - y);
+      const d = hypot(a + unitHash(seed, ca, cb, 1) - x, b + unitHash(seed, ca, cb, 2) - y);
       if (d < nearest) {
         next = nearest;
         nearest = d;

@@ -1,3 +1,4 @@
+import { cos, sin } from '../maths/index.ts';
 import { mergeMeshes, type Mesh } from './mesh.ts';
 import { buildGrid } from './build-grid.ts';
 import { aimMatrix, type Vec3 } from './transform.ts';
@@ -69,8 +70,8 @@ function edgeStrips(inner: Vec3, b: number, steps: number): Mesh[] {
           buildGrid(steps, 1, (s, t) => {
             const angle = (s * Math.PI) / 2;
             const n: Vec3 = [0, 0, 0];
-            n[u] = su * Math.cos(angle);
-            n[v] = sv * Math.sin(angle);
+            n[u] = su * cos(angle);
+            n[v] = sv * sin(angle);
             const p: Vec3 = [n[0] * b, n[1] * b, n[2] * b];
             p[axis] = (t * 2 - 1) * inner[axis];
             p[u] += su * inner[u];
@@ -93,7 +94,7 @@ function corners(inner: Vec3, b: number, steps: number): Mesh[] {
           buildGrid(steps, steps, (s, t) => {
             const a = (s * Math.PI) / 2;
             const e = (t * Math.PI) / 2;
-            const n: Vec3 = [sx * Math.cos(a) * Math.cos(e), sy * Math.sin(e), sz * Math.sin(a) * Math.cos(e)];
+            const n: Vec3 = [sx * cos(a) * cos(e), sy * sin(e), sz * sin(a) * cos(e)];
             return { p: [sx * inner[0] + n[0] * b, sy * inner[1] + n[1] * b, sz * inner[2] + n[2] * b], n };
           }),
         );

@@ -1,3 +1,4 @@
+import { cos, sin } from '../maths/index.ts';
 import { buildExtrusion, roundedRectangle } from './build-extrusion.ts';
 import { buildGrid, type GridPoint } from './build-grid.ts';
 import { mergeMeshes, transformMesh, type Mesh } from './mesh.ts';
@@ -64,10 +65,10 @@ function outerRows(b: number, top: number): Row[] {
   for (let k = 0; k <= CORNER_STEPS; k++) {
     const a = (k / CORNER_STEPS) * (Math.PI / 2);
     rows.push({
-      r: b * Math.sin(a),
-      y: b * (1 - Math.cos(a)),
-      out: Math.sin(a),
-      up: -Math.cos(a),
+      r: b * sin(a),
+      y: b * (1 - cos(a)),
+      out: sin(a),
+      up: -cos(a),
       v: 1 - (b * a) / total,
     });
   }
@@ -97,7 +98,7 @@ function band(k: number, [cx, cz]: readonly [number, number], rows: Row[]): Mesh
   const b = rows[0].r > 0 ? rows[0].r : rows[rows.length - 1].r;
   const lengths = columns.map(({ x, a }) => x + a * DEGREES * b);
   const [first, last] = [lengths[0], lengths[lengths.length - 1]];
-  const [cos, sin] = [
+  const [cosine, sine] = [
     [1, 0],
     [0, 1],
     [-1, 0],
@@ -107,10 +108,10 @@ function band(k: number, [cx, cz]: readonly [number, number], rows: Row[]): Mesh
     const i = Math.round(s * (columns.length - 1));
     const { x, a } = columns[i];
     const row = rows[Math.round(j * (rows.length - 1))];
-    const [nx, nz] = [Math.sin(a * DEGREES), Math.cos(a * DEGREES)];
+    const [nx, nz] = [sin(a * DEGREES), cos(a * DEGREES)];
     const [px, pz] = [x + nx * row.r, away + nz * row.r];
     // A quarter turn about the vertical for each wall: the front looks to +Z, the right to +X.
-    const place = (qx: number, qz: number): [number, number] => [qx * cos + qz * sin, qz * cos - qx * sin];
+    const place = (qx: number, qz: number): [number, number] => [qx * cosine + qz * sine, qz * cosine - qx * sine];
     const [gx, gz] = place(px, pz);
     const [mx, mz] = place(nx, nz);
     return {
@@ -142,7 +143,7 @@ interface LidSize {
 function lid({ w, d, t, b, top, open }: LidSize): CartonFace[] {
   // The board lies in x and y, its front up; these lay it down with its far edge at the hinge.
   const turn = (degrees: number): Mat4 => {
-    const [c, s] = [Math.cos(degrees * DEGREES), Math.sin(degrees * DEGREES)];
+    const [c, s] = [cos(degrees * DEGREES), sin(degrees * DEGREES)];
     return [1, 0, 0, 0, 0, c, s, 0, 0, -s, c, 0, 0, 0, 0, 1];
   };
   const move = (x: number, y: number, z: number): Mat4 => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, z, 1];

@@ -1,3 +1,4 @@
+import { cos, hypot, sin } from '../maths/index.ts';
 import earcut from 'earcut';
 import type { Mesh } from './mesh.ts';
 
@@ -64,7 +65,7 @@ export function roundedRectangle(width: number, height: number, radius: number, 
   return corners.flatMap(([x, y, start]) =>
     Array.from({ length: steps + 1 }, (_, i): Point2 => {
       const a = ((start + (90 * i) / steps) * Math.PI) / 180;
-      return [x + r * Math.cos(a), y + r * Math.sin(a)];
+      return [x + r * cos(a), y + r * sin(a)];
     }),
   );
 }
@@ -119,7 +120,7 @@ function turned(ring: readonly Point2[], sign: 1 | -1): Point2[] {
 /** The outward normal of the edge from point i of a ring. */
 function edgeNormal(ring: readonly Point2[], i: number): [number, number] {
   const [a, b] = [ring[i], ring[(i + 1) % ring.length]];
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const length = hypot(b[0] - a[0], b[1] - a[1]) || 1;
   return [(b[1] - a[1]) / length, -(b[0] - a[0]) / length];
 }
 
@@ -160,19 +161,19 @@ function wall(to: Builder, ring: Point2[], { depth, bevel, steps, crease }: Wall
   const rows: Array<{ inset: number; z: number; lean: number }> = [];
   for (let k = 0; k <= steps; k++) {
     const a = ((steps ? k / steps : 1) * Math.PI) / 2;
-    rows.push({ inset: bevel * (1 - Math.sin(a)), z: bevel * (1 - Math.cos(a)), lean: -Math.cos(a) });
+    rows.push({ inset: bevel * (1 - sin(a)), z: bevel * (1 - cos(a)), lean: -cos(a) });
   }
   for (let k = 0; k <= steps; k++) {
     const a = ((steps ? k / steps : 0) * Math.PI) / 2;
-    rows.push({ inset: bevel * (1 - Math.cos(a)), z: depth - bevel * (1 - Math.sin(a)), lean: Math.sin(a) });
+    rows.push({ inset: bevel * (1 - cos(a)), z: depth - bevel * (1 - sin(a)), lean: sin(a) });
   }
   const rings = rows.map((row) => insetOutline(ring, row.inset));
   const total = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
-  const limit = Math.cos((crease * Math.PI) / 180);
+  const limit = cos((crease * Math.PI) / 180);
   const smooth = (i: number, j: number): [number, number] => {
     const [own, other] = [edgeNormal(ring, i), edgeNormal(ring, j)];
     if (own[0] * other[0] + own[1] * other[1] < limit) return own;
-    const length = Math.hypot(own[0] + other[0], own[1] + other[1]);
+    const length = hypot(own[0] + other[0], own[1] + other[1]);
     return [(own[0] + other[0]) / length, (own[1] + other[1]) / length];
   };
   let run = 0;
@@ -196,5 +197,5 @@ function wall(to: Builder, ring: Point2[], { depth, bevel, steps, crease }: Wall
 }
 
 function distance(a: Point2, b: Point2): number {
-  return Math.hypot(a[0] - b[0], a[1] - b[1]);
+  return hypot(a[0] - b[0], a[1] - b[1]);
 }

@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import type { Mesh } from './mesh.ts';
 import type { Vec3 } from './transform.ts';
 
@@ -30,7 +31,7 @@ export function buildGrid(columns: number, rows: number, at: (s: number, t: numb
     const e1 = [0, 1, 2].map((k) => positions[pb + k] - positions[pa + k]);
     const e2 = [0, 1, 2].map((k) => positions[pc + k] - positions[pa + k]);
     const n = [e1[1] * e2[2] - e1[2] * e2[1], e1[2] * e2[0] - e1[0] * e2[2], e1[0] * e2[1] - e1[1] * e2[0]];
-    if (Math.hypot(...n) < 1e-16) return;
+    if (hypot(...n) < 1e-16) return;
     const facing = [a, b, c].reduce((d, v) => d + [0, 1, 2].reduce((k, x) => k + n[x] * normals[v * 3 + x], 0), 0);
     if (facing < 0) indices.push(a, c, b);
     else indices.push(a, b, c);

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import { buildGrid } from './build-grid.ts';
 import { smoothNormals, type Mesh } from './mesh.ts';
 
@@ -34,10 +35,8 @@ export function buildPouch({ width, height, thickness, seal, standing }: PouchOp
     const high = 1 - welded / height;
     const up = Math.min(1, Math.max(0, (t - low) / (high - low)));
     // A filled bag is round across; along its height it tapers to the weld at the top, or to both welds.
-    const round = Math.pow(1 - Math.pow(across, 2.2), 0.8);
-    const along = standing
-      ? Math.pow(1 - Math.pow(up, 1.7), 0.9)
-      : Math.pow(1 - Math.pow(Math.abs(up * 2 - 1), 2.6), 0.75);
+    const round = pow(1 - pow(across, 2.2), 0.8);
+    const along = standing ? pow(1 - pow(up, 1.7), 0.9) : pow(1 - pow(Math.abs(up * 2 - 1), 2.6), 0.75);
     return Math.max(FILM, (thickness / 2) * round * along);
   };
   const face = (side: 1 | -1): Mesh => {

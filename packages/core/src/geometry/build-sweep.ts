@@ -1,3 +1,4 @@
+import { cos, hypot, sin } from '../maths/index.ts';
 import type { Mesh } from './mesh.ts';
 
 export interface SweepOptions {
@@ -25,7 +26,7 @@ export function buildSweep({ width, depth, height, radius }: SweepOptions): Mesh
   if (r > 0) {
     for (let i = 0; i <= steps; i++) {
       const a = (i / steps) * (Math.PI / 2);
-      section.push([back + r - r * Math.sin(a), r - r * Math.cos(a), Math.sin(a), Math.cos(a)]);
+      section.push([back + r - r * sin(a), r - r * cos(a), sin(a), cos(a)]);
     }
   } else {
     section.push([back, 0, 0, 1], [back, 0, 1, 0]);
@@ -36,7 +37,7 @@ export function buildSweep({ width, depth, height, radius }: SweepOptions): Mesh
   const uvs: number[] = [];
   let run = 0;
   section.forEach(([z, y, nz, ny], i) => {
-    if (i) run += Math.hypot(z - section[i - 1][0], y - section[i - 1][1]);
+    if (i) run += hypot(z - section[i - 1][0], y - section[i - 1][1]);
     for (const side of [-1, 1]) {
       positions.push((side * width) / 2, y, z);
       normals.push(0, ny, nz);

@@ -1,3 +1,4 @@
+import { cos, hypot, sin } from '../maths/index.ts';
 import type { Mesh } from './mesh.ts';
 
 export interface TurnedOptions {
@@ -29,8 +30,8 @@ export function buildTurned(options: TurnedOptions): Mesh {
     for (let column = 0; column < columns; column++) {
       const u = column / segments;
       const angle = start + u * (sweep / 360) * 2 * Math.PI;
-      const s = Math.sin(angle);
-      const c = Math.cos(angle);
+      const s = sin(angle);
+      const c = cos(angle);
       const at = row * columns + column;
       positions.set([ring.r * s, ring.y, ring.r * c], at * 3);
       normals.set([ring.nr * s, ring.ny, ring.nr * c], at * 3);
@@ -64,13 +65,13 @@ interface Ring {
 
 function profileRings(profile: TurnedOptions['profile'], crease: number): Ring[] {
   const total = profile.reduce(
-    (sum, p, i) => (i ? sum + Math.hypot(p[0] - profile[i - 1][0], p[1] - profile[i - 1][1]) : 0),
+    (sum, p, i) => (i ? sum + hypot(p[0] - profile[i - 1][0], p[1] - profile[i - 1][1]) : 0),
     0,
   );
   const edge = (i: number): [number, number] => {
     const dr = profile[i + 1][0] - profile[i][0];
     const dy = profile[i + 1][1] - profile[i][1];
-    const length = Math.hypot(dr, dy) || 1;
+    const length = hypot(dr, dy) || 1;
     // Running upward with the outside to the right: the outward normal is the direction turned clockwise.
     return [dy / length, -dr / length];
   };
@@ -78,19 +79,19 @@ function profileRings(profile: TurnedOptions['profile'], crease: number): Ring[]
   let run = 0;
   let segment = 0;
   for (let i = 0; i < profile.length; i++) {
-    if (i) run += Math.hypot(profile[i][0] - profile[i - 1][0], profile[i][1] - profile[i - 1][1]);
+    if (i) run += hypot(profile[i][0] - profile[i - 1][0], profile[i][1] - profile[i - 1][1]);
     const before = i > 0 ? edge(i - 1) : edge(i);
     const after = i + 1 < profile.length ? edge(i) : before;
     const ring = { r: profile[i][0], y: profile[i][1], v: run / (total || 1) };
-    const cos = before[0] * after[0] + before[1] * after[1];
-    if (cos < Math.cos((crease * Math.PI) / 180)) {
+    const cosine = before[0] * after[0] + before[1] * after[1];
+    if (cosine < cos((crease * Math.PI) / 180)) {
       rings.push({ ...ring, nr: before[0], ny: before[1], segment });
       segment++;
       rings.push({ ...ring, nr: after[0], ny: after[1], segment });
     } else {
       const nr = before[0] + after[0];
       const ny = before[1] + after[1];
-      const length = Math.hypot(nr, ny) || 1;
+      const length = hypot(nr, ny) || 1;
       rings.push({ ...ring, nr: nr / length, ny: ny / length, segment });
     }
   }

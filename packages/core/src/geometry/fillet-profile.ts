@@ -1,3 +1,4 @@
+import { acos, atan2, cos, hypot, sin, tan } from '../maths/index.ts';
 /** A corner of a drawn profile: [radius from the axis, height, fillet radius]; metres. */
 export type ProfileCorner = readonly [number, number, number?];
 
@@ -14,31 +15,31 @@ export function filletProfile(corners: readonly ProfileCorner[], steps = 6): Arr
       out.push([r, y]);
       return;
     }
-    const la = Math.hypot(before[0] - r, before[1] - y);
-    const lb = Math.hypot(after[0] - r, after[1] - y);
+    const la = hypot(before[0] - r, before[1] - y);
+    const lb = hypot(after[0] - r, after[1] - y);
     const ax = (before[0] - r) / la;
     const ay = (before[1] - y) / la;
     const bx = (after[0] - r) / lb;
     const by = (after[1] - y) / lb;
-    const half = Math.acos(Math.min(1, Math.max(-1, ax * bx + ay * by))) / 2;
-    const cut = Math.min(fillet / Math.tan(half), la * 0.49, lb * 0.49);
+    const half = acos(Math.min(1, Math.max(-1, ax * bx + ay * by))) / 2;
+    const cut = Math.min(fillet / tan(half), la * 0.49, lb * 0.49);
     if (!(cut > 1e-9) || half > Math.PI / 2 - 1e-3) {
       out.push([r, y]);
       return;
     }
-    const radius = cut * Math.tan(half);
-    const bisector = Math.hypot(ax + bx, ay + by);
+    const radius = cut * tan(half);
+    const bisector = hypot(ax + bx, ay + by);
     const centre = [
-      r + ((ax + bx) / bisector) * (radius / Math.sin(half)),
-      y + ((ay + by) / bisector) * (radius / Math.sin(half)),
+      r + ((ax + bx) / bisector) * (radius / sin(half)),
+      y + ((ay + by) / bisector) * (radius / sin(half)),
     ];
-    const start = Math.atan2(y + ay * cut - centre[1], r + ax * cut - centre[0]);
-    let turn = Math.atan2(y + by * cut - centre[1], r + bx * cut - centre[0]) - start;
+    const start = atan2(y + ay * cut - centre[1], r + ax * cut - centre[0]);
+    let turn = atan2(y + by * cut - centre[1], r + bx * cut - centre[0]) - start;
     if (turn > Math.PI) turn -= 2 * Math.PI;
     if (turn < -Math.PI) turn += 2 * Math.PI;
     for (let k = 0; k <= steps; k++) {
       const angle = start + (turn * k) / steps;
-      out.push([centre[0] + Math.cos(angle) * radius, centre[1] + Math.sin(angle) * radius]);
+      out.push([centre[0] + cos(angle) * radius, centre[1] + sin(angle) * radius]);
     }
   });
   return out;

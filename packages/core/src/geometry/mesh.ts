@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import { vec3 } from 'gl-matrix';
 import type { Mat4 } from './transform.ts';
 
@@ -26,7 +27,7 @@ export function smoothNormals(positions: Float32Array, indices: Uint32Array): Fl
     for (let k = 0; k < 3; k++) for (let c = 0; c < 3; c++) normals[indices[t + k] * 3 + c] += n[c];
   }
   for (let v = 0; v < normals.length; v += 3) {
-    const length = Math.hypot(normals[v], normals[v + 1], normals[v + 2]) || 1;
+    const length = hypot(normals[v], normals[v + 1], normals[v + 2]) || 1;
     for (let c = 0; c < 3; c++) normals[v + c] /= length;
   }
   return normals;
@@ -73,7 +74,7 @@ export function transformMesh(mesh: Mesh, matrix: Mat4): Mesh {
     const tx = (c[0] * nx + c[3] * ny + c[6] * nz) * sign;
     const ty = (c[1] * nx + c[4] * ny + c[7] * nz) * sign;
     const tz = (c[2] * nx + c[5] * ny + c[8] * nz) * sign;
-    const length = Math.hypot(tx, ty, tz) || 1;
+    const length = hypot(tx, ty, tz) || 1;
     normals[i] = tx / length;
     normals[i + 1] = ty / length;
     normals[i + 2] = tz / length;

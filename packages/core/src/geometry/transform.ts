@@ -1,4 +1,5 @@
-import { mat4, quat, vec3 } from 'gl-matrix';
+import { mat4, vec3 } from 'gl-matrix';
+import { cos, sin } from '../maths/index.ts';
 
 export type Vec3 = [number, number, number];
 /** 4x4 matrix, column-major, as glTF and WebGL store it. */
@@ -15,12 +16,15 @@ export function identity(): Mat4 {
  * A turntable is a single number this way.
  */
 export function placementMatrix(position: Vec3, turn: number, tilt: number, roll: number, scale: number): Mat4 {
-  // A plain array: the library's own would round to single precision, and a turntable's last frame with it.
-  const q: quat = [0, 0, 0, 1];
-  quat.rotateY(q, q, turn * DEGREES);
-  quat.rotateX(q, q, tilt * DEGREES);
-  quat.rotateZ(q, q, roll * DEGREES);
-  return [...mat4.fromRotationTranslationScale(identity() as mat4, q, position, [scale, scale, scale])];
+  const [cy, sy] = [cos(turn * DEGREES), sin(turn * DEGREES)];
+  const [cx, sx] = [cos(tilt * DEGREES), sin(tilt * DEGREES)];
+  const [cz, sz] = [cos(roll * DEGREES), sin(roll * DEGREES)];
+  return [
+    ...[(cy * cz + sy * sx * sz) * scale, cx * sz * scale, (cy * sx * sz - sy * cz) * scale, 0],
+    ...[(sy * sx * cz - cy * sz) * scale, cx * cz * scale, (sy * sz + cy * sx * cz) * scale, 0],
+    ...[sy * cx * scale, -sx * scale, cy * cx * scale, 0],
+    ...[position[0], position[1], position[2], 1],
+  ];
 }
 
 /** World matrix of a thing at `eye` whose -Z looks at `target` (camera) with +Y up; straight down is allowed. */

@@ -1,3 +1,4 @@
+import { log2, pow } from '../maths/index.ts';
 import type { Panorama } from '../light/index.ts';
 import { Problem } from '../problem/index.ts';
 
@@ -19,7 +20,7 @@ export function readHdr(bytes: Uint8Array, name = 'panorama'): Panorama {
       const exponent = channels[width * 3 + x];
       if (exponent === 0) continue;
       // The mantissa's half step is what a writer rounded away.
-      const scale = 2 ** (exponent - 136);
+      const scale = pow(2, exponent - 136);
       for (let c = 0; c < 3; c++) data[(y * width + x) * 3 + c] = (channels[width * c + x] + 0.5) * scale;
     }
   }
@@ -34,8 +35,8 @@ export function writeHdr({ width, height, data }: Panorama): Uint8Array {
   for (let p = 0; p < width * height; p++) {
     const most = Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]);
     if (!(most > 1e-32)) continue;
-    const exponent = Math.ceil(Math.log2(most) + 1e-9);
-    const scale = 2 ** (8 - exponent);
+    const exponent = Math.ceil(log2(most) + 1e-9);
+    const scale = pow(2, 8 - exponent);
     const at = head.length + p * 4;
     for (let c = 0; c < 3; c++) out[at + c] = Math.min(255, Math.max(0, Math.floor(data[p * 3 + c] * scale)));
     out[at + 3] = exponent + 128;

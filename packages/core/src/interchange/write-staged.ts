@@ -1,3 +1,4 @@
+import { pow, sin } from '../maths/index.ts';
 import { Document, WebIO, type Node, type Texture } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, KHRLightsPunctual } from '@gltf-transform/extensions';
 import { mat4, quat, vec3 } from 'gl-matrix';
@@ -118,7 +119,7 @@ function writeLight(document: Document, light: TableauLight): Node {
   if (light.kind === 'sun') {
     // A sun's radiance times the solid angle of its disc is what falls on what faces it: lux.
     const half = Math.max(1e-4, (light.angle ?? 0.0093) / 2);
-    lamp.setType('directional').setIntensity(brightest * Math.PI * Math.sin(half) ** 2);
+    lamp.setType('directional').setIntensity(brightest * Math.PI * pow(sin(half), 2));
   } else if (light.cone) {
     const outer = Math.min(Math.PI / 2, light.cone.outer);
     lamp.setType('spot').setIntensity(brightest * face);

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import { srgbD65Luminance, type LightColour } from './photometry.ts';
 
 /**
@@ -11,12 +12,12 @@ export function kelvinToRgb(kelvin: number): LightColour {
   const t = Math.min(25000, Math.max(1667, kelvin));
   const x =
     t < 4000
-      ? -0.2661239e9 / t ** 3 - 0.2343589e6 / t ** 2 + 0.8776956e3 / t + 0.17991
-      : -3.0258469e9 / t ** 3 + 2.1070379e6 / t ** 2 + 0.2226347e3 / t + 0.24039;
+      ? -0.2661239e9 / pow(t, 3) - 0.2343589e6 / pow(t, 2) + 0.8776956e3 / t + 0.17991
+      : -3.0258469e9 / pow(t, 3) + 2.1070379e6 / pow(t, 2) + 0.2226347e3 / t + 0.24039;
   let y: number;
-  if (t < 2222) y = -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683;
-  else if (t < 4000) y = -0.9549476 * x ** 3 - 1.37418593 * x ** 2 + 2.09137015 * x - 0.16748867;
-  else y = 3.081758 * x ** 3 - 5.8733867 * x ** 2 + 3.75112997 * x - 0.37001483;
+  if (t < 2222) y = -1.1063814 * pow(x, 3) - 1.3481102 * pow(x, 2) + 2.18555832 * x - 0.20219683;
+  else if (t < 4000) y = -0.9549476 * pow(x, 3) - 1.37418593 * pow(x, 2) + 2.09137015 * x - 0.16748867;
+  else y = 3.081758 * pow(x, 3) - 5.8733867 * pow(x, 2) + 3.75112997 * x - 0.37001483;
   const X = x / y;
   const Z = (1 - x - y) / y;
   const rgb: LightColour = [

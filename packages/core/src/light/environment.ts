@@ -1,3 +1,4 @@
+import { cos, pow, sin } from '../maths/index.ts';
 /** An equirectangular panorama: linear Rec.709 triples, row 0 at the zenith, the middle column towards -Z. */
 export interface Panorama {
   width: number;
@@ -14,13 +15,13 @@ export function studioPanorama(width = 128): Panorama {
   const data = new Float32Array(width * height * 3);
   for (let row = 0; row < height; row++) {
     const elevation = 90 - ((row + 0.5) / height) * 180;
-    const up = Math.sin((elevation * Math.PI) / 180);
+    const up = sin((elevation * Math.PI) / 180);
     for (let column = 0; column < width; column++) {
       const azimuth = ((column + 0.5) / width) * 2 * Math.PI;
       const ceiling = smooth(0.1, 0.95, up) * 2.6;
       // Two long soft windows, so that glass and metal have something with shape to reflect.
       const windows =
-        Math.pow(Math.max(0, Math.cos(azimuth * 2 + 0.6)), 6) * smooth(-0.15, 0.3, up) * (1 - smooth(0.55, 0.8, up));
+        pow(Math.max(0, cos(azimuth * 2 + 0.6)), 6) * smooth(-0.15, 0.3, up) * (1 - smooth(0.55, 0.8, up));
       const wall = 0.42 + 0.2 * up;
       const floor = smooth(0, -0.5, up) * 0.25;
       const v = Math.max(0.06, wall - floor) + ceiling + windows * 1.6;

@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 type Triple = readonly [number, number, number];
 
 /**
@@ -6,7 +7,7 @@ type Triple = readonly [number, number, number];
  */
 export function mirrorDirection(point: Triple, normal: Triple, eye: Triple): [number, number, number] {
   const to = point.map((p, a) => eye[a] - p);
-  const length = Math.hypot(...to) || 1;
+  const length = hypot(...to) || 1;
   const cosine = to.reduce((s, v, a) => s + (v / length) * normal[a], 0);
   return [0, 1, 2].map((a) => 2 * cosine * normal[a] - to[a] / length) as [number, number, number];
 }

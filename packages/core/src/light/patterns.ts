@@ -1,3 +1,4 @@
+import { cos, exp, hypot, pow, sin } from '../maths/index.ts';
 /** Pictures that lie over lights: gradients on their faces and cut-out slides before them. RGBA bytes, rows from the top. */
 export interface LightPicture {
   width: number;
@@ -28,7 +29,7 @@ export function gradientPicture(gradient: 'round' | 'across' | 'down'): LightPic
   return paint(64, (x, y) => {
     if (gradient === 'across') return 0.04 + 0.96 * smooth(0, 1, x);
     if (gradient === 'down') return 0.04 + 0.96 * smooth(1, 0, y);
-    return 0.03 + 0.97 * Math.exp(-(((x - 0.5) ** 2 + (y - 0.5) ** 2) / 0.06));
+    return 0.03 + 0.97 * exp(-((pow(x - 0.5, 2) + pow(y - 0.5, 2)) / 0.06));
   });
 }
 
@@ -66,7 +67,7 @@ export function goboPicture(
     case 'dots':
       return paint(SIZE, (x, y) => {
         const row = Math.floor(y * repeat);
-        const d = Math.hypot(((x * repeat + (row % 2) / 2) % 1) - 0.5, ((y * repeat) % 1) - 0.5);
+        const d = hypot(((x * repeat + (row % 2) / 2) % 1) - 0.5, ((y * repeat) % 1) - 0.5);
         return cut((0.32 - d) / repeat);
       });
     case 'leaves':
@@ -89,8 +90,8 @@ function leaves(repeat: number, random: () => number, cut: (d: number) => number
     return {
       x: random(),
       y: random(),
-      cos: Math.cos(a),
-      sin: Math.sin(a),
+      cos: cos(a),
+      sin: sin(a),
       length,
       width: length * (0.22 + 0.12 * random()),
     };

@@ -1,3 +1,4 @@
+import { cos, pow } from '../maths/index.ts';
 /** Linear Rec.709 with any luminance. */
 export type LightColour = [number, number, number];
 
@@ -18,7 +19,7 @@ export function panelLuminance(lumens: number, width: number, height: number): n
  * white card in a usual small softbox set-up, lands on 1; each EV doubles.
  */
 export function exposureScale(ev: number): number {
-  return Math.pow(2, ev) / 1000;
+  return pow(2, ev) / 1000;
 }
 
 /** Luminance (cd/m2) of a sphere that emits `lumens` evenly: L = flux / (4 pi^2 r^2). */
@@ -32,11 +33,11 @@ export function sphereLuminance(lumens: number, radius: number): number {
  * @param inner, outer half angles in radians between which the beam fades.
  */
 export function spotLuminance(lumens: number, radius: number, inner: number, outer: number): number {
-  const solid = 2 * Math.PI * (1 - Math.cos((inner + outer) / 2));
+  const solid = 2 * Math.PI * (1 - cos((inner + outer) / 2));
   return lumens / Math.max(1e-9, solid) / (Math.PI * Math.max(1e-9, radius * radius));
 }
 
 /** Luminance (cd/m2) of a sun of apparent diameter `angle` (radians) that gives `lux` on what faces it. */
 export function sunLuminance(lux: number, angle: number): number {
-  return lux / (2 * Math.PI * (1 - Math.cos(Math.max(1e-4, angle) / 2)));
+  return lux / (2 * Math.PI * (1 - cos(Math.max(1e-4, angle) / 2)));
 }

@@ -1,3 +1,4 @@
+import { cos, sin } from '../maths/index.ts';
 import { kelvinToRgb } from './colour-temperature.ts';
 import { studioPanorama, type Panorama } from './environment.ts';
 
@@ -97,7 +98,7 @@ function drawn({ floor, wall, top, kelvin, boxes }: RoomPlan, width: number): Pa
   const lamps = boxes.map((b) => ({ ...b, rgb: kelvinToRgb(b.kelvin).map((c) => c * b.brightness) }));
   for (let row = 0; row < height; row++) {
     const elevation = 90 - ((row + 0.5) / height) * 180;
-    const up = Math.sin((elevation * Math.PI) / 180);
+    const up = sin((elevation * Math.PI) / 180);
     const ground = up < 0 ? floor + (wall - floor) * smooth(-0.35, 0, up) : wall + (top - wall) * smooth(0, 0.9, up);
     for (let column = 0; column < width; column++) {
       const azimuth = azimuthOf((column + 0.5) / width);
@@ -130,7 +131,7 @@ function signed(degrees: number): number {
 function coverage(b: PanoramaBox, azimuth: number, elevation: number): number {
   let across = Math.abs(signed(azimuth - b.azimuth));
   // Near the poles a degree round is a short way.
-  across *= Math.max(0.15, Math.cos((elevation * Math.PI) / 180));
+  across *= Math.max(0.15, cos((elevation * Math.PI) / 180));
   const edge = (distance: number, half: number): number => {
     const fade = Math.max(0.5, half * b.softness);
     return 1 - smooth(half - fade, half + fade * 0.2, distance);
@@ -143,7 +144,7 @@ export function toMeanOne(panorama: Panorama): Panorama {
   const { width, height, data } = panorama;
   let [sum, weight] = [0, 0];
   for (let row = 0; row < height; row++) {
-    const size = Math.sin(((row + 0.5) / height) * Math.PI);
+    const size = sin(((row + 0.5) / height) * Math.PI);
     for (let i = row * width * 3; i < (row + 1) * width * 3; i += 3) {
       sum += size * (0.2126 * data[i] + 0.7152 * data[i + 1] + 0.0722 * data[i + 2]);
       weight += size;

@@ -1,3 +1,4 @@
+import { log2 } from '../maths/index.ts';
 /** Scene value that a card of 18 % reflectance has at correct exposure: the middle of the meter. */
 export const MIDDLE_GREY = 0.18;
 
@@ -22,7 +23,7 @@ export const ZONES: readonly Zone[] = [
 
 /** Stops above or below middle grey of an exposed scene value. */
 export function stopsOf(value: number): number {
-  return value > 0 ? Math.log2(value / MIDDLE_GREY) : -Infinity;
+  return value > 0 ? log2(value / MIDDLE_GREY) : -Infinity;
 }
 
 /** Index into ZONES. */

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import type { LinearPicture, Picture } from './picture.ts';
 
 const START_COMPRESSION = 0.8 - 0.04;
@@ -35,7 +36,7 @@ const TABLE_SIZE = 4096;
 /** sRGB encoding by table: a power per pixel costs five times the rest of the transform. */
 const ENCODE = Float32Array.from({ length: TABLE_SIZE + 2 }, (_, i) => {
   const v = i / TABLE_SIZE;
-  return 255 * (v <= 0.0031308 ? v * 12.92 : 1.055 * Math.pow(v, 1 / 2.4) - 0.055);
+  return 255 * (v <= 0.0031308 ? v * 12.92 : 1.055 * pow(v, 1 / 2.4) - 0.055);
 });
 
 /** Linear 0..1 to sRGB 0..255, fractional; linear interpolation in a 4096-entry table (error under 0.2 of a step). */

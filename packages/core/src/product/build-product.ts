@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import type { Builder, CutoutBuilder, DeviceBuilder } from '../document/index.ts';
 import {
   buildCarton,
@@ -122,7 +123,7 @@ function nest(rings: Point2[][]): Outline[] {
 
 /** Without repeated points, the last of a closed outline among them. */
 function clean(ring: Point2[]): Point2[] {
-  const near = (a: Point2, b: Point2): boolean => Math.hypot(a[0] - b[0], a[1] - b[1]) < 1e-7;
+  const near = (a: Point2, b: Point2): boolean => hypot(a[0] - b[0], a[1] - b[1]) < 1e-7;
   const out = ring.filter((p, i) => i === 0 || !near(p, ring[i - 1]));
   while (out.length > 1 && near(out[0], out[out.length - 1])) out.pop();
   return out;

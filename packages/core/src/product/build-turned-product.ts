@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import type { TurnedBuilder } from '../document/index.ts';
 import { buildTurned, filletProfile } from '../geometry/index.ts';
 import type { BuiltPart } from './built-part.ts';
@@ -72,7 +73,7 @@ function innerProfile(outer: Profile, wall: number): Profile {
   const dense: Profile = [];
   for (let i = 1; i < outer.length; i++) {
     const [a, b] = [outer[i - 1], outer[i]];
-    const steps = Math.max(1, Math.ceil(Math.hypot(b[0] - a[0], b[1] - a[1]) / (wall / 16)));
+    const steps = Math.max(1, Math.ceil(hypot(b[0] - a[0], b[1] - a[1]) / (wall / 16)));
     for (let k = 0; k <= steps; k++)
       dense.push([a[0] + ((b[0] - a[0]) * k) / steps, a[1] + ((b[1] - a[1]) * k) / steps]);
   }
@@ -104,7 +105,7 @@ function thin(profile: Profile): Profile {
     const [a, b] = [out[out.length - 2], out[out.length - 1]];
     if (a && b) {
       const off = Math.abs((b[0] - a[0]) * (p[1] - a[1]) - (p[0] - a[0]) * (b[1] - a[1]));
-      if (off / Math.hypot(p[0] - a[0], p[1] - a[1]) < 2e-6) out.pop();
+      if (off / hypot(p[0] - a[0], p[1] - a[1]) < 2e-6) out.pop();
     }
     out.push(p);
   }

@@ -1,3 +1,4 @@
+import { atan2, cos, hypot, sin } from '../maths/index.ts';
 import type { LabelSlot } from '../document/index.ts';
 import { DEGREES } from '../geometry/index.ts';
 
@@ -5,7 +6,7 @@ type Frame = Pick<LabelSlot, 'projection' | 'centre' | 'turn' | 'roll' | 'width'
 
 /** How far round the axis a wrapped label's paper lies, metres of the model. */
 function radiusOf({ centre }: Pick<LabelSlot, 'centre'>): number {
-  return Math.max(1e-6, Math.hypot(centre[0], centre[2]));
+  return Math.max(1e-6, hypot(centre[0], centre[2]));
 }
 
 /**
@@ -13,15 +14,15 @@ function radiusOf({ centre }: Pick<LabelSlot, 'centre'>): number {
  * @param a and @param b metres from the label's middle along its own width and up its own height.
  */
 export function labelPoint(slot: Frame, a: number, b: number): [number, number, number] {
-  const [c, s] = [Math.cos(slot.roll * DEGREES), Math.sin(slot.roll * DEGREES)];
+  const [c, s] = [cos(slot.roll * DEGREES), sin(slot.roll * DEGREES)];
   const [x, y] = [a * c - b * s, a * s + b * c];
   const turn = slot.turn * DEGREES;
   if (slot.projection === 'round') {
     const radius = radiusOf(slot);
     const angle = turn + x / radius;
-    return [Math.sin(angle) * radius, slot.centre[1] + y, Math.cos(angle) * radius];
+    return [sin(angle) * radius, slot.centre[1] + y, cos(angle) * radius];
   }
-  return [slot.centre[0] + x * Math.cos(turn), slot.centre[1] + y, slot.centre[2] - x * Math.sin(turn)];
+  return [slot.centre[0] + x * cos(turn), slot.centre[1] + y, slot.centre[2] - x * sin(turn)];
 }
 
 /** The other way: metres from the label's middle, across and up before its roll, of what lies under a point of the model. */
@@ -29,10 +30,10 @@ export function labelOffset(slot: Frame, [x, y, z]: readonly number[]): [number,
   const turn = slot.turn * DEGREES;
   const up = y - slot.centre[1];
   if (slot.projection === 'round') {
-    const angle = Math.atan2(x, z) - turn;
+    const angle = atan2(x, z) - turn;
     return [(angle - Math.round(angle / (2 * Math.PI)) * 2 * Math.PI) * radiusOf(slot), up];
   }
-  return [(x - slot.centre[0]) * Math.cos(turn) - (z - slot.centre[2]) * Math.sin(turn), up];
+  return [(x - slot.centre[0]) * cos(turn) - (z - slot.centre[2]) * sin(turn), up];
 }
 
 /** A label's grips: its corners, the middles of its sides (-1..1 across and up), and one to turn it by. */
@@ -58,9 +59,9 @@ export function pullLabel(
   const [x, y] = labelOffset(slot, point);
   if (grip === 'turn') {
     const step = free ? 15 : 1;
-    return { roll: Math.round(Math.atan2(-x, y) / DEGREES / step) * step };
+    return { roll: Math.round(atan2(-x, y) / DEGREES / step) * step };
   }
-  const [c, s] = [Math.cos(slot.roll * DEGREES), Math.sin(slot.roll * DEGREES)];
+  const [c, s] = [cos(slot.roll * DEGREES), sin(slot.roll * DEGREES)];
   const width = Math.max(LEAST, 2 * Math.abs(x * c + y * s));
   const height = Math.max(LEAST, 2 * Math.abs(y * c - x * s));
   const [across, up] = LABEL_GRIPS[grip];

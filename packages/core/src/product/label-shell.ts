@@ -1,3 +1,4 @@
+import { atan2, cos, hypot, sin } from '../maths/index.ts';
 import type { LabelSlot } from '../document/index.ts';
 import { DEGREES, type Mesh } from '../geometry/index.ts';
 
@@ -18,9 +19,8 @@ export function placeLabel(
 ): Pick<LabelSlot, 'centre' | 'turn'> {
   const [x, y, z] = point;
   // A wrapped label's width is measured along the arc through its middle, so its radius is kept in the place.
-  if (projection === 'round')
-    return { centre: [0, y, Math.max(1e-4, Math.hypot(x, z))], turn: Math.atan2(x, z) / DEGREES };
-  return { centre: [x, y, z], turn: Math.atan2(normal[0], normal[2]) / DEGREES };
+  if (projection === 'round') return { centre: [0, y, Math.max(1e-4, hypot(x, z))], turn: atan2(x, z) / DEGREES };
+  return { centre: [x, y, z], turn: atan2(normal[0], normal[2]) / DEGREES };
 }
 
 type Place = Pick<LabelSlot, 'projection' | 'centre' | 'turn' | 'roll' | 'width' | 'height' | 'corner'>;
@@ -47,7 +47,7 @@ export function labelShell(mesh: Mesh, slot: Place): Mesh {
     if (inside.length < 3) continue;
     const base = positions.length / 3;
     for (const [x, y, z, nx, ny, nz, u, v] of inside) {
-      const length = Math.hypot(nx, ny, nz) || 1;
+      const length = hypot(nx, ny, nz) || 1;
       positions.push(x + (nx / length) * PAPER, y + (ny / length) * PAPER, z + (nz / length) * PAPER);
       normals.push(nx / length, ny / length, nz / length);
       uvs.push(u, v);
@@ -66,12 +66,12 @@ export function labelShell(mesh: Mesh, slot: Place): Mesh {
 type LabelMap = (corners: Corner[]) => boolean;
 
 function rolled(x: number, y: number, slot: Place): [number, number] {
-  const [c, s] = [Math.cos(slot.roll * DEGREES), Math.sin(slot.roll * DEGREES)];
+  const [c, s] = [cos(slot.roll * DEGREES), sin(slot.roll * DEGREES)];
   return [(x * c + y * s) / slot.width + 0.5, 0.5 - (y * c - x * s) / slot.height];
 }
 
 function planarMap(slot: Place): LabelMap {
-  const [c, s] = [Math.cos(slot.turn * DEGREES), Math.sin(slot.turn * DEGREES)];
+  const [c, s] = [cos(slot.turn * DEGREES), sin(slot.turn * DEGREES)];
   return (corners) => {
     for (const corner of corners) {
       const [dx, dy, dz] = [0, 1, 2].map((a) => corner[a] - slot.centre[a]);
@@ -83,9 +83,9 @@ function planarMap(slot: Place): LabelMap {
 }
 
 function roundMap(slot: Place): LabelMap {
-  const radius = Math.max(1e-6, Math.hypot(slot.centre[0], slot.centre[2]));
+  const radius = Math.max(1e-6, hypot(slot.centre[0], slot.centre[2]));
   return (corners) => {
-    const angles = corners.map(([x, , z]) => Math.atan2(x, z) - slot.turn * DEGREES);
+    const angles = corners.map(([x, , z]) => atan2(x, z) - slot.turn * DEGREES);
     // A triangle across the seam at the back is kept in one piece: angles are taken near the first one's.
     const near = (a: number, to: number): number => a - Math.round((a - to) / (2 * Math.PI)) * 2 * Math.PI;
     const first = near(angles[0], 0);
@@ -94,7 +94,7 @@ function roundMap(slot: Place): LabelMap {
       [corner[6], corner[7]] = rolled(a * radius, corner[1] - slot.centre[1], slot);
     });
     // What looks towards the axis is the inside of a wall.
-    return corners.some(([x, , z, nx, , nz]) => x * nx + z * nz > 0.05 * Math.hypot(x, z));
+    return corners.some(([x, , z, nx, , nz]) => x * nx + z * nz > 0.05 * hypot(x, z));
   };
 }
 
@@ -145,7 +145,7 @@ function outline(corner: number, aspect: number): Array<[number, number, number]
     for (let k = 1; k < 8; k++) {
       const angle = (k / 8) * (Math.PI / 2);
       // A tangent of the ellipse that is a circle at the label's real proportion.
-      const [a, b] = [(su * Math.cos(angle)) / ru, (sv * Math.sin(angle)) / rv];
+      const [a, b] = [(su * cos(angle)) / ru, (sv * sin(angle)) / rv];
       planes.push([a, b, a * cu + b * cv - 1]);
     }
   }

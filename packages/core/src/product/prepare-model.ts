@@ -1,3 +1,4 @@
+import { atan2, cos, hypot } from '../maths/index.ts';
 import type { Preparation } from '../document/index.ts';
 import { boundsOf, faceNormal, transformMesh, type Mesh } from '../geometry/index.ts';
 
@@ -62,7 +63,7 @@ export function unwrapRound(mesh: Mesh): Mesh {
   for (let t = 0; t < out.indices.length; t += 3) {
     const us = [0, 1, 2].map((k) => {
       const at = (t + k) * 3;
-      return Math.atan2(out.positions[at] - middle(0), out.positions[at + 2] - middle(2)) / (2 * Math.PI) + 0.5;
+      return atan2(out.positions[at] - middle(0), out.positions[at + 2] - middle(2)) / (2 * Math.PI) + 0.5;
     });
     // A triangle across the seam goes on beyond the sheet's edge, where it repeats.
     const wide = Math.max(...us) - Math.min(...us) > 0.5;
@@ -99,18 +100,18 @@ export function repairNormals(mesh: Mesh): Mesh {
       corners.set(key, [...(corners.get(key) ?? []), t / 3]);
     }
   }
-  const limit = Math.cos((CREASE * Math.PI) / 180);
+  const limit = cos((CREASE * Math.PI) / 180);
   for (let t = 0; t < indices.length; t += 3) {
     const own = faces[t / 3];
-    const length = Math.hypot(...own) || 1;
+    const length = hypot(...own) || 1;
     for (let k = 0; k < 3; k++) {
       const sum = [0, 0, 0];
       for (const f of corners.get(place(indices[t + k]))!) {
         const n = faces[f];
-        const cosine = (n[0] * own[0] + n[1] * own[1] + n[2] * own[2]) / (length * (Math.hypot(...n) || 1));
+        const cosine = (n[0] * own[0] + n[1] * own[1] + n[2] * own[2]) / (length * (hypot(...n) || 1));
         if (cosine >= limit) for (let a = 0; a < 3; a++) sum[a] += n[a];
       }
-      const size = Math.hypot(...sum) || 1;
+      const size = hypot(...sum) || 1;
       out.normals.set(
         sum.map((v) => v / size),
         indices[t + k] * 3,

@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import type { PixelPicture } from '../finish/index.ts';
 import { Problem } from '../problem/index.ts';
 
@@ -107,7 +108,7 @@ function largestPiece(difference: Float32Array, w: number, h: number, threshold:
 function simplify(points: Point[], tolerance: number): Point[] {
   if (points.length < 3) return points;
   const [a, b] = [points[0], points[points.length - 1]];
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1e-12;
+  const length = hypot(b[0] - a[0], b[1] - a[1]) || 1e-12;
   let [far, at] = [0, 0];
   for (let i = 1; i < points.length - 1; i++) {
     const off = Math.abs((b[0] - a[0]) * (points[i][1] - a[1]) - (points[i][0] - a[0]) * (b[1] - a[1])) / length;

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import type { CanvasKit, Paragraph, TypefaceFontProvider } from 'canvaskit-wasm';
 import type { Arrival, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
@@ -19,7 +20,7 @@ export function titlePose(title: Title, frame: number): TitlePose | null {
   const pose = { opacity: 1, across: 0, down: 0 };
   const apply = (arrival: Arrival, t: number, side: number): void => {
     if (t >= 1 || arrival.kind === 'none') return;
-    const eased = 1 - Math.pow(1 - t, 3);
+    const eased = 1 - pow(1 - t, 3);
     pose.opacity *= arrival.kind === 'fade' ? t : eased;
     if (arrival.kind === 'rise') pose.down += (1 - eased) * 0.6 * side;
     if (arrival.kind === 'slide') pose.across -= (1 - eased) * 1.6 * side;

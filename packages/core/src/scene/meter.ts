@@ -1,3 +1,4 @@
+import { cos, hypot, pow, tan } from '../maths/index.ts';
 import { srgbD65Luminance } from '../light/index.ts';
 import type { TableauLight } from './tableau.ts';
 
@@ -11,18 +12,18 @@ export function meterLight(light: TableauLight, point: readonly number[]): numbe
   const { matrix: m, kind, width, height, radiance } = light;
   const luminance = srgbD65Luminance(radiance);
   const to = [0, 1, 2].map((a) => point[a] - m[12 + a]);
-  const square = Math.max(1e-9, to[0] ** 2 + to[1] ** 2 + to[2] ** 2);
+  const square = Math.max(1e-9, pow(to[0], 2) + pow(to[1], 2) + pow(to[2], 2));
   switch (kind) {
     case 'sun':
-      return luminance * 2 * Math.PI * (1 - Math.cos((light.angle ?? 0) / 2));
+      return luminance * 2 * Math.PI * (1 - cos((light.angle ?? 0) / 2));
     case 'point':
       return luminance / square;
     case 'sphere':
-      return (luminance * Math.PI * (width / 2) ** 2) / Math.max(square, (width / 2) ** 2);
+      return (luminance * Math.PI * pow(width / 2, 2)) / Math.max(square, pow(width / 2, 2));
     default: {
-      const cosine = -(to[0] * m[8] + to[1] * m[9] + to[2] * m[10]) / Math.sqrt(square) / Math.hypot(m[8], m[9], m[10]);
+      const cosine = -(to[0] * m[8] + to[1] * m[9] + to[2] * m[10]) / Math.sqrt(square) / hypot(m[8], m[9], m[10]);
       if (cosine <= 0) return 0;
-      const area = kind === 'disc' ? Math.PI * (width / 2) ** 2 : width * height;
+      const area = kind === 'disc' ? Math.PI * pow(width / 2, 2) : width * height;
       return (luminance * area * cosine * beam(light, Math.min(1, cosine))) / (square + area / Math.PI);
     }
   }
@@ -31,9 +32,9 @@ export function meterLight(light: TableauLight, point: readonly number[]): numbe
 /** Share of a face's light that leaves it at an angle to its axis. */
 function beam({ cone, gridAngle }: TableauLight, cosine: number): number {
   if (cone) {
-    const [inner, outer] = [Math.cos(cone.inner), Math.cos(cone.outer)];
+    const [inner, outer] = [cos(cone.inner), cos(cone.outer)];
     const t = Math.min(1, Math.max(0, (cosine - outer) / Math.max(1e-9, inner - outer)));
     return t * t * (3 - 2 * t);
   }
-  return gridAngle ? Math.max(0, 1 - Math.sqrt(1 - cosine * cosine) / cosine / Math.tan(gridAngle)) : 1;
+  return gridAngle ? Math.max(0, 1 - Math.sqrt(1 - cosine * cosine) / cosine / tan(gridAngle)) : 1;
 }

@@ -1,3 +1,4 @@
+import { hypot } from '../maths/index.ts';
 import { Problem } from '../problem/index.ts';
 import { copyOf, type Point, type SetCommand } from '../document/index.ts';
 import type { Bounds } from '../geometry/index.ts';
@@ -126,7 +127,7 @@ export function snapToVertices(own: ArrayLike<number>, others: readonly ArrayLik
   const look = (x: number, y: number, z: number, key: string): void => {
     for (const i of cells.get(key) ?? []) {
       const by: Point = [x - own[i], y - own[i + 1], z - own[i + 2]];
-      const far = Math.hypot(...by);
+      const far = hypot(...by);
       if (far < best) [best, out] = [far, by];
     }
   };

@@ -1,3 +1,4 @@
+import { atan2, cos, sin, tan } from '../maths/index.ts';
 import { verticalFov } from '../camera/index.ts';
 import type { Point, SetCamera } from '../document/index.ts';
 import { aimMatrix, emptyBounds, inverse, transformPoint, type Bounds, type Mat4 } from '../geometry/index.ts';
@@ -24,16 +25,16 @@ export function freePlace(
   const [middleX, , middleZ] = camera?.aim ?? [0, 0, 0];
   const sees = camera ? pictureOf(camera, aspect) : () => true;
   // Beside what the camera aims at comes before in front of it and behind.
-  const across = camera ? Math.atan2(camera.position[0] - middleX, camera.position[2] - middleZ) : 0;
+  const across = camera ? atan2(camera.position[0] - middleX, camera.position[2] - middleZ) : 0;
   const step = Math.max(0.01, Math.min(size[0], size[2]) / 3);
   let nearest: [number, number] | null = null;
   for (let ring = 0; ring * step <= REACH; ring++) {
     const count = Math.max(1, Math.round(2 * Math.PI * ring));
     const turns = Array.from({ length: count }, (_, i) => (i / count) * 2 * Math.PI);
-    turns.sort((a, b) => Math.abs(Math.sin(a)) - Math.abs(Math.sin(b)) || a - b);
+    turns.sort((a, b) => Math.abs(sin(a)) - Math.abs(sin(b)) || a - b);
     for (const turn of turns) {
-      const x = middleX + ring * step * Math.cos(turn - across);
-      const z = middleZ + ring * step * Math.sin(turn - across);
+      const x = middleX + ring * step * cos(turn - across);
+      const z = middleZ + ring * step * sin(turn - across);
       const box = boxAt(size, x, z);
       if (taken.some((other) => meet(box, other))) continue;
       nearest ??= [x, z];
@@ -77,7 +78,7 @@ function meet(a: Bounds, b: Bounds): boolean {
 /** Whether a box lies whole in what a camera sees. */
 function pictureOf(camera: SetCamera, aspect: number): (box: Bounds) => boolean {
   const toCamera = inverse(aimMatrix(camera.position, camera.aim));
-  const high = Math.tan(verticalFov(camera.focalLength, camera.sensorWidth, aspect) / 2);
+  const high = tan(verticalFov(camera.focalLength, camera.sensorWidth, aspect) / 2);
   return ({ min, max }) => {
     for (let corner = 0; corner < 8; corner++) {
       const [x, y, z] = transformPoint(toCamera, [

@@ -1,3 +1,4 @@
+import { cos, sin } from '../maths/index.ts';
 import { newCard, noGobo, plainLight, type PlacedLights, type Point, type SetLight } from '../document/index.ts';
 import { meterLight, placeLight } from '../scene/index.ts';
 
@@ -205,11 +206,11 @@ export function placeKit(kit: LightKit, subject: Subject, prefix: string): Place
   const at = ({ turn, up, distance }: { turn: number; up: number; distance: number }): Point => {
     const azimuth = ((subject.cameraTurn + turn) * Math.PI) / 180;
     const elevation = (up * Math.PI) / 180;
-    const level = Math.cos(elevation) * distance * grow;
+    const level = cos(elevation) * distance * grow;
     const [x, y, z] = subject.centre;
     // Above the floor, however low the product is.
-    const height = Math.max(0.02, y + Math.sin(elevation) * distance * grow);
-    return [x + Math.sin(azimuth) * level, height, z + Math.cos(azimuth) * level];
+    const height = Math.max(0.02, y + sin(elevation) * distance * grow);
+    return [x + sin(azimuth) * level, height, z + cos(azimuth) * level];
   };
   return {
     room,

@@ -1,3 +1,4 @@
+import { cos, pow, sin } from '../maths/index.ts';
 import { Problem } from '../problem/index.ts';
 import type { Command, CopyPlace, Point, ShotDocument } from '../document/index.ts';
 
@@ -46,13 +47,13 @@ export function repeat(original: Pose, { array, count, rows, spacing, angle, tur
   const pose = (dx: number, dz: number, turn: number, i: number): Pose => ({
     position: [x + dx, y, z + dz],
     turn: original.turn + turn + i * turnEach,
-    scale: Math.min(1000, Math.max(0.001, original.scale * scaleEach ** i)),
+    scale: Math.min(1000, Math.max(0.001, original.scale * pow(scaleEach, i))),
   });
   const all = Array.from({ length: total }, (_, i) => i);
   switch (array) {
     case 'line': {
       const way = (angle * Math.PI) / 180;
-      return all.map((i) => pose(Math.cos(way) * spacing * i, -Math.sin(way) * spacing * i, 0, i));
+      return all.map((i) => pose(cos(way) * spacing * i, -sin(way) * spacing * i, 0, i));
     }
     case 'grid':
       return all.map((i) => pose((i % count) * spacing, -Math.floor(i / count) * spacing, 0, i));
@@ -69,7 +70,7 @@ export function repeat(original: Pose, { array, count, rows, spacing, angle, tur
   function onCircle(i: number, degrees: number): Pose {
     const look = (original.turn * Math.PI) / 180;
     const at = look + (degrees * Math.PI) / 180;
-    return pose(spacing * (Math.sin(at) - Math.sin(look)), spacing * (Math.cos(at) - Math.cos(look)), degrees, i);
+    return pose(spacing * (sin(at) - sin(look)), spacing * (cos(at) - cos(look)), degrees, i);
   }
 }
 

@@ -1,3 +1,4 @@
+import { cos, sin } from '../maths/index.ts';
 import type { PlacedLights, Point, SavedKit, SetDocument } from '../document/index.ts';
 import type { Subject } from './light-kits.ts';
 
@@ -22,9 +23,9 @@ export function placeSavedKit(kit: SavedKit, subject: Subject, prefix: string): 
   const turn = ((subject.cameraTurn - kit.cameraTurn) * Math.PI) / 180;
   const moved = (p: Point, above = -Infinity): Point => {
     const [x, y, z] = p.map((v, a) => (v - kit.centre[a]) * grow);
-    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+    const [cosine, sine] = [cos(turn), sin(turn)];
     const [cx, cy, cz] = subject.centre;
-    return [cx + x * cos + z * sin, Math.max(above, cy + y), cz + z * cos - x * sin];
+    return [cx + x * cosine + z * sine, Math.max(above, cy + y), cz + z * cosine - x * sine];
   };
   const ids = new Map(kit.lights.map((light, i) => [light.id, `${prefix}-${i}`]));
   return {

@@ -1,3 +1,4 @@
+import { exp, pow } from '../maths/index.ts';
 /** Edge of the mask, pixels. */
 export const BLUE_SIZE = 64;
 const SIGMA = 1.9;
@@ -19,7 +20,7 @@ function voidAndCluster(): Uint16Array {
   const energy = new Float64Array(count);
   const weights = Array.from({ length: REACH * 2 + 1 }, (_, j) =>
     Array.from({ length: REACH * 2 + 1 }, (_, i) =>
-      Math.exp(-((i - REACH) ** 2 + (j - REACH) ** 2) / (2 * SIGMA * SIGMA)),
+      exp(-(pow(i - REACH, 2) + pow(j - REACH, 2)) / (2 * SIGMA * SIGMA)),
     ),
   );
   const put = (p: number, on: boolean): void => {

@@ -1,3 +1,4 @@
+import { log } from '../maths/index.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import type { KernelMemory } from './kernel-memory.ts';
 import { blur } from './blur.ts';
@@ -197,7 +198,7 @@ function featurePlanes({ width, height, albedo, normal, depth }: Passes): Float3
       planes[3 + c][i] = normal[i * 3 + c] / ALIKE.normal;
     }
     // Differences of logarithms are relative differences.
-    planes[6][i] = Math.log(Math.max(0.01, depth[i] || 100)) / ALIKE.depth;
+    planes[6][i] = log(Math.max(0.01, depth[i] || 100)) / ALIKE.depth;
   }
   return planes;
 }

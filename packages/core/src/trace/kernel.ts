@@ -1,3 +1,4 @@
+import { cos, pow, sin } from '../maths/index.ts';
 import { srgbToLinear } from '../finish/index.ts';
 import { blueNoisePairs } from './blue-noise.ts';
 import { denoiseSteps, type Denoised } from './denoise.ts';
@@ -35,7 +36,7 @@ const WORK_BYTES = 256;
 const PAIRS = 96;
 const IDENTITY = [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0];
 /** When what is kept of earlier scenes grows beyond this, it is let go. */
-const KEEP_BYTES = 192 * 2 ** 20;
+const KEEP_BYTES = 192 * pow(2, 20);
 
 /** What rays met: -1 for nothing. */
 export interface RayHits {
@@ -142,8 +143,8 @@ export class KernelTracer {
       environmentWidth: room.width,
       environmentHeight: room.height,
       environmentSum: room.sum,
-      environmentCos: Math.cos(room.rotation),
-      environmentSin: Math.sin(room.rotation),
+      environmentCos: cos(room.rotation),
+      environmentSin: sin(room.rotation),
       environmentSeen: room.seen ? 1 : 0,
       camera: memory.store(scene.camera),
       brushed: memory.store(Uint32Array.from(brushes)),

@@ -1,3 +1,4 @@
+import { acos, cos, hypot, pow, sin } from '../maths/index.ts';
 import { LIGHT_NODE, type LightTree } from './layout.ts';
 
 /** A light as the tree sees it: where it is, how strong, and which way it shines. */
@@ -58,12 +59,12 @@ function write(node: Float32Array, lane: number, { min, max, power, axis, cosNor
   min.forEach((v, a) => put(LIGHT_NODE.centre + a * WIDTH, (v + max[a]) / 2));
   put(
     LIGHT_NODE.radius2,
-    min.reduce((sum, v, a) => sum + ((max[a] - v) / 2) ** 2, 0),
+    min.reduce((sum, v, a) => sum + pow((max[a] - v) / 2, 2), 0),
   );
   put(LIGHT_NODE.power, power);
   axis.forEach((v, a) => put(LIGHT_NODE.axis + a * WIDTH, v));
   put(LIGHT_NODE.cosNormals, cosNormals);
-  put(LIGHT_NODE.sinNormals, Math.sqrt(Math.max(0, 1 - cosNormals ** 2)));
+  put(LIGHT_NODE.sinNormals, Math.sqrt(Math.max(0, 1 - pow(cosNormals, 2))));
   put(LIGHT_NODE.cosReach, cosReach);
 }
 
@@ -109,7 +110,7 @@ function join(a: Sum, b: Sum): Sum {
 /** The narrowest cone that holds two cones. */
 function joinCones(a: Sum, b: Sum): Pick<Sum, 'axis' | 'cosNormals'> {
   const [wide, narrow] = a.cosNormals <= b.cosNormals ? [a, b] : [b, a];
-  const [ow, on] = [Math.acos(Math.max(-1, wide.cosNormals)), Math.acos(Math.max(-1, narrow.cosNormals))];
+  const [ow, on] = [acos(Math.max(-1, wide.cosNormals)), acos(Math.max(-1, narrow.cosNormals))];
   const dot = Math.min(
     1,
     Math.max(
@@ -117,16 +118,16 @@ function joinCones(a: Sum, b: Sum): Pick<Sum, 'axis' | 'cosNormals'> {
       wide.axis.reduce((s, v, i) => s + v * narrow.axis[i], 0),
     ),
   );
-  const between = Math.acos(dot);
+  const between = acos(dot);
   if (between + on <= ow) return { axis: wide.axis, cosNormals: wide.cosNormals };
   const half = (ow + between + on) / 2;
   if (half >= Math.PI) return { axis: wide.axis, cosNormals: -1 };
   const turn = half - ow;
   const side = narrow.axis.map((v, i) => v - wide.axis[i] * dot);
-  const length = Math.hypot(...side);
+  const length = hypot(...side);
   if (length < 1e-9) return { axis: wide.axis, cosNormals: -1 };
   return {
-    axis: wide.axis.map((v, i) => v * Math.cos(turn) + (side[i] / length) * Math.sin(turn)),
-    cosNormals: Math.cos(half),
+    axis: wide.axis.map((v, i) => v * cos(turn) + (side[i] / length) * sin(turn)),
+    cosNormals: cos(half),
   };
 }

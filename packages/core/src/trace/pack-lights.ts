@@ -1,3 +1,4 @@
+import { cos, hypot, pow, tan } from '../maths/index.ts';
 import type { TextureUse } from '../finish/index.ts';
 import { identity, type Mat4 } from '../geometry/index.ts';
 import { goboPicture, gradientPicture, meanOf, srgbD65Luminance, type LightPicture } from '../light/index.ts';
@@ -103,9 +104,9 @@ function lightRow(light: TableauLight, pass: number, pool: TexturePool): number[
     sphere: 4 * Math.PI * radius * radius,
   };
   row[LIGHT.area] = areas[light.kind as keyof typeof areas] ?? 1;
-  row[LIGHT.radius] = light.kind === 'sun' ? Math.cos((light.angle ?? 0) / 2) : radius;
-  row[LIGHT.gridAngle] = light.gridAngle ? Math.tan(light.gridAngle) : 0;
-  put(LIGHT.coneInner, light.cone ? [Math.cos(light.cone.inner), Math.cos(light.cone.outer)] : [-2, -2]);
+  row[LIGHT.radius] = light.kind === 'sun' ? cos((light.angle ?? 0) / 2) : radius;
+  row[LIGHT.gridAngle] = light.gridAngle ? tan(light.gridAngle) : 0;
+  put(LIGHT.coneInner, light.cone ? [cos(light.cone.inner), cos(light.cone.outer)] : [-2, -2]);
   row[LIGHT.texture] = -1;
   row[LIGHT.gobo] = -1;
   row[LIGHT.link] = -1;
@@ -152,11 +153,11 @@ function treeLight(light: TableauLight, row: number[]): Omit<TreeLight, 'light'>
     max: [0, 1, 2].map((a) => Math.max(...centres.map((c) => c[a] + reach[a]))),
     power:
       luminance *
-      (light.kind === 'sphere' ? Math.PI * (light.width / 2) ** 2 : light.kind === 'point' ? 1 : row[LIGHT.area]),
+      (light.kind === 'sphere' ? Math.PI * pow(light.width / 2, 2) : light.kind === 'point' ? 1 : row[LIGHT.area]),
     axis: at(LIGHT.normal),
     // A face that turns while the shutter is open points somewhere near both.
     cosNormals: flat ? (light.close ? 0.95 : 1) : -1,
-    cosReach: flat ? Math.cos(outer) : -1,
+    cosReach: flat ? cos(outer) : -1,
   };
 }
 
@@ -184,7 +185,7 @@ function addTriangles(
         );
       const [origin, u, v] = [turn(0), turn(3), turn(6)];
       const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-      const length = Math.hypot(...n) || 1;
+      const length = hypot(...n) || 1;
       return [...origin.map((o, a) => o + matrix[a * 4 + 3]), ...u, ...v, ...n.map((x) => x / length), length / 2];
     };
     const open = corner(m);

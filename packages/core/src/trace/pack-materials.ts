@@ -1,3 +1,4 @@
+import { cos, log, sin } from '../maths/index.ts';
 import { srgbToLinear, linearToSrgb, type Finish, type TextureUse } from '../finish/index.ts';
 import type { TableauSurface } from '../scene/index.ts';
 import { MATERIAL, TEXTURE } from './layout.ts';
@@ -35,7 +36,7 @@ export function packMaterial(
   if (finish.attenuationDistance > 0) {
     put(
       MATERIAL.absorption,
-      finish.attenuationColor.map((c) => -Math.log(Math.max(1e-4, c)) / finish.attenuationDistance),
+      finish.attenuationColor.map((c) => -log(Math.max(1e-4, c)) / finish.attenuationDistance),
     );
     // A coloured filling inside a clear vessel is modelled slightly larger than the cavity; it wins the overlap.
     m[MATERIAL.priority] = 1;
@@ -142,8 +143,8 @@ export class TexturePool {
     const existing = this.known.get(name);
     if (existing !== undefined) return existing;
     const wrap = { repeat: TEXTURE.wrapRepeat, mirror: TEXTURE.wrapMirror, clamp: TEXTURE.wrapClamp };
-    const c = Math.cos(use.rotation);
-    const s = Math.sin(use.rotation);
+    const c = cos(use.rotation);
+    const s = sin(use.rotation);
     // KHR_texture_transform: offset + rotation * scale * uv, rotation counter-clockwise in a v-down space.
     const [su, sv] = use.scale;
     const matrix = [c * su, s * sv, use.offset[0], -s * su, c * sv, use.offset[1]];

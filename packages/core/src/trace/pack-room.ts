@@ -1,3 +1,4 @@
+import { sin } from '../maths/index.ts';
 import { panoramaOf, srgbD65Luminance, type Panorama } from '../light/index.ts';
 import type { Tableau } from '../scene/index.ts';
 import type { PackedRoom } from './layout.ts';
@@ -26,7 +27,7 @@ export function roomOf({ width, height, data }: Panorama, intensity: number, rot
   const cells = new Float32Array(count * 4);
   let sum = 0;
   for (let row = 0; row < height; row++) {
-    const size = Math.sin(((row + 0.5) / height) * Math.PI);
+    const size = sin(((row + 0.5) / height) * Math.PI);
     for (let column = 0; column < width; column++) {
       const i = row * width + column;
       const rgb = [data[i * 3] * intensity, data[i * 3 + 1] * intensity, data[i * 3 + 2] * intensity];

@@ -1,3 +1,4 @@
+import { tan } from '../maths/index.ts';
 import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import { identity, multiply, type Mat4, type Mesh } from '../geometry/index.ts';
 import type { PartPlace, ShownPart } from '../product/index.ts';
@@ -200,8 +201,8 @@ function packCamera({ camera }: Tableau): Float32Array {
   out.set(columns(camera.matrix), CAMERA.open);
   out.set(columns(camera.close ?? camera.matrix), CAMERA.close);
   out.set(columns(camera.before ?? camera.matrix), CAMERA.before);
-  out[CAMERA.tangent] = Math.tan(camera.verticalFov / 2);
-  out[CAMERA.tangentBefore] = Math.tan((camera.fovBefore ?? camera.verticalFov) / 2);
+  out[CAMERA.tangent] = tan(camera.verticalFov / 2);
+  out[CAMERA.tangentBefore] = tan((camera.fovBefore ?? camera.verticalFov) / 2);
   out[CAMERA.aspect] = camera.aspect;
   out[CAMERA.aperture] = camera.apertureRadius;
   out[CAMERA.focus] = camera.focusDistance;

@@ -1,3 +1,4 @@
+import { pow } from '../maths/index.ts';
 import { blur } from './blur.ts';
 import type { Passes } from './passes.ts';
 
@@ -60,7 +61,7 @@ export async function steady(
   return {
     ...own,
     beauty: Float32Array.from(sum, (v, i) => v / weight[Math.floor(i / 3)]),
-    variance: Float32Array.from(variance, (v, i) => (weight[i] > 1 ? (UNDERSTATED * v) / weight[i] ** 2 : v)),
+    variance: Float32Array.from(variance, (v, i) => (weight[i] > 1 ? (UNDERSTATED * v) / pow(weight[i], 2) : v)),
   };
 }
 

@@ -12,6 +12,7 @@ import {
   LineSegments,
   LinearSRGBColorSpace,
   Mesh,
+  type Object3D,
   PMREMGenerator,
   RGBAFormat,
   Scene,
@@ -23,6 +24,7 @@ import {
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
+import type { ShownPart } from '@tender-orbit/core/product';
 import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core/scene';
 import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
@@ -72,7 +74,10 @@ export class StageScene {
       if (!model) continue;
       present.add(instance.id);
       const { camera, shadows } = instance.rayVisibility;
-      const parts = instance.parts.map((p) => [p.index, p.finish, there(p.finish), p.shell && this.numberOf(p.shell)]);
+      const parts = instance.parts.map((p) => [
+        ...[p.index, p.finish, there(p.finish), p.shell && this.numberOf(p.shell)],
+        p.shape?.mesh.indices.length,
+      ]);
       const key = JSON.stringify([clay, instance.model, parts, camera, shadows]);
       const finishes = instance.parts.map((p) => p.finish);
       const thing = this.thing(instance.id, key, (group) => {
@@ -84,10 +89,17 @@ export class StageScene {
           byFinish.set(name, known);
           return known;
         };
-        for (const part of instance.parts) {
+        for (const [number, part] of instance.parts.entries()) {
           const filling = !clay && isFilling(part.finish);
           for (const solid of filling ? [false, true] : [false]) {
-            const mesh = new Mesh(this.geometry(part.shell ?? model.meshes[part.index]), dress(part.finish, solid));
+            const geometry = part.shape
+              ? geometryOf(copyOf(part.shape.mesh))
+              : this.geometry(part.shell ?? model.meshes[part.index]);
+            const mesh = new Mesh(geometry, dress(part.finish, solid));
+            mesh.userData.number = number;
+            mesh.userData.own = Boolean(part.shape);
+            // Its box is that of another frame.
+            mesh.frustumCulled = !part.shape;
             mesh.userData.part = part.index;
             mesh.userData.slot = part.slot;
             if (filling) mesh.userData.solid = solid;
@@ -99,6 +111,7 @@ export class StageScene {
         return [...byFinish.values()];
       });
       thing.matrix.fromArray(instance.matrix);
+      for (const mesh of thing.children) placePart(mesh, instance.parts[mesh.userData.number as number]);
     }
     for (const surface of tableau.surfaces) {
       present.add(surface.id);
@@ -285,4 +298,23 @@ function panoramaTexture({ width, height, data }: Panorama): DataTexture {
   texture.magFilter = LinearFilter;
   texture.needsUpdate = true;
   return texture;
+}
+
+/** Vertices of its own, to be written over in every frame. */
+function copyOf(mesh: CoreMesh): CoreMesh {
+  return { ...mesh, positions: mesh.positions.slice(), normals: mesh.normals.slice() };
+}
+
+/** Brings the mesh of a part to its own place in the model, and to its shape in this frame. */
+function placePart(mesh: Object3D, part: ShownPart | undefined): void {
+  if (!(mesh instanceof Mesh) || !part) return;
+  if (part.place) {
+    mesh.matrixAutoUpdate = false;
+    mesh.matrix.fromArray(part.place.matrix);
+  }
+  if (!part.shape) return;
+  const { position, normal } = (mesh.geometry as BufferGeometry).attributes;
+  (position.array as Float32Array).set(part.shape.mesh.positions);
+  (normal.array as Float32Array).set(part.shape.mesh.normals);
+  position.needsUpdate = normal.needsUpdate = true;
 }

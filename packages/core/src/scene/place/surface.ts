@@ -1,3 +1,4 @@
+import { cos, sin } from '../../maths/index.ts';
 import type { BlockSurface, CardSurface, SetSurface, SweepSurface } from '../../document/index.ts';
 import { hexToLinear, makeFinish, type Finish } from '../../finish/index.ts';
 import {
@@ -100,7 +101,7 @@ export function blockTop(block: BlockSurface, x: number, z: number): number {
   const base = block.position[1];
   if (block.form !== 'steps') return base + block.height;
   const a = (block.turn * Math.PI) / 180;
-  const forward = Math.sin(a) * (x - block.position[0]) + Math.cos(a) * (z - block.position[2]);
+  const forward = sin(a) * (x - block.position[0]) + cos(a) * (z - block.position[2]);
   const share = 0.5 - forward / Math.max(1e-6, block.depth);
   const step = Math.min(block.steps, Math.max(1, Math.ceil(share * block.steps + 1e-9)));
   return base + (block.height * step) / block.steps;

@@ -1,3 +1,4 @@
+import { hypot } from '../../../maths/index.ts';
 import type { SetProduct } from '../kinds/index.ts';
 import { copyOf, type SetCommand } from './things.ts';
 import type { SetDocument } from '../types.ts';
@@ -25,7 +26,7 @@ export function standOn(id: string, ground: string): SetCommand {
     const block = set.surfaces.find((s) => s.id === ground);
     if (block?.kind !== 'block') return;
     const [x, y, z] = item.position;
-    if (Math.hypot(block.position[0] - x, block.position[2] - z) > block.width / 2)
+    if (hypot(block.position[0] - x, block.position[2] - z) > block.width / 2)
       item.position = [block.position[0], y, block.position[2]];
   });
 }

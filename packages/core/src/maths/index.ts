@@ -1,0 +1,2 @@
+export * from './powers.ts';
+export * from './trigonometry.ts';
