@@ -115,12 +115,20 @@ describe('journey: from a model file to a promo video', () => {
   it('changes a light by its number and moves one on the orbit plan by keyboard', async () => {
     await page.locator('[data-test=set-list]').getByText('Key', { exact: true }).click();
     await typeNumber(page, 'Power, lm', '1500*2', '[data-test=details]');
+    const lightOf = async (id: string) => (await bundle()).sets[0].document.lights.find((l) => l.id === id)!;
+    const before = await lightOf('rim');
     const plan = page.locator('[data-test=orbit-plan] [data-spot=rim]');
     await plan.focus();
     await plan.press('ArrowRight');
+    await plan.press('Alt+ArrowUp');
     await saved(page);
-    const { lights } = (await bundle()).sets[0].document;
-    expect(lights.find((l) => l.id === 'key')!.lumens).equal(3000);
+    expect((await lightOf('key')).lumens).equal(3000);
+    const after = await lightOf('rim');
+    const round = ([x, , z]: readonly number[]): number => (Math.atan2(x, z) * 180) / Math.PI;
+    const high = ([x, y, z]: readonly number[]): number => (Math.atan2(y, Math.hypot(x, z)) * 180) / Math.PI;
+    expect(Math.abs(round(after.position) - round(before.position))).closeTo(2, 0.1);
+    expect(high(after.position) - high(before.position)).closeTo(2, 0.1);
+    expect(Math.hypot(...after.position)).closeTo(Math.hypot(...before.position), 0.01);
   });
 
   it('places the highlight of a light by a click in the viewer, as one step', async () => {

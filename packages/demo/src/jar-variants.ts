@@ -20,12 +20,12 @@ export function dressJar(jar: ProductDocument, art: Record<Honey, StoredArt>): P
   const part = (name: string): number => jar.parts.find((p) => p.name === name)!.index;
   const finishes: Finish[] = [...jar.finishes];
   const own = (finish: Finish): number => finishes.push(finish) - 1;
-  const worn = (name: string): Finish => jar.finishes[jar.parts.find((p) => p.name === name)!.finish];
+  const finishOf = (name: string): Finish => jar.finishes[jar.parts.find((p) => p.name === name)!.finish];
   const variants = (Object.keys(LOOKS) as Honey[]).map((kind): Variant => {
     const { name, honey, lid } = LOOKS[kind];
     const wears: Variant['finishes'] = [];
     if (honey) {
-      const finish = { ...worn('Honey'), name: `${name} honey`, attenuationColor: hexToLinear(honey)! };
+      const finish = { ...finishOf('Honey'), name: `${name} honey`, attenuationColor: hexToLinear(honey)! };
       wears.push({ part: part('Honey'), finish: own(finish) });
     }
     if (lid) {

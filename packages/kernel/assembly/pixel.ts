@@ -93,10 +93,10 @@ export class Pixel {
     return <usize>(SLOTS * 16 + (7 + lightPasses) * 24 + 64);
   }
 
-  layOut(room: usize): void {
-    this.things = room;
-    this.finishes = room + SLOTS * 8;
-    this.sums = room + SLOTS * 16;
+  layOut(scratch: usize): void {
+    this.things = scratch;
+    this.finishes = scratch + SLOTS * 8;
+    this.sums = scratch + SLOTS * 16;
   }
 
   clear(): void {

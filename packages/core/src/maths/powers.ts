@@ -95,6 +95,8 @@ export function log10(x: number): number {
  */
 export function pow(x: number, y: number): number {
   if (y === 0) return 1;
+  // Squares are most of what is asked for.
+  if (y === 2) return x * x;
   if (Number.isInteger(y) && Math.abs(y) <= 64) {
     const value = wholePower(x, Math.abs(y));
     return y < 0 ? 1 / value : value;

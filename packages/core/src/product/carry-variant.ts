@@ -39,8 +39,8 @@ export function carryVariant(
       left.push(part.name);
       continue;
     }
-    const worn = from.finishes[variant.finishes.find((f) => f.part === part.index)?.finish ?? part.finish];
-    const finish = worn && (from.model === to.model ? worn : withoutOwnImages(worn));
+    const finishBefore = from.finishes[variant.finishes.find((f) => f.part === part.index)?.finish ?? part.finish];
+    const finish = finishBefore && (from.model === to.model ? finishBefore : withoutOwnImages(finishBefore));
     if (finish) made.finishes.push({ part: at, finish: placeOf(product.finishes, finish) });
     if (!part.visible || variant.hidden.includes(part.index)) made.hidden.push(at);
   }

@@ -20,7 +20,7 @@ import FieldRow from '../controls/FieldRow.vue';
 import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign, useStage } from '../stores/index.ts';
 
-/** Shape of a light, how its face is lit, what is held before it, and which things it touches. */
+/** Shape of a light, how its face is lit, its gobo, and light linking: which things it reaches. */
 const { id } = defineProps<{ id: string }>();
 const campaign = useCampaign();
 const stage = useStage();
@@ -104,10 +104,10 @@ const goboFields = computed(() => {
         @change="(value, gesture) => set('Change gobo', { [path]: value }, gesture)"
       />
     </template>
-    <FieldRow label="Touches">
+    <FieldRow label="Light linking">
       <select
         class="field"
-        aria-label="Touches"
+        aria-label="Light linking"
         :value="light.lightLinking.mode"
         @change="(e) => set('Link light', { 'lightLinking.mode': valueOf(e) })"
       >

@@ -8,7 +8,7 @@ import { useSelection, useStage } from '../stores/index.ts';
 const { id } = defineProps<{ id: string }>();
 const selection = useSelection();
 const stage = useStage();
-const held = computed(() => selection.arrangedOf(id));
+const arranged = computed(() => selection.arrangedOf(id));
 const alone = computed(() => selection.isolated.length > 0);
 </script>
 
@@ -24,11 +24,11 @@ const alone = computed(() => selection.isolated.length > 0);
     <button v-if="selection.copied" type="button" class="chip" @click="selection.pastePlace('place')">place</button>
     <button v-if="selection.copied" type="button" class="chip" @click="selection.pastePlace('turn')">turn</button>
     <IconButton
-      v-if="held"
-      :icon="held.locked ? mdiLockOutline : mdiLockOpenVariantOutline"
-      :label="held.locked ? `Unlock ${stage.thing?.name}` : `Lock ${stage.thing?.name} where it is`"
-      :pressed="held.locked"
-      @click="selection.changeAll(held.locked ? 'Unlock' : 'Lock', { locked: !held.locked })"
+      v-if="arranged"
+      :icon="arranged.locked ? mdiLockOutline : mdiLockOpenVariantOutline"
+      :label="arranged.locked ? `Unlock ${stage.thing?.name}` : `Lock ${stage.thing?.name} where it is`"
+      :pressed="arranged.locked"
+      @click="selection.changeAll(arranged.locked ? 'Unlock' : 'Lock', { locked: !arranged.locked })"
     />
     <button
       type="button"

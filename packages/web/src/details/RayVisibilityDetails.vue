@@ -25,8 +25,8 @@ function flip(kind: keyof RayVisibility, name: string): void {
 </script>
 
 <template>
-  <fieldset v-if="thing" class="seen">
-    <legend>Seen by</legend>
+  <fieldset v-if="thing" class="ray-visibility">
+    <legend>Ray visibility</legend>
     <button
       v-for="[kind, label] in KINDS"
       :key="kind"
@@ -42,7 +42,7 @@ function flip(kind: keyof RayVisibility, name: string): void {
 </template>
 
 <style scoped>
-.seen {
+.ray-visibility {
   display: flex;
   flex-wrap: wrap;
   gap: 6px;

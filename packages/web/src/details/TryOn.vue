@@ -18,7 +18,7 @@ const height = computed(() => Math.round(WIDTH / campaign.aspect));
 const shown = computed(() => FINISH_LIBRARY.filter((f) => f.group === group.value));
 
 /** The set as it stands now, with this finish on the surface. */
-function worn(finish: Finish): Tableau | null {
+function withFinish(finish: Finish): Tableau | null {
   const now = tableau.value;
   if (!now) return null;
   const dressed = { ...finish, doubleSided: true };
@@ -31,7 +31,7 @@ function picture(finish: Finish): string | null {
   return stillOf(
     `try ${stamp.value} ${id} ${finish.name}`,
     { width: WIDTH, height: height.value, samples: 12 },
-    () => worn(finish),
+    () => withFinish(finish),
     false,
   );
 }

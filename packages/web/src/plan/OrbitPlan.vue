@@ -3,7 +3,7 @@ import { computed, ref } from 'vue';
 import type { LightRole } from '@tender-orbit/core/document';
 import { usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, metresLabel, ringsUpTo, toPolar } from './polar.ts';
-import { usePlan, type Spot } from './use-plan.ts';
+import { usePlan, type PlanMark } from './use-plan.ts';
 
 const { paths = false } = defineProps<{ /** Draws where keyed things travel. */ paths?: boolean }>();
 const playhead = usePlayhead();
@@ -24,7 +24,7 @@ const arc = ref<SVGSVGElement>();
 /** Half axes of the elevation arc: tall and narrow, to stand beside the disc. */
 const ARC = { x: 26, y: 150 };
 
-function wedge(spot: Spot): string {
+function wedge(spot: PlanMark): string {
   const { x, y } = at(spot.position);
   const dx = (spot.aim[0] - spot.position[0]) * scale.value;
   const dy = (spot.aim[2] - spot.position[2]) * scale.value;
@@ -34,14 +34,14 @@ function wedge(spot: Spot): string {
     `${x + Math.cos(angle + side * spot.half) * length} ${y + Math.sin(angle + side * spot.half) * length}`;
   return `M${x} ${y}L${end(-1)}L${end(1)}Z`;
 }
-function cameraShape(spot: Spot): string {
+function cameraShape(spot: PlanMark): string {
   const { x, y } = at(spot.position);
   const angle = (Math.atan2(spot.aim[2] - spot.position[2], spot.aim[0] - spot.position[0]) * 180) / Math.PI;
   return `translate(${x} ${y}) rotate(${angle})`;
 }
 
 /** A card seen from above: a line across the way it faces. */
-function cardLine(spot: Spot): Record<'x1' | 'y1' | 'x2' | 'y2', number> {
+function cardLine(spot: PlanMark): Record<'x1' | 'y1' | 'x2' | 'y2', number> {
   const { x, y } = at(spot.position);
   const [dx, dy] = [spot.aim[0] - spot.position[0], spot.aim[2] - spot.position[2]];
   const half = Math.max(6, (spot.size / 2) * scale.value) / (Math.hypot(dx, dy) || 1);
@@ -49,7 +49,7 @@ function cardLine(spot: Spot): Record<'x1' | 'y1' | 'x2' | 'y2', number> {
 }
 
 /** A body seen from above. */
-function blockBox(spot: Spot): Record<string, string | number> {
+function blockBox(spot: PlanMark): Record<string, string | number> {
   const { x, y } = at(spot.position);
   const [w, h] = [spot.size * scale.value, (spot.depth ?? 0) * scale.value];
   const transform = `rotate(${-(spot.turn ?? 0)} ${x} ${y})`;
@@ -58,7 +58,7 @@ function blockBox(spot: Spot): Record<string, string | number> {
 
 let drag: { id: string; gesture: string; where: 'disc' | 'arc' } | null = null;
 
-function start(event: PointerEvent, spot: Spot, where: 'disc' | 'arc'): void {
+function start(event: PointerEvent, spot: PlanMark, where: 'disc' | 'arc'): void {
   const more = event.ctrlKey || event.shiftKey || event.metaKey;
   // Pressing one of several that are chosen drags them all.
   if (more || !selection.all.includes(spot.id)) selection.pick(spot.id, more);
@@ -94,7 +94,7 @@ const arcPoint = (elevation: number): { x: number; y: number } => {
   const e = (elevation * Math.PI) / 180;
   return { x: Math.cos(e) * ARC.x, y: -Math.sin(e) * ARC.y };
 };
-const arcOf = (spot: Spot): { x: number; y: number } => arcPoint(toPolar(spot.position).elevation);
+const arcOf = (spot: PlanMark): { x: number; y: number } => arcPoint(toPolar(spot.position).elevation);
 </script>
 
 <template>

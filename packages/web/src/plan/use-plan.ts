@@ -5,7 +5,7 @@ import { useCampaign, useSelection, useStage } from '../stores/index.ts';
 import { fromPolar, toPolar, type Point3 } from './polar.ts';
 
 /** A thing on the plan. */
-export interface Spot {
+export interface PlanMark {
   id: string;
   name: string;
   kind: 'light' | 'camera' | 'product' | 'card' | 'block';
@@ -24,15 +24,15 @@ export interface Spot {
 }
 
 export interface Plan {
-  spots: ComputedRef<Spot[]>;
+  spots: ComputedRef<PlanMark[]>;
   /** Metres from the middle to the rim, and drawing units a metre. */
   reach: ComputedRef<number>;
   scale: ComputedRef<number>;
   at: (p: readonly number[]) => { x: number; y: number };
   walls: ComputedRef<Array<{ id: string; x: number; y: number }>>;
-  trails: ComputedRef<Array<{ id: string; kind?: Spot['kind']; points: string }>>;
+  trails: ComputedRef<Array<{ id: string; kind?: PlanMark['kind']; points: string }>>;
   place: (id: string, position: Point3, gesture: string) => void;
-  nudge: (event: KeyboardEvent, spot: Spot) => void;
+  nudge: (event: KeyboardEvent, spot: PlanMark) => void;
   /** Keeps the scale while something is dragged. */
   hold: () => void;
   release: () => void;
@@ -47,7 +47,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
   const selection = useSelection();
   const stage = useStage();
 
-  const spots = computed<Spot[]>(() => {
+  const spots = computed<PlanMark[]>(() => {
     const set = stage.posed;
     if (!set) return [];
     return [
@@ -178,7 +178,7 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
     selection.place(id, position.map((v) => Number(v.toFixed(4))) as Point3, `Move ${name}`, gesture);
   }
   /** Arrows turn and step in or out; with Alt they raise and lower. */
-  function nudge(event: KeyboardEvent, spot: Spot): void {
+  function nudge(event: KeyboardEvent, spot: PlanMark): void {
     const step = event.shiftKey ? 0.2 : 1;
     const polar = toPolar(spot.position);
     const ground = Math.hypot(spot.position[0], spot.position[2]);

@@ -20,7 +20,7 @@ const part = computed(() => product.value.parts[desk.part]);
 const slots = computed(() => product.value.slots.filter((s) => s.part === part.value?.index));
 const others = computed(() => product.value.slots.filter((s) => s.part !== part.value?.index));
 
-function take(event: Event): void {
+function bringChosen(event: Event): void {
   const input = event.target as HTMLInputElement;
   void bring([...(input.files ?? [])], { slot: slots.value.length === 1 ? slots.value[0].id : '', dpi: dpi.value });
   input.value = '';
@@ -53,7 +53,7 @@ function choosePart(slot: LabelSlot): void {
           class="sr-only"
           accept=".png,.jpg,.jpeg,.webp,.svg,.pdf,.mp4,.webm,.mov"
           data-test="art-input"
-          @change="take"
+          @change="bringChosen"
         />
       </label>
       <button

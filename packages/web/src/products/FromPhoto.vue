@@ -16,7 +16,7 @@ const threshold = ref(18);
 const wall = ref(2.4);
 const wrong = ref('');
 
-async function take(event: Event): Promise<void> {
+async function readPhoto(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0];
   if (!file) return;
   wrong.value = '';
@@ -69,7 +69,7 @@ function make(): void {
       <label class="photo">
         <img v-if="photo" :src="photo" alt="The photo" />
         <span v-else class="chip primary">Choose a photo</span>
-        <input type="file" accept="image/*" class="sr-only" data-test="photo-input" @change="take" />
+        <input type="file" accept="image/*" class="sr-only" data-test="photo-input" @change="readPhoto" />
       </label>
       <svg v-if="drawing" :viewBox="drawing.box" role="img" aria-label="Traced profile">
         <polygon :points="drawing.points" />

@@ -8,7 +8,7 @@ import { useDesk } from '../stores/index.ts';
 import type { StageView, SurfaceSpot } from '../viewer/stage-view.ts';
 
 /**
- * A label held on the product itself: pressing puts its middle there, corners and sides change its size, the ring above it
+ * A label placed on the product itself: pressing puts its middle there, corners and sides change its size, the ring above it
  * turns it; with a brush in hand pressing paints its mask. The panel's numbers do the same from the keyboard.
  */
 const {
@@ -25,7 +25,7 @@ const APART = 0.004;
 const surface = ref<SVGSVGElement>();
 const stroke = ref<number[]>([]);
 const trail = ref<Array<[number, number]>>([]);
-let held: LabelGrip | 'middle' | 'brush' | null = null;
+let gripped: LabelGrip | 'middle' | 'brush' | null = null;
 let gesture = '';
 
 const screen = (a: number, b: number): [number, number] =>
@@ -81,22 +81,22 @@ function along(direction: [number, number, number], by: Mat4): number[] {
 function press(event: PointerEvent, grip: LabelGrip | null): void {
   if (event.button !== 0) return;
   event.preventDefault();
-  held = grip ?? (desk.brush ? 'brush' : projected.value ? 'middle' : null);
+  gripped = grip ?? (desk.brush ? 'brush' : projected.value ? 'middle' : null);
   gesture = `label-${Date.now()}`;
   surface.value?.setPointerCapture(event.pointerId);
   pull(event);
 }
 function pull(event: PointerEvent): void {
-  if (!held) return;
-  if (held === 'brush') {
+  if (!gripped) return;
+  if (gripped === 'brush') {
     paint(event);
     return;
   }
   const found = under(event);
   if (!found) return;
   const { point, spot } = found;
-  if (held !== 'middle')
-    desk.run(changeSlot(slot.id, 'Shape label', pullLabel(slot, held, point, event.shiftKey)), gesture);
+  if (gripped !== 'middle')
+    desk.run(changeSlot(slot.id, 'Shape label', pullLabel(slot, gripped, point, event.shiftKey)), gesture);
   else if (spot) {
     const normal = along([...spot.normal] as [number, number, number], inverse(matrix));
     desk.run(changeSlot(slot.id, `Place ${slot.name}`, placeLabel(slot.projection, point, normal)), gesture);
@@ -117,11 +117,11 @@ function paint(event: PointerEvent): void {
   trail.value.push([event.clientX - box.left, event.clientY - box.top]);
 }
 function release(): void {
-  if (held === 'brush' && stroke.value.length > 0) {
+  if (gripped === 'brush' && stroke.value.length > 0) {
     const made = { hide: desk.brush === 'hide', radius: desk.brushWidth / 2, points: stroke.value.slice(0, 4000) };
     desk.run(paintMask(slot.id, made));
   }
-  held = null;
+  gripped = null;
   stroke.value = [];
   trail.value = [];
 }

@@ -20,13 +20,13 @@ const { slotData: slot } = defineProps<{ slotData: LabelSlot }>();
 const desk = useDesk();
 const fill = computed(() => desk.fillOf(slot.id));
 const look = computed<ArtLook>(() => fill.value?.look ?? plainLook());
-const held = computed(() => desk.placing === slot.id);
+const placing = computed(() => desk.placing === slot.id);
 const projected = computed(() => slot.projection !== 'uv');
 /** Takes the label in hand on the product, or lets go of it; one that covers its whole part can only be rubbed out. */
 async function handle(): Promise<void> {
-  desk.placing = held.value ? '' : slot.id;
+  desk.placing = placing.value ? '' : slot.id;
   await nextTick();
-  if (held.value && !projected.value && fill.value) desk.brush = 'hide';
+  if (placing.value && !projected.value && fill.value) desk.brush = 'hide';
 }
 const BRUSHES = [
   ['hide', 'Rub out'],
@@ -151,8 +151,8 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       <button
         type="button"
         class="chip"
-        :class="{ on: held }"
-        :aria-pressed="held"
+        :class="{ on: placing }"
+        :aria-pressed="placing"
         :title="
           projected ? 'Press the product to put its middle there; pull a corner, a side or the ring above it' : ''
         "
@@ -161,7 +161,7 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       >
         {{ projected ? 'Handle on the product' : 'Rub out on the product' }}
       </button>
-      <template v-if="held && fill">
+      <template v-if="placing && fill">
         <button
           v-for="[key, label] in BRUSHES"
           :key="key"
@@ -180,7 +180,7 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       </button>
     </div>
     <NumberField
-      v-if="desk.brush && held"
+      v-if="desk.brush && placing"
       label="Brush"
       unit="%"
       :value="desk.brushWidth * 100"

@@ -22,7 +22,7 @@ if (!campaign.products.has(desk.id)) desk.id = campaign.productIds[0] ?? '';
 const product = computed(() => campaign.products.get(desk.id));
 
 /** Pictures dropped on a product are its art; anything else is a model, with the pictures that it needs. */
-async function take(files: readonly File[] | null): Promise<void> {
+async function bringFiles(files: readonly File[] | null): Promise<void> {
   if (files?.length && files.every(isArt) && product.value) {
     await art.bring(files);
     return;
@@ -31,7 +31,7 @@ async function take(files: readonly File[] | null): Promise<void> {
   if (made) desk.id = made;
   if (input.value) input.value.value = '';
 }
-const { isOverDropZone } = useDropZone(page, (files) => void take(files));
+const { isOverDropZone } = useDropZone(page, (files) => void bringFiles(files));
 </script>
 
 <template>
@@ -67,7 +67,7 @@ const { isOverDropZone } = useDropZone(page, (files) => void take(files));
       aria-label="Model files"
       accept=".glb,.gltf,.obj,.mtl,.stl,.ply,.bin,.png,.jpg,.jpeg,.webp"
       data-test="model-input"
-      @change="take([...(($event.target as HTMLInputElement).files ?? [])])"
+      @change="bringFiles([...(($event.target as HTMLInputElement).files ?? [])])"
     />
   </div>
 </template>
