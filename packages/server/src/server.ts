@@ -9,7 +9,7 @@ import { Database, migrateDatabase } from './database/index.ts';
 import { DocumentRepository } from './documents/index.ts';
 import { JobEvents, JobQueue, ThreadDispatcher } from './jobs/index.ts';
 import { ImportNode } from './products/index.ts';
-import { DeliveryFiles, EncodeNode } from './promos/index.ts';
+import { DeliveryFiles, EncodeNode, SoundNode } from './promos/index.ts';
 import { stagedPool } from './staged/index.ts';
 import { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 
@@ -78,10 +78,11 @@ function compose(
   const renderNode = new RenderNode(frameQueue, frames, assets, config.renderWorkers);
   const encodeNode = new EncodeNode(db, assets, frames, deliveryFiles, config.ffmpeg);
   const importNode = new ImportNode(assets, documents);
+  const soundNode = new SoundNode(assets, config.ffmpeg);
   const staged = stagedPool();
   const dispatcher = new ThreadDispatcher(jobs, events, log, {
     slots: { import: 1, encode: 1, render: config.renderWorkers },
-    handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers },
+    handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers, ...soundNode.handlers },
   });
   return {
     context: {

@@ -6,6 +6,7 @@ import {
   JobEvents,
   JobQueue,
   MOST_ATTEMPTS,
+  runToEnd,
   ThreadDispatcher,
   type DispatcherOptions,
   type JobHandler,
@@ -353,6 +354,41 @@ describe('server: jobs', () => {
     expect(await db.one('SELECT state, attempts, owner FROM jobs')).deep.equal({
       ...{ state: 'waiting', attempts: 0, owner: null },
     });
+  });
+
+  it('give whoever waits for one its result or its reason, and leave no row behind', async () => {
+    const asked = (payload: unknown): Promise<unknown> => {
+      const working = running[0];
+      const job = { queue: 'render', kind: 'frame', campaign: CAMPAIGN, payload } as const;
+      return runToEnd({ db, jobs: queue, dispatcher: working }, job, 'tune.wav');
+    };
+    let given: AbortSignal | undefined;
+    dispatcher({
+      frame: async ({ payload }, { signal }) => {
+        if (payload === 'broken') throw new Problem('sound/broken', '"tune.wav" is broken: save it again.', 'tune.wav');
+        given = signal;
+        if (payload === 'long') await until(async () => signal.aborted, Boolean, 30);
+        return { result: { seconds: 4 } };
+      },
+    });
+    expect(await asked('whole')).deep.equal({ seconds: 4 });
+    const reason = (promise: Promise<unknown>): Promise<Problem> =>
+      promise.then(
+        () => expect.fail('it came to an end'),
+        (error: Problem) => error,
+      );
+    expect(await reason(asked('broken'))).include({
+      code: 'sound/broken',
+      message: '"tune.wav" is broken: save it again.',
+    });
+    expect(await states()).deep.equal({});
+    // Its campaign was removed meanwhile.
+    given = undefined;
+    const waiting = reason(asked('long'));
+    await until(async () => given, Boolean, 30);
+    await db.run('DELETE FROM jobs');
+    expect((await waiting).code).equal('job/dropped');
+    await until(async () => given!.aborted, Boolean, 30);
   });
 
   it('say how far they are', async () => {

@@ -2,10 +2,16 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { Problem } from '@tender-orbit/core/problem';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
 
-/** Starts ffmpeg without a shell; the arguments are ours, paths come from the asset store. */
-export function startFfmpeg(ffmpeg: string, args: string[]): { child: ChildProcess; done: Promise<Buffer> } {
+/** Starts ffmpeg without a shell; the arguments are ours, paths come from the asset store. `signal` ends it. */
+export function startFfmpeg(
+  ffmpeg: string,
+  args: string[],
+  signal?: AbortSignal,
+): { child: ChildProcess; done: Promise<Buffer> } {
   const child = spawn(ffmpeg, ['-hide_banner', '-loglevel', 'error', '-nostdin', ...args], {
     stdio: ['pipe', 'pipe', 'pipe'],
+    signal,
+    killSignal: 'SIGKILL',
   });
   const out: Buffer[] = [];
   let errors = '';
@@ -41,20 +47,9 @@ export function startFfmpeg(ffmpeg: string, args: string[]): { child: ChildProce
 }
 
 /** Decodes any sound file to stereo at the working rate. */
-export async function decodeSound(ffmpeg: string, path: string): Promise<Sound> {
-  const { done } = startFfmpeg(ffmpeg, [
-    '-i',
-    path,
-    '-vn',
-    '-f',
-    'f32le',
-    '-ac',
-    '2',
-    '-ar',
-    String(SAMPLE_RATE),
-    'pipe:1',
-  ]);
-  const bytes = await done;
+export async function decodeSound(ffmpeg: string, path: string, signal?: AbortSignal): Promise<Sound> {
+  const args = ['-i', path, '-vn', '-f', 'f32le', '-ac', '2', '-ar', String(SAMPLE_RATE), 'pipe:1'];
+  const bytes = await startFfmpeg(ffmpeg, args, signal).done;
   const samples = new Float32Array(bytes.buffer, bytes.byteOffset, Math.floor(bytes.length / 4));
   const count = Math.floor(samples.length / 2);
   const sound: Sound = { sampleRate: SAMPLE_RATE, left: new Float32Array(count), right: new Float32Array(count) };
@@ -66,8 +61,8 @@ export async function decodeSound(ffmpeg: string, path: string): Promise<Sound> 
 }
 
 /** The sound of a file as 48 kHz stereo FLAC, which server and browser decode to the same samples. */
-export async function toFlac(ffmpeg: string, path: string): Promise<Buffer> {
-  const { done } = startFfmpeg(ffmpeg, [
+export async function toFlac(ffmpeg: string, path: string, signal?: AbortSignal): Promise<Buffer> {
+  const args = [
     '-i',
     path,
     '-vn',
@@ -84,6 +79,6 @@ export async function toFlac(ffmpeg: string, path: string): Promise<Buffer> {
     '-f',
     'flac',
     'pipe:1',
-  ]);
-  return done;
+  ];
+  return startFfmpeg(ffmpeg, args, signal).done;
 }

@@ -14,12 +14,10 @@ import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { HttpProblem, notFound, personOf } from '../http/index.ts';
 import { newId } from '../ids.ts';
-import type { JobDispatcher, JobEvents, JobQueue } from '../jobs/index.ts';
+import { runToEnd, type JobEvents, type JobsContext } from '../jobs/index.ts';
 import type { DeliveryFiles } from './delivery-files.ts';
-import { decodeSound, toFlac } from './ffmpeg.ts';
+import type { SoundPayload } from './sound-node.ts';
 import { fontPath } from './title-fonts.ts';
-
-const LONGEST_MUSIC = 1800;
 
 /** The deliveries of a campaign, newest first. */
 export async function listDeliveries({ db }: { db: Database }, campaign: string): Promise<DeliverySummary[]> {
@@ -42,13 +40,10 @@ export async function listDeliveries({ db }: { db: Database }, campaign: string)
   });
 }
 
-export interface PromoContext {
-  db: Database;
+export interface PromoContext extends JobsContext {
   assets: AssetStore;
   documents: DocumentRepository;
-  jobs: JobQueue;
   events: JobEvents;
-  dispatcher: JobDispatcher;
   deliveryFiles: DeliveryFiles;
   config: { ffmpeg: string };
 }
@@ -69,29 +64,13 @@ export function promoRoutes(ctx: PromoContext): Router {
         fileName,
       );
     }
-    const path = ctx.assets.path(asset);
-    let flac: Buffer;
-    let seconds: number;
-    try {
-      flac = await toFlac(ctx.config.ffmpeg, path);
-      const sound = await decodeSound(ctx.config.ffmpeg, path);
-      seconds = sound.left.length / sound.sampleRate;
-    } catch (error) {
-      if (error instanceof Problem && error.code === 'ffmpeg/missing') throw error;
-      throw new Problem(
-        'sound/broken',
-        `"${fileName}" could not be read as sound: save it again as wav or flac and retry.`,
-        fileName,
-      );
-    }
-    if (seconds > LONGEST_MUSIC)
-      throw new Problem(
-        'sound/long',
-        `"${fileName}" is longer than ${LONGEST_MUSIC / 60} minutes: cut it first.`,
-        fileName,
-      );
-    const stored = await ctx.assets.put(flac);
-    res.status(201).json({ asset: stored.hash, name: fileName, seconds } satisfies MusicMade);
+    const payload: SoundPayload = { asset, fileName };
+    const made = await runToEnd<MusicMade>(
+      ctx,
+      { queue: 'import', kind: 'sound', campaign: req.params.id, payload },
+      fileName,
+    );
+    res.status(201).json(made);
   });
 
   router.get('/fonts/:family/files/:file', (req, res) => {
