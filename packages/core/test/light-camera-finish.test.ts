@@ -29,7 +29,7 @@ import {
   studioPanorama,
 } from '@tender-orbit/core/light';
 import { newSet } from '@tender-orbit/core/document';
-import { meterLight, placeLight } from '@tender-orbit/core/scene';
+import { EMITTERS, meterLight, placeLight } from '@tender-orbit/core/scene';
 
 const degrees = (radians: number): number => (radians * 180) / Math.PI;
 
@@ -105,6 +105,29 @@ describe('light: as a meter reads it', () => {
     const spot = { shape: 'spot' as const, width: 0.04, lumens: 1000, beamAngle: 40, softness: 0 };
     expect(read(spot, [0, 0, 2]) / (1000 / solid / 4)).closeTo(1, 0.001);
     expect(read(spot, [2, 0, 2])).equal(0);
+  });
+
+  it('from afar each shape is what its projected area makes of its luminance', () => {
+    for (const shape of ['softbox', 'disc', 'sphere', 'spot', 'point'] as const) {
+      const values = {
+        ...plain,
+        shape,
+        width: 0.4,
+        height: shape === 'softbox' ? 0.7 : 0.4,
+        beamAngle: 40,
+        lumens: 900,
+      };
+      const light = placeLight({ ...values, position: [0, 0, 0], aim: [0, 0, 1], kelvin: 6500 });
+      const intensity = meterLight(light, [0, 0, 200]) * 200 * 200;
+      expect(intensity / (srgbD65Luminance(light.radiance) * EMITTERS[light.kind].projectedArea(light)), shape).closeTo(
+        1,
+        1e-4,
+      );
+    }
+    // A convex body is seen with a quarter of its surface (Cauchy), a face with one side of it.
+    const size = { width: 0.4, height: 0.4 };
+    expect(EMITTERS.sphere.area(size) / EMITTERS.sphere.projectedArea(size)).closeTo(4, 1e-12);
+    expect(EMITTERS.disc.area(size)).equal(EMITTERS.disc.projectedArea(size));
   });
 
   it('a honeycomb takes more the further from the axis', () => {

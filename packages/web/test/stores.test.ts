@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { mock } from 'node:test';
 import { expect } from 'chai';
 import { set as keep } from 'idb-keyval';
 import { createPinia, setActivePinia } from 'pinia';
@@ -11,7 +12,7 @@ import {
   setProperties,
   type SetDocument,
 } from '@tender-orbit/core/document';
-import { useDocuments } from '../src/stores/documents.ts';
+import { RETRY_DELAY, SAVE_DELAY, useDocuments } from '../src/stores/documents.ts';
 import { useNotices } from '../src/stores/notices.ts';
 import { findUnsaved } from '../src/stores/unsaved.ts';
 import { freshPage } from './fresh-page.ts';
@@ -35,7 +36,27 @@ class FakeServer {
   };
 }
 
-const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+/** Lets everything run that waits for nothing but its turn. */
+async function turn(): Promise<void> {
+  for (let i = 0; i < 8; i++) await new Promise((next) => setImmediate(next));
+}
+
+/** Lets the stores' clock go on, in steps, so that what one timer starts can set the next. */
+async function pass(ms: number): Promise<void> {
+  await turn();
+  for (let left = ms; left > 0; left -= 50) {
+    mock.timers.tick(Math.min(50, left));
+    await turn();
+  }
+}
+
+/** What settled() says, once its timers have run. */
+async function settled(): Promise<void> {
+  const done = useDocuments().settled();
+  done.catch(() => undefined);
+  await pass(50);
+  await done;
+}
 
 describe('web: documents in hand', () => {
   const server = { current: new FakeServer() };
@@ -50,8 +71,12 @@ describe('web: documents in hand', () => {
   beforeEach(async () => {
     await freshPage();
     server.current = new FakeServer();
+    mock.timers.enable({ apis: ['setTimeout'] });
   });
-  afterEach(() => useDocuments().clear());
+  afterEach(async () => {
+    await useDocuments().clear();
+    mock.timers.reset();
+  });
 
   const PATH = '/api/documents/set/s';
   const open = (revision = 1) => {
@@ -65,10 +90,15 @@ describe('web: documents in hand', () => {
   it('save themselves after a pause, once for many edits, with a readable name', async () => {
     const documents = open();
     for (let i = 1; i <= 20; i++) power(i);
-    expect(documents.state).equal('unsaved');
-    await documents.settled();
+    await pass(SAVE_DELAY - 50);
+    power(21);
+    await pass(SAVE_DELAY - 50);
+    // Each edit puts the save off.
+    expect([documents.state, server.current.saves]).deep.equal(['unsaved', 0]);
+    await pass(50);
     expect(documents.state).equal('saved');
     expect(server.current.saves).equal(1);
+    expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(21);
     expect(server.current.saved.get(PATH)).include({ revision: 2, label: 'Change power' });
     expect(await findUnsaved('set', 's')).equal(null);
   });
@@ -97,11 +127,14 @@ describe('web: documents in hand', () => {
     const documents = open();
     server.current.mode = 'away';
     power(123);
-    await wait(700);
+    await pass(700);
     expect(documents.state).equal('offline');
     expect((await findUnsaved('set', 's'))!.document.lights[0].lumens).equal(123);
     server.current.mode = 'well';
-    await wait(3300);
+    // It looks again after a while, not sooner; the first look was after SAVE_DELAY.
+    await pass(RETRY_DELAY + SAVE_DELAY - 750);
+    expect(documents.state).equal('offline');
+    await pass(50);
     expect(documents.state).equal('saved');
     expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(123);
   });
@@ -110,7 +143,7 @@ describe('web: documents in hand', () => {
     open();
     server.current.mode = 'away';
     power(77);
-    await wait(600);
+    await pass(600);
     // The page is left: its memory goes, the browser's storage stays.
     await useDocuments().clear();
     setActivePinia(createPinia());
@@ -118,7 +151,7 @@ describe('web: documents in hand', () => {
     const documents = open();
     await documents.resume('set', 's');
     expect(documents.get('set', 's')!.lights[0].lumens).equal(77);
-    await documents.settled();
+    await settled();
     expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(77);
   });
 
@@ -129,8 +162,8 @@ describe('web: documents in hand', () => {
     theirs.lights.splice(1, 1);
     server.current.saved.set(PATH, { revision: 5, document: theirs, label: '' });
     power(9);
-    await wait(700);
-    await documents.settled();
+    await pass(700);
+    await settled();
     const saved = server.current.saved.get(PATH)!;
     expect(saved.revision).equal(6);
     expect(saved.document.name).equal('From the other tab');
@@ -152,7 +185,7 @@ describe('web: documents in hand', () => {
     documents.load('set', { id: 's', revision: 1, document: both });
     server.current.saved.set(PATH, { revision: 5, document: { ...both, cameras: [both.cameras[0]] }, label: '' });
     documents.run('set', 's', deleteThing('a'));
-    await wait(700);
+    await pass(700);
     expect(documents.state).equal('conflict');
   });
 
@@ -162,21 +195,21 @@ describe('web: documents in hand', () => {
     const documents = open();
     await documents.resume('set', 's');
     expect(documents.get('set', 's')!.lights[0].lightLinking).deep.equal({ mode: 'all', things: [] });
-    await documents.settled();
+    await settled();
     expect(server.current.saved.get(PATH)!.document.version).equal(4);
   });
 
   it('a browser that cannot keep them says so once, and they are saved all the same', async () => {
-    const documents = open();
+    open();
     const put = IDBObjectStore.prototype.put;
     IDBObjectStore.prototype.put = () => {
       throw new DOMException('full', 'QuotaExceededError');
     };
     try {
       power(31);
-      await wait(300);
+      await pass(300);
       expect(useNotices().text).match(/cannot keep unsaved changes/);
-      await documents.settled();
+      await settled();
       expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(31);
     } finally {
       IDBObjectStore.prototype.put = put;
@@ -207,15 +240,15 @@ describe('web: documents in hand', () => {
       theirs.lights[0].lumens = 5;
       server.current.saved.set(PATH, { revision: 5, document: theirs, label: '' });
       power(9);
-      await wait(700);
+      await pass(700);
       expect(documents.state).equal('conflict');
       expect(documents.conflict!.theirs.revision).equal(5);
       // Going on working meanwhile loses nothing and saves nothing.
       power(10);
-      await wait(700);
+      await pass(700);
       expect(server.current.saved.get(PATH)!.revision).equal(5);
       documents.settle(choice);
-      if (choice === 'mine') await documents.settled();
+      if (choice === 'mine') await settled();
       expect(documents.state).equal('saved');
       const now = documents.get('set', 's')!;
       expect(now.lights[0].lumens).equal(choice === 'mine' ? 10 : 5);
@@ -226,15 +259,15 @@ describe('web: documents in hand', () => {
   it('hold what the rules refuse, say why, and save once it is mended', async () => {
     const documents = open();
     power(NaN);
-    await wait(700);
+    await pass(700);
     expect(documents.state).equal('refused');
     expect(documents.problem).match(/^Power must be a number between/);
     expect(server.current.saves).equal(0);
     let refused = '';
-    await documents.settled().catch((error: Error) => (refused = error.message));
+    await settled().catch((error: Error) => (refused = error.message));
     expect(refused).match(/Power/);
     power(5);
-    await documents.settled();
+    await settled();
     expect(server.current.saved.get(PATH)!.document.lights[0].lumens).equal(5);
   });
 
@@ -242,10 +275,10 @@ describe('web: documents in hand', () => {
     const documents = open();
     server.current.mode = 'broken';
     power(8);
-    await wait(700);
+    await pass(700);
     expect(documents.state).equal('offline');
     server.current.mode = 'well';
-    await wait(3300);
+    await pass(RETRY_DELAY);
     expect(documents.state).equal('saved');
   });
 

@@ -4,7 +4,7 @@ import { ALL_EXTENSIONS, KHRLightsPunctual } from '@gltf-transform/extensions';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import type { Mat4, Mesh } from '../geometry/index.ts';
-import { meshOfShape, type Tableau, type TableauLight } from '../scene/index.ts';
+import { EMITTERS, meshOfShape, type Tableau, type TableauLight } from '../scene/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import type { ModelImage } from './model.ts';
 import { writeFinish } from './write-finish.ts';
@@ -110,13 +110,9 @@ function writeLight(document: Document, light: TableauLight): Node {
     .createExtension(KHRLightsPunctual)
     .createLight(light.name)
     .setColor(light.radiance.map((c) => c / brightest) as [number, number, number]);
-  const face =
-    light.kind === 'rect'
-      ? light.width * light.height
-      : light.kind === 'point' || light.kind === 'sun'
-        ? 1
-        : (Math.PI * light.width * light.width) / 4;
-  if (light.kind === 'sun') {
+  const emitter = EMITTERS[light.kind];
+  const face = emitter.projectedArea(light);
+  if (emitter.distant) {
     // A sun's radiance times the solid angle of its disc is what falls on what faces it: lux.
     const half = Math.max(1e-4, (light.angle ?? 0.0093) / 2);
     lamp.setType('directional').setIntensity(brightest * Math.PI * pow(sin(half), 2));

@@ -1,4 +1,5 @@
 export * from './tableau.ts';
+export * from './emitters.ts';
 export * from './meter.ts';
 export * from './program.ts';
 export { evaluate, type EvaluateContext } from './evaluate.ts';

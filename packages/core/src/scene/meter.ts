@@ -1,5 +1,6 @@
 import { cos, hypot, pow, tan } from '../maths/index.ts';
 import { srgbD65Luminance } from '../light/index.ts';
+import { EMITTERS } from './emitters.ts';
 import type { TableauLight } from './tableau.ts';
 
 /**
@@ -9,24 +10,17 @@ import type { TableauLight } from './tableau.ts';
  * taken into account, nor are slides and gradients.
  */
 export function meterLight(light: TableauLight, point: readonly number[]): number {
-  const { matrix: m, kind, width, height, radiance } = light;
+  const { matrix: m, radiance } = light;
   const luminance = srgbD65Luminance(radiance);
   const to = [0, 1, 2].map((a) => point[a] - m[12 + a]);
   const square = Math.max(1e-9, pow(to[0], 2) + pow(to[1], 2) + pow(to[2], 2));
-  switch (kind) {
-    case 'sun':
-      return luminance * 2 * Math.PI * (1 - cos((light.angle ?? 0) / 2));
-    case 'point':
-      return luminance / square;
-    case 'sphere':
-      return (luminance * Math.PI * pow(width / 2, 2)) / Math.max(square, pow(width / 2, 2));
-    default: {
-      const cosine = -(to[0] * m[8] + to[1] * m[9] + to[2] * m[10]) / Math.sqrt(square) / hypot(m[8], m[9], m[10]);
-      if (cosine <= 0) return 0;
-      const area = kind === 'disc' ? Math.PI * pow(width / 2, 2) : width * height;
-      return (luminance * area * cosine * beam(light, Math.min(1, cosine))) / (square + area / Math.PI);
-    }
-  }
+  const emitter = EMITTERS[light.kind];
+  const even = emitter.illuminance(light, square);
+  if (even !== null) return luminance * even;
+  const cosine = -(to[0] * m[8] + to[1] * m[9] + to[2] * m[10]) / Math.sqrt(square) / hypot(m[8], m[9], m[10]);
+  if (cosine <= 0) return 0;
+  const area = emitter.area(light);
+  return (luminance * area * cosine * beam(light, Math.min(1, cosine))) / (square + area / Math.PI);
 }
 
 /** Share of a face's light that leaves it at an angle to its axis. */

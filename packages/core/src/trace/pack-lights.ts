@@ -1,8 +1,8 @@
-import { cos, hypot, pow, tan } from '../maths/index.ts';
+import { cos, hypot, tan } from '../maths/index.ts';
 import type { TextureUse } from '../finish/index.ts';
 import { identity, type Mat4 } from '../geometry/index.ts';
 import { goboPicture, gradientPicture, meanOf, srgbD65Luminance, type LightPicture } from '../light/index.ts';
-import type { TableauLight, LightLinking } from '../scene/index.ts';
+import { EMITTERS, type LightLinking, type TableauLight } from '../scene/index.ts';
 import { LIGHT, LIGHT_KIND, type LightTree, type PackedInstance, type PackedMesh } from './layout.ts';
 import { buildLightTree, type TreeLight } from './light-tree.ts';
 import type { TexturePool } from './pack-materials.ts';
@@ -49,12 +49,12 @@ export function packLights(
       row[LIGHT.link] = links.length;
       links.push(linkRow(light.lightLinking, things));
     }
-    if (light.kind !== 'sun') tree.push({ light: rows.length, ...treeLight(light, row) });
+    if (!distant(light)) tree.push({ light: rows.length, ...treeLight(light, row) });
     rows.push(row);
   }
   const glowPass = lights.length + 1;
   for (const part of glowing) addTriangles(part, instances[part.instance], glowPass, rows, tree);
-  const sunCount = lights.filter((l) => l.kind === 'sun').length;
+  const sunCount = lights.filter(distant).length;
   return {
     lights: Float32Array.from(rows.flat()),
     sunCount,
@@ -63,9 +63,11 @@ export function packLights(
   };
 }
 
+const distant = (light: TableauLight): boolean => EMITTERS[light.kind].distant;
+
 /** Lights by their number in the kernel. */
 export function lightOrder(lights: readonly TableauLight[]): TableauLight[] {
-  return [...lights.filter((l) => l.kind === 'sun'), ...lights.filter((l) => l.kind !== 'sun')];
+  return [...lights.filter(distant), ...lights.filter((l) => !distant(l))];
 }
 
 function linkRow({ mode, things: named }: LightLinking, things: readonly string[]): number[] {
@@ -73,7 +75,7 @@ function linkRow({ mode, things: named }: LightLinking, things: readonly string[
 }
 
 function frameOf(light: TableauLight, m: Mat4): number[] {
-  const half = light.kind === 'point' || light.kind === 'sun' ? [1, 1] : [light.width / 2, light.height / 2];
+  const half = EMITTERS[light.kind].half(light) ?? [1, 1];
   return [
     ...[m[12], m[13], m[14]],
     ...[m[0] * half[0], m[1] * half[0], m[2] * half[0]],
@@ -97,14 +99,8 @@ function lightRow(light: TableauLight, pass: number, pool: TexturePool): number[
   put(LIGHT.close, frameOf(light, light.close ?? m));
   row[LIGHT.moving] = light.close ? 1 : 0;
   put(LIGHT.radiance, light.radiance);
-  const radius = light.width / 2;
-  const areas = {
-    rect: light.width * light.height,
-    disc: Math.PI * radius * radius,
-    sphere: 4 * Math.PI * radius * radius,
-  };
-  row[LIGHT.area] = areas[light.kind as keyof typeof areas] ?? 1;
-  row[LIGHT.radius] = light.kind === 'sun' ? cos((light.angle ?? 0) / 2) : radius;
+  row[LIGHT.area] = EMITTERS[light.kind].area(light);
+  row[LIGHT.radius] = distant(light) ? cos((light.angle ?? 0) / 2) : light.width / 2;
   row[LIGHT.gridAngle] = light.gridAngle ? tan(light.gridAngle) : 0;
   put(LIGHT.coneInner, light.cone ? [cos(light.cone.inner), cos(light.cone.outer)] : [-2, -2]);
   row[LIGHT.texture] = -1;
@@ -138,22 +134,14 @@ function lightRow(light: TableauLight, pass: number, pool: TexturePool): number[
 function treeLight(light: TableauLight, row: number[]): Omit<TreeLight, 'light'> {
   const at = (i: number): number[] => [row[i], row[i + 1], row[i + 2]];
   const centres = [at(LIGHT.centre), at(LIGHT.close)];
-  const reach = [0, 1, 2].map((a) =>
-    light.kind === 'sphere'
-      ? light.width / 2
-      : light.kind === 'point'
-        ? 0
-        : Math.abs(row[LIGHT.u + a]) + Math.abs(row[LIGHT.v + a]),
-  );
+  const { flat, radius, projectedArea } = EMITTERS[light.kind];
+  const reach = [0, 1, 2].map((a) => radius(light) ?? Math.abs(row[LIGHT.u + a]) + Math.abs(row[LIGHT.v + a]));
   const luminance = srgbD65Luminance(light.radiance);
-  const flat = light.kind === 'rect' || light.kind === 'disc';
   const outer = light.cone?.outer ?? (light.gridAngle ? Math.min(Math.PI / 2, light.gridAngle) : Math.PI / 2);
   return {
     min: [0, 1, 2].map((a) => Math.min(...centres.map((c) => c[a] - reach[a]))),
     max: [0, 1, 2].map((a) => Math.max(...centres.map((c) => c[a] + reach[a]))),
-    power:
-      luminance *
-      (light.kind === 'sphere' ? Math.PI * pow(light.width / 2, 2) : light.kind === 'point' ? 1 : row[LIGHT.area]),
+    power: luminance * projectedArea(light),
     axis: at(LIGHT.normal),
     // A face that turns while the shutter is open points somewhere near both.
     cosNormals: flat ? (light.close ? 0.95 : 1) : -1,

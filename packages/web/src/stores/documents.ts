@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowReactive, shallowRef } from 'vue';
 import {
@@ -52,10 +53,12 @@ export interface Conflict {
   theirs: { revision: number; document: AnyDocument };
 }
 
-const SAVE_DELAY = 500;
+/** Edits are saved once they have rested this long, in ms. */
+export const SAVE_DELAY = 500;
 /** Edits go to the browser's own storage once they have rested this long, so that a drag does not wait for it. */
 const KEEP_DELAY = 200;
-const RETRY_DELAY = 3000;
+/** How long after a failed save the next one is tried, in ms. */
+export const RETRY_DELAY = 3000;
 const HISTORY = 500;
 
 /** Documents in hand: edited by commands, undone, saved by themselves. */
@@ -348,7 +351,7 @@ export const useDocuments = defineStore('documents', () => {
    */
   async function settled(): Promise<void> {
     for (const key of entries.keys()) if (entries.get(key)!.state === 'unsaved') schedule(key, 0);
-    while (state.value === 'unsaved' || state.value === 'saving') await new Promise((done) => setTimeout(done, 30));
+    await until(state).toMatch((now) => now !== 'unsaved' && now !== 'saving');
     if (state.value === 'offline')
       throw new Problem(
         UNREACHABLE,

@@ -14,7 +14,7 @@ import {
   type Scene,
 } from 'three';
 import { RectAreaLightUniformsLib } from 'three/examples/jsm/lights/RectAreaLightUniformsLib.js';
-import type { TableauLight } from '@tender-orbit/core/scene';
+import { EMITTERS, type TableauLight } from '@tender-orbit/core/scene';
 
 type Kind = 'area' | 'spot' | 'point' | 'sun';
 
@@ -73,15 +73,13 @@ export class StageLights {
     return made;
   }
 
-  private place(
-    { light, face }: ShownLight,
-    { matrix, radiance, width, height, cone, angle, kind }: TableauLight,
-  ): void {
+  private place({ light, face }: ShownLight, lit: TableauLight): void {
+    const { matrix, radiance, width, height, cone, angle } = lit;
+    const emitter = EMITTERS[lit.kind];
     const peak = Math.max(...radiance, 1e-6);
     light.color.setRGB(radiance[0] / peak, radiance[1] / peak, radiance[2] / peak);
     const at = new Vector3(matrix[12], matrix[13], matrix[14]);
     const ahead = at.clone().sub(new Vector3(matrix[8], matrix[9], matrix[10]));
-    const disc = (Math.PI * width * width) / 4;
     if (light instanceof RectAreaLight) {
       light.intensity = peak;
       light.width = width;
@@ -89,7 +87,7 @@ export class StageLights {
       light.matrixAutoUpdate = false;
       light.matrix.fromArray(matrix);
     } else if (light instanceof SpotLight && cone) {
-      light.intensity = peak * disc;
+      light.intensity = peak * emitter.projectedArea(lit);
       light.angle = Math.min(1.5, cone.outer);
       light.penumbra = 1 - cone.inner / cone.outer;
       light.position.copy(at);
@@ -99,11 +97,11 @@ export class StageLights {
       light.position.copy(at);
       light.target.position.copy(ahead);
     } else {
-      light.intensity = kind === 'sphere' ? peak * disc : peak;
+      light.intensity = peak * emitter.projectedArea(lit);
       light.position.copy(at);
     }
-    const size = kind === 'point' || kind === 'sun' ? [0.06, 0.06] : [width, height];
-    face.matrix.fromArray(matrix).multiply(new Matrix4().makeScale(size[0], size[1], 1));
+    const half = emitter.half(lit) ?? [0.03, 0.03];
+    face.matrix.fromArray(matrix).multiply(new Matrix4().makeScale(2 * half[0], 2 * half[1], 1));
   }
 
   private remove(id: string, { light, face }: ShownLight): void {

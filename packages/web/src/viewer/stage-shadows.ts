@@ -1,5 +1,5 @@
 import { BufferGeometry, Mesh, ShadowMaterial, SpotLight, Vector3, type Object3D, type Scene } from 'three';
-import { meterLight, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
+import { EMITTERS, meterLight, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
 
 /** As many lights throw shadows; the others are too weak to be missed. */
 const SHADOWS = 2;
@@ -59,7 +59,7 @@ export class StageShadows {
 
 function place(spot: SpotLight, light: TableauLight, share: number, centre: Vector3, radius: number): void {
   const from = new Vector3(light.matrix[12], light.matrix[13], light.matrix[14]);
-  if (light.kind === 'sun') from.copy(centre).add(new Vector3(...light.matrix.slice(8, 11)).multiplyScalar(4));
+  if (EMITTERS[light.kind].distant) from.copy(centre).add(new Vector3(...light.matrix.slice(8, 11)).multiplyScalar(4));
   const distance = Math.max(0.05, from.distanceTo(centre));
   spot.position.copy(from);
   spot.target.position.copy(centre);
