@@ -93,10 +93,11 @@ function compose(
   };
 }
 
-/** Lets go of what nobody needs any more: old history, files without use, sessions that have run out. */
-async function tidy({ db, assets, documents }: AppContext): Promise<void> {
+/** Lets go of what nobody needs any more: old history, files without use, answers nobody waits for, sessions that have run out. */
+async function tidy({ db, assets, documents, jobs }: AppContext): Promise<void> {
   await documents.prune();
   await assets.sweep();
+  await jobs.forgetUnfetched();
   await db.run('DELETE FROM sessions WHERE expires < UNIX_TIMESTAMP()');
 }
 

@@ -1,31 +1,21 @@
 import { expect } from 'chai';
 import { pino } from 'pino';
 import { Problem } from '@tender-orbit/core/problem';
-import { Database, migrateDatabase } from '../src/database/index.ts';
+import type { Database } from '../src/database/index.ts';
 import {
   JobEvents,
   JobQueue,
   MOST_ATTEMPTS,
-  runToEnd,
   ThreadDispatcher,
   type DispatcherOptions,
   type JobHandler,
   type NewJob,
 } from '../src/jobs/index.ts';
-import { testConfig, until } from './harness.ts';
+import { until } from './harness.ts';
+import { CAMPAIGN, emptyDatabase } from './jobs-database.ts';
 
-const CAMPAIGN = 'campaign';
 const log = pino({ level: 'silent' });
 const pause = (ms: number): Promise<void> => new Promise((next) => setTimeout(next, ms));
-
-/** A database with one campaign and no jobs. */
-async function emptyDatabase(): Promise<Database> {
-  const db = await Database.open(testConfig().database);
-  await migrateDatabase(db);
-  await db.run("INSERT INTO people (id, email, name, password_hash) VALUES ('p', 'p@vellowmere.example', 'P', 'x')");
-  await db.run(`INSERT INTO campaigns (id, owner_id, document) VALUES ('${CAMPAIGN}', 'p', '{}')`);
-  return db;
-}
 
 describe('server: jobs', () => {
   let db: Database;
@@ -354,41 +344,6 @@ describe('server: jobs', () => {
     expect(await db.one('SELECT state, attempts, owner FROM jobs')).deep.equal({
       ...{ state: 'waiting', attempts: 0, owner: null },
     });
-  });
-
-  it('give whoever waits for one its result or its reason, and leave no row behind', async () => {
-    const asked = (payload: unknown): Promise<unknown> => {
-      const working = running[0];
-      const job = { queue: 'render', kind: 'frame', campaign: CAMPAIGN, payload } as const;
-      return runToEnd({ db, jobs: queue, dispatcher: working }, job, 'tune.wav');
-    };
-    let given: AbortSignal | undefined;
-    dispatcher({
-      frame: async ({ payload }, { signal }) => {
-        if (payload === 'broken') throw new Problem('sound/broken', '"tune.wav" is broken: save it again.', 'tune.wav');
-        given = signal;
-        if (payload === 'long') await until(async () => signal.aborted, Boolean, 30);
-        return { result: { seconds: 4 } };
-      },
-    });
-    expect(await asked('whole')).deep.equal({ seconds: 4 });
-    const reason = (promise: Promise<unknown>): Promise<Problem> =>
-      promise.then(
-        () => expect.fail('it came to an end'),
-        (error: Problem) => error,
-      );
-    expect(await reason(asked('broken'))).include({
-      code: 'sound/broken',
-      message: '"tune.wav" is broken: save it again.',
-    });
-    expect(await states()).deep.equal({});
-    // Its campaign was removed meanwhile.
-    given = undefined;
-    const waiting = reason(asked('long'));
-    await until(async () => given, Boolean, 30);
-    await db.run('DELETE FROM jobs');
-    expect((await waiting).code).equal('job/dropped');
-    await until(async () => given!.aborted, Boolean, 30);
   });
 
   it('say how far they are', async () => {

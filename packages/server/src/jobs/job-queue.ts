@@ -178,6 +178,13 @@ export class JobQueue {
     await this.db.run('DELETE FROM jobs WHERE subject_id = ?', [subject]);
   }
 
+  /** Takes away imports that ended a day ago: whoever asked for them was gone before they could answer. */
+  async forgetUnfetched(): Promise<void> {
+    await this.db.run(
+      "DELETE FROM jobs WHERE queue = 'import' AND state IN ('done', 'failed') AND updated_at < NOW(3) - INTERVAL 1 DAY",
+    );
+  }
+
   /** How a subject's one job stands; null when there is none. */
   async stateOf(subject: string): Promise<{ state: string; error: string | null; result: unknown } | null> {
     const row = await this.db.one<{ state: string; error: string | null; result: string | null }>(
