@@ -1,15 +1,23 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
-import { addRoomBox, changeRoomBox, deleteRoomBox, type DrawnBox, type Room } from '@tender-orbit/core/document';
+import {
+  addRoomBox,
+  changeRoomBox,
+  deleteRoomBox,
+  propertyOf,
+  type DrawnBox,
+  type Room,
+} from '@tender-orbit/core/document';
 import { linearToSrgb } from '@tender-orbit/core/finish';
 import { acrossOf, azimuthOf, panoramaOf } from '@tender-orbit/core/light';
-import NumberField from '../controls/NumberField.vue';
-import { useStage } from '../stores/index.ts';
+import PropertyField from '../controls/PropertyField.vue';
+import { useCampaign, useStage } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 import { panoramaFile } from '../viewer/models.ts';
 
 /** The room laid flat; in a drawn one softboxes are put down, dragged and sized. */
 const { room } = defineProps<{ room: Room }>();
+const campaign = useCampaign();
 const stage = useStage();
 const canvas = ref<HTMLCanvasElement>();
 const chosen = ref('');
@@ -81,20 +89,16 @@ function outline(b: DrawnBox): Record<string, string> {
     height: `${(b.height / 180) * 100}%`,
   };
 }
-const FIELDS: Array<{
-  key: Exclude<keyof DrawnBox, 'id' | 'order'>;
-  label: string;
-  unit: string;
-  scale: number;
-  min: number;
-  max: number;
-}> = [
-  { key: 'width', label: 'Width', unit: 'deg', scale: 1, min: 1, max: 360 },
-  { key: 'height', label: 'Height', unit: 'deg', scale: 1, min: 1, max: 180 },
-  { key: 'brightness', label: 'Brightness', unit: 'x', scale: 1, min: 0, max: 1000 },
-  { key: 'kelvin', label: 'Colour', unit: 'K', scale: 1, min: 1000, max: 25000 },
-  { key: 'softness', label: 'Soft edge', unit: '%', scale: 100, min: 0, max: 100 },
-];
+/** The heading of each field; of which thing it is, is plain here. */
+const LABELS = { width: 'Width', height: 'Height', brightness: 'Brightness', kelvin: 'Colour', softness: 'Soft edge' };
+const KEYS = Object.keys(LABELS) as Array<keyof typeof LABELS>;
+const fields = computed(() => {
+  const thing = campaign.set?.environment;
+  return KEYS.flatMap((key) => {
+    const property = thing && propertyOf({ role: 'environment', thing }, `room.boxes.${chosen.value}.${key}`);
+    return property?.type === 'number' ? [{ key, property }] : [];
+  });
+});
 </script>
 
 <template>
@@ -119,15 +123,13 @@ const FIELDS: Array<{
   </div>
   <p v-if="drawn && room.boxes.length === 0" class="dim hint">Press where a softbox should shine from.</p>
   <template v-if="drawn && box">
-    <NumberField
-      v-for="f in FIELDS"
-      :key="f.key"
-      :label="f.label"
-      :unit="f.unit"
-      :value="box[f.key] * f.scale"
-      :min="f.min"
-      :max="f.max"
-      @change="(v, g) => edit(box!.id, { [f.key]: v / f.scale }, 'Change softbox', g)"
+    <PropertyField
+      v-for="{ key, property } in fields"
+      :key="key"
+      :label="LABELS[key]"
+      :property="property"
+      :value="box[key]"
+      @change="(value, gesture) => edit(box!.id, { [key]: value }, 'Change softbox', gesture)"
     />
     <button type="button" class="chip remove" @click="remove">Delete softbox</button>
   </template>

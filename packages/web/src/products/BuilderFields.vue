@@ -1,89 +1,48 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { get, set as assign } from 'lodash-es';
-import { CAPS, type Builder, type BuilderKind } from '@tender-orbit/core/document';
+import { BUILDER_PROPERTIES, CAPS, type Builder } from '@tender-orbit/core/document';
+import { readProperty, writeProperty } from '@tender-orbit/core/properties';
 import FieldRow from '../controls/FieldRow.vue';
-import NumberField from '../controls/NumberField.vue';
+import PropertyField from '../controls/PropertyField.vue';
 import { useDesk } from '../stores/index.ts';
 import ProfileEditor from './ProfileEditor.vue';
 
 const { builder } = defineProps<{ builder: Builder }>();
 const desk = useDesk();
 
-interface Field {
-  path: string;
-  label: string;
-  unit: string;
-  /** Shown units to a stored one. */
-  scale: number;
-  min: number;
-  max: number;
-  step: number;
-}
-const mm = (path: string, label: string, max = 500, min = 0, step = 1): Field => ({
-  ...{ path, label, unit: 'mm', scale: 1000, min, max, step },
-});
-const FIELDS: Record<BuilderKind, Field[]> = {
-  carton: [
-    mm('width', 'Width', 5000, 1),
-    mm('height', 'Height', 5000, 1),
-    mm('depth', 'Depth', 5000, 1),
-    mm('board', 'Board', 50, 0.1, 0.1),
-    mm('bevel', 'Fold radius', 100, 0, 0.1),
-    { path: 'open', label: 'Lid open', unit: 'deg', scale: 1, min: 0, max: 250, step: 1 },
-  ],
-  turned: [
-    mm('wall', 'Wall', 100, 0, 0.1),
-    { path: 'fill', label: 'Filled', unit: '%', scale: 100, min: 0, max: 100, step: 1 },
-    mm('cap.height', 'Cap height', 500, 0, 0.5),
-    mm('band.from', 'Label from', 5000, 0),
-    mm('band.to', 'Label to', 5000, 0),
-    { path: 'band.degrees', label: 'Label round', unit: 'deg', scale: 1, min: 1, max: 360, step: 1 },
-  ],
-  device: [
-    mm('width', 'Width', 5000, 1),
-    mm('height', 'Height', 5000, 1),
-    mm('depth', 'Depth', 1000, 0.2, 0.1),
-    mm('corner', 'Corner', 1000, 0, 0.5),
-    mm('bevel', 'Edge', 500, 0, 0.1),
-    mm('border', 'Border', 500, 0, 0.1),
-  ],
-  pouch: [
-    mm('width', 'Width', 5000, 1),
-    mm('height', 'Height', 5000, 1),
-    mm('thickness', 'Filled', 2000, 0.5),
-    mm('seal', 'Seal', 500, 0, 0.5),
-  ],
-  cutout: [mm('height', 'Height', 5000, 1), mm('depth', 'Depth', 2000, 0.2, 0.5), mm('bevel', 'Edge', 500, 0, 0.1)],
-};
 const CAP_NAMES = { none: 'none', lid: 'lid', cork: 'cork' } as const;
+/** The numbers of its kind that mean something as it stands. */
 const fields = computed(() =>
-  FIELDS[builder.kind].filter((f) => {
-    if (builder.kind !== 'turned') return true;
-    if (f.path.startsWith('band.')) return builder.band.shown;
-    if (f.path === 'cap.height') return builder.cap.kind !== 'none';
-    return f.path !== 'fill' || builder.wall > 0;
-  }),
+  Object.entries(BUILDER_PROPERTIES[builder.kind]).flatMap(([path, property]) =>
+    property.type === 'number' && isUsed(path) ? [{ path, property }] : [],
+  ),
 );
 
+function isUsed(path: string): boolean {
+  if (builder.kind !== 'turned') return true;
+  if (path.startsWith('band.')) return builder.band.shown;
+  if (path === 'cap.height') return builder.cap.kind !== 'none';
+  return path !== 'fill' || builder.wall > 0;
+}
+
 function set(label: string, path: string, value: unknown, gesture = ''): void {
-  desk.rebuild(label, (draft) => assign(draft, path, value), gesture);
+  const change = (draft: Builder): Builder => {
+    writeProperty(draft, path, value);
+    return draft;
+  };
+  desk.rebuild(label, change, gesture);
 }
 </script>
 
 <template>
   <section aria-label="Body" data-test="builder">
     <ProfileEditor v-if="builder.kind === 'turned'" :profile="builder.profile" />
-    <NumberField
-      v-for="f in fields"
-      :key="f.path"
-      :label="f.label"
-      :unit="f.unit"
-      :value="(get(builder, f.path) as number) * f.scale"
-      :min="f.min"
-      :max="f.max"
-      :step="f.step"
-      @change="(v, g) => set(`Change ${f.label.toLowerCase()}`, f.path, Number((v / f.scale).toPrecision(9)), g)"
+    <PropertyField
+      v-for="{ path, property } in fields"
+      :key="path"
+      :property="property"
+      :value="readProperty(builder, path) as number"
+      @change="(value, gesture) => set(`Change ${property.label.toLowerCase()}`, path, value, gesture)"
     />
     <template v-if="builder.kind === 'turned'">
       <FieldRow label="Cap">

@@ -1,4 +1,4 @@
-import { length, number, propertiesOf, smallLength } from '../../../properties/index.ts';
+import { number, propertiesOf, smallLength } from '../../../properties/index.ts';
 import { field, oneOf, shape } from '../../fields.ts';
 
 /** A folding carton of board. */
@@ -14,11 +14,11 @@ export interface CartonBuilder {
 }
 
 export const CARTON_PROPERTIES = propertiesOf<CartonBuilder>()({
-  width: length('Width', 0.001, 5),
-  height: length('Height', 0.001, 5),
-  depth: length('Depth', 0.001, 5),
-  board: smallLength('Board', 0.0001, 0.05),
-  bevel: smallLength('Fold radius', 0, 1),
+  width: smallLength('Width', 0.001, 5, { step: 1 }),
+  height: smallLength('Height', 0.001, 5, { step: 1 }),
+  depth: smallLength('Depth', 0.001, 5, { step: 1 }),
+  board: smallLength('Board', 0.0001, 0.05, { step: 0.1 }),
+  bevel: smallLength('Fold radius', 0, 1, { step: 0.1 }),
   open: number('Lid open', 'deg', 0, 250),
 });
 

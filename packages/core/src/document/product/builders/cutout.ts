@@ -1,4 +1,4 @@
-import { length, propertiesOf, smallLength } from '../../../properties/index.ts';
+import { propertiesOf, smallLength } from '../../../properties/index.ts';
 import { field, finite, list, name, oneOf, shape } from '../../fields.ts';
 
 /** Letters or a logo given depth. */
@@ -14,9 +14,9 @@ export interface CutoutBuilder {
 }
 
 export const CUTOUT_PROPERTIES = propertiesOf<CutoutBuilder>()({
-  height: length('Height', 0.001, 5),
+  height: smallLength('Height', 0.001, 5, { step: 1 }),
   depth: smallLength('Depth', 0.0002, 2),
-  bevel: smallLength('Edge radius', 0, 0.5),
+  bevel: smallLength('Edge radius', 0, 0.5, { step: 0.1 }),
 });
 
 const outline = list(

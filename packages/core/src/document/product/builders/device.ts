@@ -1,4 +1,4 @@
-import { length, propertiesOf, smallLength } from '../../../properties/index.ts';
+import { propertiesOf, smallLength } from '../../../properties/index.ts';
 import { field, oneOf, shape } from '../../fields.ts';
 
 /** A card or screen device: a slab with rounded corners and a picture area on its front. */
@@ -14,12 +14,12 @@ export interface DeviceBuilder {
 }
 
 export const DEVICE_PROPERTIES = propertiesOf<DeviceBuilder>()({
-  width: length('Width', 0.001, 5),
-  height: length('Height', 0.001, 5),
+  width: smallLength('Width', 0.001, 5, { step: 1 }),
+  height: smallLength('Height', 0.001, 5, { step: 1 }),
   depth: smallLength('Depth', 0.0002, 1),
   corner: smallLength('Corner radius', 0, 1),
-  bevel: smallLength('Edge radius', 0, 0.5),
-  border: smallLength('Border', 0, 1),
+  bevel: smallLength('Edge radius', 0, 0.5, { step: 0.1 }),
+  border: smallLength('Border', 0, 1, { step: 0.1 }),
 });
 
 export const deviceSchema = shape<DeviceBuilder>({

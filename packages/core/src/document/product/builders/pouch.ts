@@ -1,4 +1,4 @@
-import { length, propertiesOf, smallLength, toggle } from '../../../properties/index.ts';
+import { propertiesOf, smallLength, toggle } from '../../../properties/index.ts';
 import { field, oneOf, shape } from '../../fields.ts';
 
 /** A filled bag of film, sealed at its edges. */
@@ -12,9 +12,9 @@ export interface PouchBuilder {
 }
 
 export const POUCH_PROPERTIES = propertiesOf<PouchBuilder>()({
-  width: length('Width', 0.001, 5),
-  height: length('Height', 0.001, 5),
-  thickness: length('Filled thickness', 0.0005, 2),
+  width: smallLength('Width', 0.001, 5, { step: 1 }),
+  height: smallLength('Height', 0.001, 5, { step: 1 }),
+  thickness: smallLength('Filled thickness', 0.0005, 2, { step: 1 }),
   seal: smallLength('Seal', 0, 0.5),
   standing: toggle('Stands up'),
 });

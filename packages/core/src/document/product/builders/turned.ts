@@ -1,4 +1,4 @@
-import { choice, length, number, propertiesOf, share, smallLength, toggle } from '../../../properties/index.ts';
+import { choice, number, propertiesOf, share, smallLength, toggle } from '../../../properties/index.ts';
 import { field, list, numbers, oneOf, shape } from '../../fields.ts';
 
 export const CAPS = ['none', 'lid', 'cork'] as const;
@@ -18,13 +18,13 @@ export interface TurnedBuilder {
 }
 
 export const TURNED_PROPERTIES = propertiesOf<TurnedBuilder>()({
-  wall: smallLength('Wall', 0, 0.5),
+  wall: smallLength('Wall', 0, 0.5, { step: 0.1 }),
   fill: share('Fill level'),
   'cap.kind': choice('Cap', CAPS),
-  'cap.height': length('Cap height', 0, 1),
+  'cap.height': smallLength('Cap height', 0, 1, { step: 1 }),
   'band.shown': toggle('Label band'),
-  'band.from': length('Band from', 0, 5),
-  'band.to': length('Band to', 0, 5),
+  'band.from': smallLength('Band from', 0, 5, { step: 1 }),
+  'band.to': smallLength('Band to', 0, 5, { step: 1 }),
   'band.degrees': number('Band round', 'deg', 1, 360),
 });
 

@@ -1,4 +1,4 @@
-import { number, propertiesOf, share, toggle, turn, choice } from '../../../properties/index.ts';
+import { choice, number, propertiesOf, share, toggle, turn } from '../../../properties/index.ts';
 import { field, fileOrNone, id, list, oneOf, order, shape } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
 
@@ -55,8 +55,8 @@ const PROPERTIES = propertiesOf<EnvironmentLight>()({
   rotation: turn('Rotation'),
   seen: toggle('Room seen'),
   'room.kind': choice('Room', ROOM_KINDS),
-  'room.boxes.*.azimuth': number('Softbox round', 'deg', -720, 720),
-  'room.boxes.*.elevation': number('Softbox height', 'deg', -90, 90),
+  'room.boxes.*.azimuth': number('Softbox azimuth', 'deg', -720, 720),
+  'room.boxes.*.elevation': number('Softbox elevation', 'deg', -90, 90),
   'room.boxes.*.width': number('Softbox width', 'deg', 1, 360),
   'room.boxes.*.height': number('Softbox height', 'deg', 1, 180),
   'room.boxes.*.brightness': number('Softbox brightness', 'x', 0, 10000, { step: 0.5 }),
