@@ -2,22 +2,18 @@ import { existsSync } from 'node:fs';
 import { Router, type Request } from 'express';
 import { takeBody, type Estimate, type TakeMade } from '@tender-orbit/core/contract';
 import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
-import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { notFound, personOf } from '../http/index.ts';
-import type { JobDispatcher, JobEvents, JobQueue } from '../jobs/index.ts';
+import type { JobEvents, JobsContext } from '../jobs/index.ts';
 import type { FrameQueue } from './frame-queue.ts';
 import type { FrameStore } from './frame-store.ts';
 import { listTakes } from './list-takes.ts';
 import type { RenderNode } from './render-node.ts';
 import { shotOf } from './shot-of.ts';
 
-export interface TakeContext {
-  db: Database;
+export interface TakeContext extends JobsContext {
   documents: DocumentRepository;
-  jobs: JobQueue;
   events: JobEvents;
-  dispatcher: JobDispatcher;
   frameQueue: FrameQueue;
   frames: FrameStore;
   renderNode: RenderNode;
