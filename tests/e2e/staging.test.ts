@@ -205,7 +205,9 @@ describe('journey: a product and its light without a model file', () => {
     const { variants, finishes, parts } = await product('Honey jar');
     const lidPart = parts.find((p) => p.name === 'Lid')!;
     const worn = variants.map(
-      (v) => finishes[v.finishes.find((f) => f.part === lidPart.index)?.finish ?? lidPart.finish].name,
+      (v) =>
+        finishes.find((f) => f.id === (v.finishes.find((w) => w.part === lidPart.index)?.finish ?? lidPart.finish))!
+          .name,
     );
     expect(worn).deep.equal(['Brass lid', 'Anodised black', 'Copper']);
     const pictures = await page

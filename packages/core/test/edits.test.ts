@@ -5,10 +5,14 @@ import {
   addThing,
   applyPatches,
   carryClip,
+  changeFinish,
   deleteThing,
+  deleteUnusedFinishes,
   diff,
+  dressPart,
   duplicateThing,
   editBetween,
+  findFinish,
   keyValue,
   makeEdit,
   mergeDocuments,
@@ -33,6 +37,7 @@ import {
   type SetDocument,
   type SetLight,
 } from '@tender-orbit/core/document';
+import { builtDocument, TURNED_PRESETS } from '@tender-orbit/core/product';
 
 const light = (id: string): SetLight => ({
   ...plainLight(),
@@ -208,6 +213,28 @@ describe('edits: two people', () => {
       [20, 5],
       [30, 9],
     ]);
+  });
+
+  it('change two finishes of one product, add one and remove what is unused, and all of it stands', () => {
+    const base = openDocument(builtDocument('Jar', TURNED_PRESETS.jar));
+    const [first, second] = base.finishes;
+    const made = { ...first, name: 'Smoke' };
+    const a = after(base, [changeFinish(first.id, 'Roughness', { roughness: 0.9 })]);
+    const b = after(base, [
+      changeFinish(second.id, 'Roughness', { roughness: 0.1 }),
+      dressPart(base.parts[0].index, base.variants[0].id, made, 'smoke', 'Smoke'),
+      deleteUnusedFinishes(),
+    ]);
+    const merged = mergeDocuments(base, a, b)!;
+    const roughness = (id: string): number | undefined => findFinish(merged, id)?.roughness;
+    // The first part was the only one of the first finish: the other window removed it, and removal wins.
+    expect([roughness(first.id), roughness(second.id), roughness('smoke')]).deep.equal([
+      undefined,
+      0.1,
+      first.roughness,
+    ]);
+    expect(merged.parts[0].finish).equal('smoke');
+    expect(mergeDocuments(base, b, a)).deep.equal(merged);
   });
 });
 

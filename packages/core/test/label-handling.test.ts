@@ -1,5 +1,11 @@
 import { expect } from 'chai';
-import { newSlot, validateDocument, type LabelSlot, type ProductDocument } from '@tender-orbit/core/document';
+import {
+  findFinish,
+  newSlot,
+  validateDocument,
+  type LabelSlot,
+  type ProductDocument,
+} from '@tender-orbit/core/document';
 import { makePicture, pictureKey, type Mask, type PictureSource } from '@tender-orbit/core/finish';
 import { buildTurned } from '@tender-orbit/core/geometry';
 import {
@@ -192,7 +198,7 @@ describe('product: a variant carried to another product', () => {
   it('takes finishes, art and hidden parts along by name', () => {
     const from = jar();
     const label = from.parts.find((p) => p.name === 'Label')!;
-    from.finishes.push({ ...from.finishes[0], name: 'Pine green', baseColor: [0.1, 0.4, 0.2] });
+    from.finishes.push({ ...from.finishes[0], id: 'pine', name: 'Pine green', baseColor: [0.1, 0.4, 0.2] });
     from.sheets.push({
       ...{ id: 's1', name: 'Pine', width: 100, height: 50 },
       picture: { asset: 'b'.repeat(64), pattern: null, look: null, emboss: false },
@@ -200,7 +206,7 @@ describe('product: a variant carried to another product', () => {
     from.slots.push(newSlot('slot1', 'Front', label.index));
     from.variants.push({
       ...{ id: 'pine', name: 'Pine', hidden: [from.parts[0].index] },
-      finishes: [{ part: label.index, finish: from.finishes.length - 1 }],
+      finishes: [{ part: label.index, finish: 'pine' }],
       fills: [{ slot: 'slot1', sheet: 's1', look: { black: 0, white: 1, invert: false, tint: '#FFFFFF' } }],
     });
     const { product, left } = carryVariant(from, 'pine', jar(), fresh);
@@ -208,7 +214,7 @@ describe('product: a variant carried to another product', () => {
     const made = product.variants[1];
     expect(made.name).equal('Pine');
     const worn = made.finishes.find((f) => f.part === label.index)!;
-    expect(product.finishes[worn.finish].name).equal('Pine green');
+    expect(findFinish(product, worn.finish)!.name).equal('Pine green');
     expect(made.hidden).deep.equal([from.parts[0].index]);
     expect(product.slots.find((s) => s.name === 'Front')!.part).equal(label.index);
     expect(product.sheets.find((s) => s.id === made.fills[0].sheet)!.name).equal('Pine');

@@ -2,6 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { expect } from 'chai';
 import {
   DOCUMENT_KINDS,
+  findFinish,
+  finishIdOf,
   migrate,
   migrateDelivery,
   migrateTake,
@@ -13,6 +15,7 @@ import {
   type CampaignDocument,
   type DeliverySnapshot,
   type DocumentKind,
+  type ProductDocument,
   type SetDocument,
   type ShotDocument,
   type TakeSnapshot,
@@ -93,6 +96,22 @@ describe('migrations: documents that earlier versions stored', () => {
     });
     // Only sweeps have a mirror image.
     for (const surface of set.surfaces) expect('mirror' in surface).equal(surface.kind === 'sweep');
+  });
+
+  it('a product of version 2 keeps each part’s finish, in every variant, when finishes get ids', () => {
+    type Old = Pick<ProductDocument, 'name'> & {
+      finishes: Array<{ name: string }>;
+      parts: Array<{ index: number; finish: number }>;
+      variants: Array<{ finishes: Array<{ part: number; finish: number }> }>;
+    };
+    const old = stored<Old>('product-v2');
+    old.variants[0].finishes = [{ part: old.parts[0].index, finish: old.finishes.length - 1 }];
+    const product = migrate('product', old as never);
+    const names = product.parts.map((part) => findFinish(product, part.finish)!.name);
+    expect(names).deep.equal(old.parts.map((part) => old.finishes[part.finish].name));
+    expect(findFinish(product, finishIdOf(product.parts[0], product.variants[0]))!.name).equal(
+      old.finishes.at(-1)!.name,
+    );
   });
 
   it('kits in a campaign go with the sets they are used on', () => {

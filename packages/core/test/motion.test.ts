@@ -5,6 +5,7 @@ import {
   newShot,
   plainItem,
   plainProduct,
+  productFinishes,
   type Key,
   type ProductDocument,
   type SetDocument,
@@ -80,15 +81,15 @@ const meshes: Mesh[] = [
 ];
 const product: ProductDocument = {
   ...plainProduct(),
-  version: 2,
+  version: 3,
   name: 'Jar',
   fileName: 'jar.glb',
   source: MODEL,
   model: MODEL,
   scale: 1,
   extent: [0.06, 0.09, 0.06],
-  parts: [{ index: 0, name: 'Body', finish: 0, triangles: 10, visible: true }],
-  finishes: [makeFinish('Glass')],
+  parts: [{ index: 0, name: 'Body', finish: 'finish-1', triangles: 10, visible: true }],
+  finishes: productFinishes([makeFinish('Glass')]),
 };
 
 function jarSet(values: Partial<SetDocument['products'][number]> = {}): SetDocument {
@@ -223,7 +224,7 @@ describe('motion: a box', () => {
     const box = {
       ...product,
       model: MODEL,
-      parts: [{ index: 0, name: 'All', finish: 0, triangles: 1, visible: true }],
+      parts: [{ index: 0, name: 'All', finish: 'finish-1', triangles: 1, visible: true }],
     };
     const whole = [...panels, edges];
     const world = {

@@ -200,12 +200,12 @@ describe('product: documents', () => {
     const lid = jar.parts.find((p) => p.name === 'Cap')!;
     const painted: ProductDocument = {
       ...jar,
-      parts: jar.parts.map((p) => (p.name === 'Cap' ? { ...p, visible: false, finish: 0 } : p)),
+      parts: jar.parts.map((p) => (p.name === 'Cap' ? { ...p, visible: false, finish: jar.finishes[0].id } : p)),
       variants: [{ ...newVariant('first', 'One'), hidden: [lid.index] }],
     };
     const dry = withBuilder(painted, { ...TURNED_PRESETS.jar, fill: 0 });
     const cap = dry.parts.find((p) => p.name === 'Cap')!;
-    expect(cap).include({ visible: false, finish: 0 });
+    expect(cap).include({ visible: false, finish: jar.finishes[0].id });
     expect(cap.index).not.equal(lid.index);
     expect(dry.variants[0].hidden).deep.equal([cap.index]);
     expect(dry.slots.find((s) => s.name === 'Label')!.part).equal(dry.parts.find((p) => p.name === 'Label')!.index);
@@ -237,7 +237,7 @@ describe('product: variants', () => {
       {
         ...newVariant('dressed', 'Dressed'),
         fills: [{ slot: 'slot-label', sheet: 'art', look: plainLook() }],
-        finishes: [{ part: cap, finish: 0 }],
+        finishes: [{ part: cap, finish: jar.finishes[0].id }],
         hidden: [0],
       },
     ],

@@ -1,4 +1,13 @@
-import { newSlot, newVariant, plainLook, type ProductDocument, type Variant } from '@tender-orbit/core/document';
+import {
+  findFinish,
+  finishIdOf,
+  newSlot,
+  newVariant,
+  plainLook,
+  type ProductDocument,
+  type ProductFinish,
+  type Variant,
+} from '@tender-orbit/core/document';
 import { hexToLinear, makeFinish, type Finish } from '@tender-orbit/core/finish';
 import type { Honey } from './art.ts';
 
@@ -18,9 +27,20 @@ const LOOKS: Record<Honey, { name: string; honey: string | null; lid: [string, n
 /** The jar in three honeys: labels, honeys and lids. The first is the jar as it was modelled. */
 export function dressJar(jar: ProductDocument, art: Record<Honey, StoredArt>): ProductDocument {
   const part = (name: string): number => jar.parts.find((p) => p.name === name)!.index;
-  const finishes: Finish[] = [...jar.finishes];
-  const own = (finish: Finish): number => finishes.push(finish) - 1;
-  const finishOf = (name: string): Finish => jar.finishes[jar.parts.find((p) => p.name === name)!.finish];
+  const finishes: ProductFinish[] = [...jar.finishes];
+  const own = (finish: Finish): string => {
+    const id = `finish-${finishes.length + 1}`;
+    finishes.push({ ...finish, id });
+    return id;
+  };
+  const finishOf = (name: string): Finish =>
+    findFinish(
+      jar,
+      finishIdOf(
+        jar.parts.find((p) => p.name === name)!,
+        undefined,
+      ),
+    )!;
   const variants = (Object.keys(LOOKS) as Honey[]).map((kind): Variant => {
     const { name, honey, lid } = LOOKS[kind];
     const wears: Variant['finishes'] = [];

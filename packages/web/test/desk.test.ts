@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import {
+  findFinish,
   addThing,
   deleteThing,
   deleteUnusedFinishes,
@@ -94,7 +95,7 @@ describe('web: the product and the things in hand', () => {
     desk.addVariant();
     const copper = FINISH_LIBRARY.find((f) => f.finish.name === 'Copper')!.finish;
     desk.dress(copper, 'Copper');
-    expect(desk.product!.finishes[desk.finish].name).equal('Copper');
+    expect(findFinish(desk.product!, desk.finish)!.name).equal('Copper');
     expect(desk.product!.parts[desk.part].finish).equal(brass);
     desk.variantId = desk.product!.variants[0].id;
     expect(desk.finish).equal(brass);
@@ -102,18 +103,20 @@ describe('web: the product and the things in hand', () => {
     const count = desk.product!.finishes.length;
     desk.dress(copper, 'Copper');
     expect(desk.product!.finishes.length).equal(count);
-    expect(desk.product!.parts[desk.part].finish).equal(count - 1);
+    expect(desk.product!.parts[desk.part].finish).equal(desk.product!.finishes[count - 1].id);
   });
 
   it('finds and removes finishes that nothing uses, and the others keep theirs', () => {
     const desk = useDesk();
-    desk.run({ label: 'Add', run: (d) => void d.finishes.splice(1, 0, { ...d.finishes[0], name: 'Idle' }) });
-    desk.run({ label: 'Shift', run: (d) => d.parts.forEach((p) => p.finish >= 1 && (p.finish += 1)) });
-    const before = desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name);
-    expect(desk.unused).deep.equal([1]);
+    desk.run({
+      label: 'Add',
+      run: (d) => void d.finishes.splice(1, 0, { ...d.finishes[0], id: 'idle', name: 'Idle' }),
+    });
+    const before = desk.product!.parts.map((p) => findFinish(desk.product!, p.finish)!.name);
+    expect(desk.unused).deep.equal(['idle']);
     desk.run(deleteUnusedFinishes());
     expect(desk.unused).deep.equal([]);
-    expect(desk.product!.parts.map((p) => desk.product!.finishes[p.finish].name)).deep.equal(before);
+    expect(desk.product!.parts.map((p) => findFinish(desk.product!, p.finish)!.name)).deep.equal(before);
   });
 
   it('keeps a product’s last variant and fills slots per variant', () => {

@@ -5,6 +5,7 @@ import {
   newSet,
   newShot,
   plainProduct,
+  productFinishes,
   settle,
   standOn,
   type ProductDocument,
@@ -24,15 +25,15 @@ import { useShotBeats } from '../src/timeline/use-shot-beats.ts';
 const MODEL = 'b'.repeat(64);
 const product: ProductDocument = {
   ...plainProduct(),
-  version: 2,
+  version: 3,
   name: 'Jar',
   fileName: 'jar.glb',
   source: MODEL,
   model: MODEL,
   scale: 1,
   extent: [0.06, 0.09, 0.06],
-  parts: [{ index: 0, name: 'Body', finish: 0, triangles: 10, visible: true }],
-  finishes: [makeFinish('Glass')],
+  parts: [{ index: 0, name: 'Body', finish: 'finish-1', triangles: 10, visible: true }],
+  finishes: productFinishes([makeFinish('Glass')]),
 };
 const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
   ...{

@@ -95,8 +95,11 @@ export const numbers = <T extends readonly number[]>(
 
 export const point = (label: string): Field<Point> => numbers<Point>(label, 3, -1000, 1000);
 
+/** A field for each of T's. */
+export type Fields<T extends object> = { [K in keyof T]-?: Field<T[K]> };
+
 /** An object with exactly the fields of T. */
-export const shape = <T extends object>(fields: { [K in keyof T]-?: Field<T[K]> }): Field<T> =>
+export const shape = <T extends object>(fields: Fields<T>): Field<T> =>
   yup
     .object(fields as Record<string, yup.AnySchema>)
     .strict()

@@ -23,6 +23,7 @@ import {
   text,
   whole,
   type Field,
+  type Fields,
 } from './fields.ts';
 
 type Look = NonNullable<PictureSource['look']>;
@@ -75,7 +76,8 @@ const textureUse = shape<TextureUse>({
   ) as unknown as Field<[TextureWrap, TextureWrap]>,
 });
 
-export const finishSchema = shape<Finish>({
+/** What each value of a finish may be. */
+export const finishFields: Fields<Finish> = {
   name: text('Finish name', 200),
   baseColor: rgb('Base colour'),
   alpha: share('Alpha'),
@@ -108,4 +110,6 @@ export const finishSchema = shape<Finish>({
       [K in keyof Finish['textures']]-?: Field<Finish['textures'][K]>;
     },
   ),
-});
+};
+
+export const finishSchema = shape<Finish>(finishFields);

@@ -9,7 +9,6 @@ const IDENTITY: Record<string, (item: Item) => string | undefined> = {
   fills: ({ slot }) => keyOf(slot),
   parts: ({ index }) => keyOf(index),
   unwraps: ({ part }) => keyOf(part),
-  // A variant's finishes are by part; a product's own are one value, since other lists count them by place.
   finishes: ({ part }) => keyOf(part),
 };
 

@@ -3,7 +3,7 @@ import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import { convertPrimitiveToTriangles, dequantize, prune } from '@gltf-transform/functions';
 import { Problem } from '../problem/index.ts';
 import { boundsOf, boundsSize, triangleCount } from '../geometry/index.ts';
-import { plainProduct, type ProductDocument } from '../document/index.ts';
+import { plainProduct, productFinishes, type ProductDocument } from '../document/index.ts';
 import type { Model } from './model.ts';
 import { modelOf } from './read-model.ts';
 
@@ -188,10 +188,10 @@ export function productOf(
   modelHash: string,
   model: Model,
 ): ProductDocument {
-  const finishes = model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) }));
+  const finishes = productFinishes(model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) })));
   return {
     ...plainProduct(),
-    version: 2,
+    version: 3,
     name: name.slice(0, 120),
     fileName: fileName.slice(0, 255),
     source,
@@ -201,7 +201,7 @@ export function productOf(
     parts: model.parts.map((p, index) => ({
       index,
       name: p.name.slice(0, 200),
-      finish: p.finish,
+      finish: finishes[p.finish].id,
       triangles: triangleCount(p.mesh),
       visible: true,
     })),

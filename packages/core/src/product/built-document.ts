@@ -41,7 +41,7 @@ const FINISHES: Record<Builder['kind'], Partial<Record<BuiltFinish, [string, str
 export function builtDocument(name: string, builder: Builder): ProductDocument {
   const blank: ProductDocument = {
     ...plainProduct(),
-    ...{ version: 2, name, fileName: '', source: '', model: '', builder, scale: 1, extent: [0, 0, 0] },
+    ...{ version: 3, name, fileName: '', source: '', model: '', builder, scale: 1, extent: [0, 0, 0] },
     parts: [],
     finishes: [],
   };
@@ -61,13 +61,16 @@ export function withBuilder(product: ProductDocument, builder: Builder): Product
     );
   const before = new Map(product.parts.map((part) => [part.name, part]));
   const finishes = [...product.finishes];
-  const finishOf = (part: BuiltPart): number => {
+  const finishOf = (part: BuiltPart): string => {
     const solid = builder.kind === 'turned' && part.finish === 'body' && builder.wall === 0;
     const [library, as] = solid
       ? ['Oiled oak', 'Wood']
       : (FINISHES[builder.kind][part.finish] ?? ['White board', 'Plain']);
-    const known = finishes.findIndex((f) => f.name === as);
-    return known >= 0 ? known : finishes.push(ready(library, as)) - 1;
+    const known = finishes.find((f) => f.name === as);
+    if (known) return known.id;
+    const id = slug('finish', as);
+    finishes.push({ ...ready(library, as), id });
+    return id;
   };
   const parts = built.map((part, index): ProductPart => ({
     index,
@@ -87,7 +90,7 @@ export function withBuilder(product: ProductDocument, builder: Builder): Product
   );
   for (const [index, part] of built.entries())
     if (part.panel && !before.has(part.name) && !slots.some((s) => s.part === index))
-      slots.push(newSlot(`slot-${part.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`, part.name, index));
+      slots.push(newSlot(slug('slot', part.name), part.name, index));
   return {
     ...product,
     builder,
@@ -102,6 +105,8 @@ export function withBuilder(product: ProductDocument, builder: Builder): Product
     })),
   };
 }
+
+const slug = (kind: string, name: string): string => `${kind}-${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`;
 
 const PREFIX = 'built:';
 

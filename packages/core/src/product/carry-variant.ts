@@ -1,4 +1,12 @@
-import type { LabelSlot, ProductDocument, Sheet, Variant } from '../document/index.ts';
+import {
+  findFinish,
+  finishIdOf,
+  sameFinish,
+  type LabelSlot,
+  type ProductDocument,
+  type Sheet,
+  type Variant,
+} from '../document/index.ts';
 import type { Finish } from '../finish/index.ts';
 import { variantOf } from './shown-parts.ts';
 
@@ -39,9 +47,9 @@ export function carryVariant(
       left.push(part.name);
       continue;
     }
-    const finishBefore = from.finishes[variant.finishes.find((f) => f.part === part.index)?.finish ?? part.finish];
+    const finishBefore = findFinish(from, finishIdOf(part, variant));
     const finish = finishBefore && (from.model === to.model ? finishBefore : withoutOwnImages(finishBefore));
-    if (finish) made.finishes.push({ part: at, finish: placeOf(product.finishes, finish) });
+    if (finish) made.finishes.push({ part: at, finish: finishIn(product, finish, fresh) });
     if (!part.visible || variant.hidden.includes(part.index)) made.hidden.push(at);
   }
   for (const fill of variant.fills) {
@@ -73,13 +81,13 @@ function withoutOwnImages(finish: Finish): Finish {
   return { ...finish, textures: Object.fromEntries(kept) };
 }
 
-/** Where a finish stands in a list, which gets it when it has not. */
-function placeOf(finishes: Finish[], finish: Finish): number {
-  const text = JSON.stringify(finish);
-  const known = finishes.findIndex((f) => JSON.stringify(f) === text);
-  if (known >= 0) return known;
-  finishes.push(JSON.parse(text) as Finish);
-  return finishes.length - 1;
+/** Id of the product's finish that looks like this one; it gets one when it has none. */
+function finishIn(product: ProductDocument, finish: Finish, fresh: (kind: string) => string): string {
+  const known = sameFinish(product, finish);
+  if (known) return known.id;
+  const made = { ...(JSON.parse(JSON.stringify(finish)) as Finish), id: fresh('finish') };
+  product.finishes.push(made);
+  return made.id;
 }
 
 function bring(product: ProductDocument, slot: LabelSlot, part: number, fresh: (kind: string) => string): LabelSlot {

@@ -1,4 +1,12 @@
-import type { LabelSlot, ProductDocument, Sheet, SlotFill, Variant } from '../document/index.ts';
+import {
+  findFinish,
+  finishIdOf,
+  type LabelSlot,
+  type ProductDocument,
+  type Sheet,
+  type SlotFill,
+  type Variant,
+} from '../document/index.ts';
 import { makeFinish, type Finish, type PictureSource, type TextureUse } from '../finish/index.ts';
 import type { Mat4, Mesh } from '../geometry/index.ts';
 import { labelShell } from './label-shell.ts';
@@ -90,8 +98,7 @@ function resolve(product: ProductDocument, variant: Variant, meshes: readonly Me
   const out: ShownPart[] = [];
   for (const part of product.parts) {
     if (!part.visible || variant.hidden.includes(part.index) || part.index >= meshes.length) continue;
-    const own = variant.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
-    let finish = product.finishes[own] ?? makeFinish('Default');
+    let finish: Finish = findFinish(product, finishIdOf(part, variant)) ?? makeFinish('Default');
     const shells: ShownPart[] = [];
     for (const slot of product.slots) {
       const fill = slot.part === part.index && variant.fills.find((f) => f.slot === slot.id);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addTexture, changeFinish, changeTexture } from '@tender-orbit/core/document';
+import { addTexture, changeFinish, changeTexture, type ProductFinish } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
 import {
   hexToLinear,
@@ -19,7 +19,7 @@ import { artOf, pixelsOfFile } from './art-files.ts';
 import { colourOf, isGrey } from './picked-colour.ts';
 import { storedPicture } from './use-art.ts';
 
-const { productId, index, finish } = defineProps<{ productId: string; index: number; finish: Finish }>();
+const { productId, finish } = defineProps<{ productId: string; finish: ProductFinish }>();
 const documents = useDocuments();
 const notices = useNotices();
 const picture = ref<{ url: string; pixels: ImageData } | null>(null);
@@ -60,7 +60,7 @@ const SLOT_NAMES: Record<TextureSlot, string> = {
 const used = computed(() => TEXTURE_SLOTS.filter((slot) => finish.textures[slot]));
 
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
-  documents.run('product', productId, changeFinish(index, label, values), gesture);
+  documents.run('product', productId, changeFinish(finish.id, label, values), gesture);
 }
 function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive', label: string) {
   return (hex: string, gesture: string): void => {
@@ -69,7 +69,7 @@ function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive
   };
 }
 function texture(slot: TextureSlot, label: string, values: Partial<TextureUse> | null, gesture = ''): void {
-  documents.run('product', productId, changeTexture(index, slot, label, values), gesture);
+  documents.run('product', productId, changeTexture(finish.id, slot, label, values), gesture);
 }
 function rename(event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
@@ -101,7 +101,7 @@ async function bringTexture(event: Event): Promise<void> {
       const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
       const slot = adding.value;
       const made = { ...storedPicture(hash), emboss: grey };
-      documents.run('product', productId, addTexture(index, slot, made, `${SLOT_NAMES[slot]} texture`));
+      documents.run('product', productId, addTexture(finish.id, slot, made, `${SLOT_NAMES[slot]} texture`));
     });
   input.value = '';
 }

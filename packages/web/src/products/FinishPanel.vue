@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { deleteUnusedFinishes } from '@tender-orbit/core/document';
+import { deleteUnusedFinishes, findFinish, finishIdOf } from '@tender-orbit/core/document';
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
 import type { Finish } from '@tender-orbit/core/finish';
@@ -12,10 +12,10 @@ import FinishBall from './FinishBall.vue';
 const desk = useDesk();
 const library = ref(false);
 const product = computed(() => desk.product!);
-const finish = computed(() => product.value.finishes[desk.finish]);
+const finish = computed(() => findFinish(product.value, desk.finish));
 const wearers = computed(() =>
   product.value.parts
-    .filter((p) => (desk.variant?.finishes.find((f) => f.part === p.index)?.finish ?? p.finish) === desk.finish)
+    .filter((p) => finishIdOf(p, desk.variant) === desk.finish)
     .map((p) => p.name)
     .join(', '),
 );
@@ -33,12 +33,12 @@ function duplicate(): void {
     </div>
     <div class="balls" role="group" aria-label="Finishes of this product">
       <FinishBall
-        v-for="(f, i) in product.finishes"
-        :key="i"
+        v-for="f in product.finishes"
+        :key="f.id"
         :finish="f"
-        :on="i === desk.finish"
+        :on="f.id === desk.finish"
         data-test="finish-ball"
-        @click="desk.usePartFinish(i)"
+        @click="desk.usePartFinish(f.id)"
       />
     </div>
     <div class="row tools">
@@ -70,7 +70,7 @@ function duplicate(): void {
       </button>
     </div>
     <FinishPicker v-if="library" @pick="(f) => desk.dress(f, `Use ${f.name}`)" />
-    <FinishFields :product-id="desk.id" :index="desk.finish" :finish="finish" />
+    <FinishFields :product-id="desk.id" :finish="finish" />
   </section>
 </template>
 

@@ -5,6 +5,8 @@ import { useRouter } from 'vue-router';
 import {
   chooseUnit,
   chooseUnwrap,
+  findFinish,
+  finishIdOf,
   type ProductDocument,
   renameProduct,
   showPart,
@@ -74,10 +76,6 @@ function pickUnwrap(event: Event): void {
 /** One side decides; the others follow, since a product has one scale. */
 function setSide(axis: number, centimetres: number, gesture: string): void {
   desk.run(sizeBySide(axis, centimetres / 100), gesture);
-}
-/** Which finish a part has in the variant in hand. */
-function finishOf(part: ProductDocument['parts'][number]): number {
-  return desk.variant?.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
 }
 /** The colour a finish is known by: what a filling tints light with, else its own. */
 function swatch(used: Finish | undefined): string {
@@ -197,7 +195,7 @@ async function remove(): Promise<void> {
           data-test="part"
           @click="desk.part = i"
         >
-          <span class="swatch" :style="{ background: swatch(product.finishes[finishOf(part)]) }" />
+          <span class="swatch" :style="{ background: swatch(findFinish(product, finishIdOf(part, desk.variant))) }" />
           <span class="clip spread">{{ part.name || `Part ${i + 1}` }}</span>
           <span class="mono dim">{{ part.triangles.toLocaleString('en') }}</span>
         </button>

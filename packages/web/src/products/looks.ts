@@ -9,7 +9,7 @@ const BALL = { width: 72, height: 72, samples: 24 };
 
 /** A finish on a lit ball. */
 export function ballOf(finish: Finish): string | null {
-  const look = { ...finish, name: '' };
+  const look = { ...finish, name: '', id: '' };
   return stillOf(`ball ${JSON.stringify(look)}`, BALL, () => ballTableau(finish));
 }
 

@@ -73,5 +73,7 @@ const BALL = builtDocument('Ball', {
 /** A finish on a ball in a plain studio. */
 export function ballTableau(finish: Finish): Tableau {
   const key = modelKey(BALL);
-  return productTableau({ ...BALL, finishes: [finish] }, builtMeshes(key)!, 1, { margin: -0.5 });
+  return productTableau({ ...BALL, finishes: [{ ...finish, id: BALL.parts[0].finish }] }, builtMeshes(key)!, 1, {
+    margin: -0.5,
+  });
 }

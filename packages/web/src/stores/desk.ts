@@ -7,6 +7,7 @@ import {
   deleteVariant,
   dressPart,
   fillSlot,
+  finishIdOf,
   finishPart,
   replaceProduct,
   unusedFinishes,
@@ -45,10 +46,10 @@ export const useDesk = defineStore('desk', () => {
 
   const product = computed(() => campaign.products.get(id.value));
   const variant = computed(() => product.value && variantOf(product.value, variantId.value));
-  /** Index into the product's finishes of what the part has in this variant. */
+  /** Id of the product's finish that the part has in this variant. */
   const finish = computed(() => {
     const own = product.value?.parts[part.value];
-    return variant.value?.finishes.find((f) => f.part === own?.index)?.finish ?? own?.finish ?? 0;
+    return own ? finishIdOf(own, variant.value) : '';
   });
   watch(placing, () => (brush.value = ''));
   watch(id, () => {
@@ -132,15 +133,14 @@ export const useDesk = defineStore('desk', () => {
   }
 
   /** Gives the part in hand one of the product's finishes, in the variant in hand. */
-  function usePartFinish(finishIndex: number): void {
+  function usePartFinish(which: string): void {
     const target = product.value?.parts[part.value];
-    if (target && variant.value)
-      run(finishPart(target.index, variant.value.id, finishIndex, 'Change finish of a part'));
+    if (target && variant.value) run(finishPart(target.index, variant.value.id, which, 'Change finish of a part'));
   }
   /** Adds a finish to the product and gives it to the part in hand. */
   function dress(made: Finish, label: string): void {
     const target = product.value?.parts[part.value];
-    if (target && variant.value) run(dressPart(target.index, variant.value.id, made, label));
+    if (target && variant.value) run(dressPart(target.index, variant.value.id, made, freshId('finish'), label));
   }
   /** Finishes that no part and no variant uses. */
   const unused = computed(() => (product.value ? unusedFinishes(product.value) : []));

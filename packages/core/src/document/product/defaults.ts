@@ -1,4 +1,5 @@
-import type { ArtLook, LabelSlot, ProductDocument, Variant } from './types.ts';
+import type { Finish } from '../../finish/index.ts';
+import type { ArtLook, LabelSlot, ProductDocument, ProductFinish, ProductPart, Variant } from './types.ts';
 
 export function plainLook(): ArtLook {
   return { black: 0, white: 1, invert: false, tint: '#FFFFFF' };
@@ -22,3 +23,30 @@ export function plainProduct(): Pick<ProductDocument, 'builder' | 'prepare' | 's
   const prepare = { unwraps: [], toBase: false, normals: false };
   return { builder: null, prepare, sheets: [], slots: [], variants: [newVariant('first', 'Standard')] };
 }
+
+/** The finishes of a product that has just been read or made, with ids in their order. */
+export function productFinishes(finishes: readonly Finish[]): ProductFinish[] {
+  return finishes.map((finish, i) => ({ ...finish, id: `finish-${i + 1}` }));
+}
+
+/** Id of the finish that a part has in a variant: its own when the variant says nothing of it. */
+export function finishIdOf(part: ProductPart, variant: Variant | undefined): string {
+  return variant?.finishes.find((f) => f.part === part.index)?.finish ?? part.finish;
+}
+
+/** The finish of the product with this id, if it has one. */
+export function findFinish({ finishes }: Pick<ProductDocument, 'finishes'>, id: string): ProductFinish | undefined {
+  return finishes.find((f) => f.id === id);
+}
+
+/** The product's finish that looks the same and has the same name, if it has one. */
+export function sameFinish(
+  { finishes }: Pick<ProductDocument, 'finishes'>,
+  finish: Finish & Partial<ProductFinish>,
+): ProductFinish | undefined {
+  const look = lookOf(finish);
+  return finishes.find((f) => lookOf(f) === look);
+}
+
+const lookOf = (finish: Finish & Partial<ProductFinish>): string =>
+  JSON.stringify({ ...finish, id: undefined, order: undefined });

@@ -19,7 +19,7 @@ import {
   type Field,
 } from '../fields.ts';
 import type { Point } from '../common.ts';
-import { finishSchema, lookSchema, pictureSchema } from '../finish-schema.ts';
+import { finishFields, lookSchema, pictureSchema } from '../finish-schema.ts';
 import { builderSchema } from './builders/index.ts';
 import {
   LONGEST_FILM,
@@ -28,6 +28,7 @@ import {
   type LabelSlot,
   type Preparation,
   type ProductDocument,
+  type ProductFinish,
   type ProductPart,
   type Sheet,
   type SlotFill,
@@ -69,19 +70,25 @@ const slot = shape<LabelSlot>({
   mask: optional(list('Mask strokes', stroke, 400)),
 });
 
+const productFinish = shape<ProductFinish>({
+  ...finishFields,
+  id: id('Id of a finish'),
+  order: optional(text('Order', 64)),
+});
+
 const variant = shape<Variant>({
   ...item('Variant name'),
   fills: list('Fills', shape<SlotFill>({ slot: id('Slot'), sheet: text('Sheet', 64), look: lookSchema }), 200),
   finishes: list(
     'Finishes of a variant',
-    shape<Variant['finishes'][number]>({ part: part(), finish: whole('Finish', 0, 10000) }),
+    shape<Variant['finishes'][number]>({ part: part(), finish: id('Finish') }),
     5000,
   ),
   hidden: list('Hidden parts', part(), 5000),
 });
 
 export const productSchema = shape<ProductDocument>({
-  version: versionOf(2),
+  version: versionOf(3),
   name: name('Product name'),
   fileName: text('File name', 255),
   source: fileOrNone('Source file'),
@@ -103,13 +110,13 @@ export const productSchema = shape<ProductDocument>({
     shape<ProductPart>({
       index: part('Part number'),
       name: text('Part name', 200),
-      finish: whole('Finish of a part', 0, 10000),
+      finish: id('Finish of a part'),
       triangles: whole('Triangles', 0, 1e8),
       visible: flag('Visible'),
     }),
     5000,
   ),
-  finishes: list('Finishes', finishSchema, 1000),
+  finishes: list('Finishes', productFinish, 1000),
   sheets: list('Label sheets', sheet, 500),
   slots: list('Label slots', slot, 200),
   variants: list('Variants', variant, 200, 1, 'A product keeps at least one variant.'),

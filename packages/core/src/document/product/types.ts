@@ -2,12 +2,19 @@ import type { Finish, MaskStroke, PictureSource } from '../../finish/index.ts';
 import type { Item, Point } from '../common.ts';
 import type { Builder } from './builders/index.ts';
 
+/** A finish of a product, which its parts and variants refer to. */
+export interface ProductFinish extends Finish {
+  id: string;
+  /** See `Item`. */
+  order?: string;
+}
+
 /** One mesh of a product; `index` is its place in the model file. */
 export interface ProductPart {
   index: number;
   name: string;
-  /** Index into `finishes`. */
-  finish: number;
+  /** Id of one of the product's finishes. */
+  finish: string;
   triangles: number;
   visible: boolean;
 }
@@ -75,8 +82,8 @@ export interface SlotFill {
 /** A named combination: what fills the slots, which finish parts have, which parts are shown. */
 export interface Variant extends Item {
   fills: SlotFill[];
-  /** Parts that have another finish than the product's own; by part `index` and index into `finishes`. */
-  finishes: Array<{ part: number; finish: number }>;
+  /** Parts that have another finish than the product's own; by part `index` and id of the finish. */
+  finishes: Array<{ part: number; finish: string }>;
   /** `index` of parts that are hidden besides those the product hides. */
   hidden: number[];
 }
@@ -97,7 +104,7 @@ export interface Preparation {
 
 export interface ProductDocument {
   prepare: Preparation;
-  version: 2;
+  version: 3;
   name: string;
   /** File name as the person brought it; empty for a built product. */
   fileName: string;
@@ -111,7 +118,7 @@ export interface ProductDocument {
   /** Size in model units: width, height, depth. */
   extent: Point;
   parts: ProductPart[];
-  finishes: Finish[];
+  finishes: ProductFinish[];
   sheets: Sheet[];
   slots: LabelSlot[];
   /** The first is what the product looks like by default; there is always one. */
