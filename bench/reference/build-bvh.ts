@@ -1,4 +1,9 @@
-import { NODE_STRIDE } from './layout.ts';
+/**
+ * BVH node, 8 x 32 bit:
+ * | 0..2 min (f32) | 3 first triangle or left child (i32) | 4..6 max (f32) | 7 triangle count, 0 for an inner node (i32) |
+ * The right child follows the left one.
+ */
+export const NODE_STRIDE = 8;
 
 const BINS = 16;
 const SMALL_BINS = 8;

@@ -1,81 +1,42 @@
-import { MATERIAL, NODE_STRIDE, type PackedScene } from './layout.ts';
+import { NODE_STRIDE } from './build-bvh.ts';
+import type { Triangles } from './triangles.ts';
 
 const EPSILON = 1e-12;
 
-/** Nearest-hit and any-hit queries on a packed scene. Results stay in the fields until the next query. */
+/** The nearest hit of a ray, one triangle at a time. Results stay in the fields until the next query. */
 export class Intersector {
-  /** Distance of the nearest hit, triangle number (-1: none) and barycentrics of its second and third vertex. */
+  /** Distance of the nearest hit, and triangle number (-1: none). */
   t = Infinity;
   triangle = -1;
-  u = 0;
-  v = 0;
 
   private readonly nodes: Float32Array;
   private readonly ints: Int32Array;
   private readonly triangles: Float32Array;
   private readonly stack = new Int32Array(128);
-  /** Per triangle: 1 when light may pass (transmission, mask or blend). */
-  private readonly passes: Uint8Array;
 
-  constructor(scene: PackedScene) {
+  constructor(scene: Triangles) {
     this.nodes = scene.nodes;
     this.ints = new Int32Array(scene.nodes.buffer, scene.nodes.byteOffset, scene.nodes.length);
     this.triangles = scene.triangles;
-    this.passes = scene.triangleMaterial.length
-      ? Uint8Array.from(scene.triangleMaterial, (m) => {
-          const at = m * MATERIAL.stride;
-          return scene.materials[at + MATERIAL.transmission] > 0 || scene.materials[at + MATERIAL.alphaMode] > 0
-            ? 1
-            : 0;
-        })
-      : new Uint8Array();
   }
 
   /** The nearest hit with `near` < t < `far`. Direction need not be of unit length. */
   nearest(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, near: number, far: number): boolean {
     this.t = far;
     this.triangle = -1;
-    this.walk(ox, oy, oz, dx, dy, dz, near, false);
+    this.walk(ox, oy, oz, dx, dy, dz, near);
     return this.triangle >= 0;
   }
 
-  /**
-   * 1 when something opaque lies in between, 2 when only see-through surfaces do, 0 when nothing does.
-   */
-  blocked(
-    ox: number,
-    oy: number,
-    oz: number,
-    dx: number,
-    dy: number,
-    dz: number,
-    near: number,
-    far: number,
-  ): 0 | 1 | 2 {
-    this.t = far;
-    this.triangle = -1;
-    return this.walk(ox, oy, oz, dx, dy, dz, near, true);
-  }
-
-  private walk(
-    ox: number,
-    oy: number,
-    oz: number,
-    dx: number,
-    dy: number,
-    dz: number,
-    near: number,
-    any: boolean,
-  ): 0 | 1 | 2 {
-    const { nodes, ints, triangles, stack, passes } = this;
-    if (triangles.length === 0) return 0;
+  private walk(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, near: number): void {
+    const { nodes, ints, triangles, stack } = this;
+    if (triangles.length === 0) return;
     const ix = 1 / (Math.abs(dx) > EPSILON ? dx : dx < 0 ? -EPSILON : EPSILON);
     const iy = 1 / (Math.abs(dy) > EPSILON ? dy : dy < 0 ? -EPSILON : EPSILON);
     const iz = 1 / (Math.abs(dz) > EPSILON ? dz : dz < 0 ? -EPSILON : EPSILON);
     let best = this.t;
     let top = 0;
     let node = 0;
-    let through: 0 | 2 = 0;
     for (;;) {
       const at = node * NODE_STRIDE;
       const count = ints[at + 7];
@@ -108,16 +69,9 @@ export class Intersector {
           if (v < 0 || u + v > 1) continue;
           const t = (e2x * qx + e2y * qy + e2z * qz) * inv;
           if (t > near && t < best) {
-            if (any) {
-              if (passes[i] === 0) return 1;
-              through = 2;
-            } else {
-              best = t;
-              this.t = t;
-              this.triangle = i;
-              this.u = u;
-              this.v = v;
-            }
+            best = t;
+            this.t = t;
+            this.triangle = i;
           }
         }
       } else {
@@ -191,7 +145,7 @@ export class Intersector {
           continue;
         }
       }
-      if (top === 0) return through;
+      if (top === 0) return;
       node = stack[--top];
     }
   }

@@ -155,7 +155,7 @@ describe('journey: from a model file to a promo video', () => {
     await page.getByRole('textbox', { name: 'Beam, deg' }).waitFor();
     await page.getByRole('button', { name: 'Add to Surfaces' }).click();
     await page.getByText('Flag (black card)').click();
-    await page.locator('[data-test=orbit-plan] [data-spot^=flag], [data-test=orbit-plan] .spot.card').first().waitFor();
+    await page.locator('[data-test=orbit-plan] [data-spot^=flag], [data-test=orbit-plan] .mark.bar').first().waitFor();
     await saved(page);
     const { lights, surfaces } = (await bundle()).sets[0].document;
     expect(lights.find((l) => l.id === 'rim')!.shape).equal('spot');

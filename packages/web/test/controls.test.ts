@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import { nudgePart, partBetween } from '../src/takes/region.ts';
 import { formatNumber, parseNumber } from '../src/controls/parse-number.ts';
-import { fromPolar, metresLabel, ringsUpTo, toPolar } from '../src/plan/polar.ts';
 import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
 import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
 import { durationLabel } from '../src/takes/duration.ts';
@@ -49,28 +48,6 @@ describe('web: numbers as people type them', () => {
     expect(formatNumber(9.190001, 0.1)).equal('9.19');
     expect(formatNumber(5.0, 1)).equal('5');
     expect(formatNumber(0.1 + 0.2, 0.01)).equal('0.3');
-  });
-});
-
-describe('web: the orbit plan', () => {
-  it('goes to polar places and back', () => {
-    for (const p of [
-      [0, 0, 1],
-      [0.5, 0.7, -0.3],
-      [-1, 0.01, 0],
-      [0, 2, 1e-6],
-    ] as Array<[number, number, number]>) {
-      fromPolar(toPolar(p)).forEach((v, a) => expect(v).closeTo(p[a], 1e-9));
-    }
-    expect(toPolar([1, 0, 0]).azimuth).closeTo(90, 1e-9);
-    expect(toPolar([0, 1, 1]).elevation).closeTo(45, 1e-9);
-  });
-
-  it('has rings at round distances, never more than four', () => {
-    expect(ringsUpTo(1.1)).deep.equal([0.5, 1]);
-    expect(ringsUpTo(0.3)).deep.equal([0.1, 0.2, 0.3]);
-    for (let reach = 0.1; reach < 40; reach *= 1.3) expect(ringsUpTo(reach).length).within(1, 4);
-    expect([metresLabel(0.25), metresLabel(2)]).deep.equal(['25 cm', '2 m']);
   });
 });
 

@@ -208,8 +208,9 @@ describe('web: the open campaign', () => {
   it('the orbit plan moves a light as one step and keeps its scale meanwhile', () => {
     const plan = usePlan(() => true, 100);
     const before = plan.reach.value;
-    plan.hold();
-    for (const x of [1, 2, 3]) plan.place('fill', [x, 0.4, 0.6], 'drag');
+    const fill = plan.marks.value.find((m) => m.id === 'fill')!;
+    expect(plan.grab({ shiftKey: false } as PointerEvent, fill)).equal(true);
+    for (const x of [1, 2, 3]) plan.place(fill, [x, 0.4, 0.6], 'drag');
     expect(plan.reach.value).equal(before);
     plan.release();
     expect(plan.reach.value).above(3);
@@ -220,7 +221,7 @@ describe('web: the open campaign', () => {
 
   it('arrows turn a light round the product at its distance and height', () => {
     const plan = usePlan(() => false, 100);
-    const spot = plan.spots.value.find((s) => s.id === 'key')!;
+    const spot = plan.marks.value.find((m) => m.id === 'key')!;
     const distance = Math.hypot(...spot.position);
     plan.nudge({ key: 'ArrowRight', preventDefault: () => undefined } as KeyboardEvent, spot);
     const moved = useCampaign().set!.lights.find((l) => l.id === 'key')!.position;

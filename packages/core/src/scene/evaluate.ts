@@ -13,7 +13,7 @@ import type { Poser } from '../motion/index.ts';
 import { placeCamera } from './place/camera.ts';
 import { placeLight } from './place/light.ts';
 import { keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
-import { blockTop, placeSurface } from './place/surface.ts';
+import { placeSurface, surfaceTop } from './place/surface.ts';
 import type { ShotProgram, Slot } from './program.ts';
 import type { Tableau, TableauInstance, TableauLight, TableauSurface } from './tableau.ts';
 
@@ -61,8 +61,8 @@ export function groundUnder(
   if (!item.standsOn) return 0;
   const slot = surfaces.find((s) => s.thing.id === item.standsOn);
   const surface = slot && posed(slot, frame);
-  if (surface?.kind === 'block') return blockTop(surface, item.position[0], item.position[2]);
-  return tops.get(item.standsOn) ?? 0;
+  const top = surface ? surfaceTop(surface, item.position[0], item.position[2]) : null;
+  return top ?? tops.get(item.standsOn) ?? 0;
 }
 
 /**

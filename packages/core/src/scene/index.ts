@@ -5,4 +5,11 @@ export * from './program.ts';
 export { evaluate, type EvaluateContext } from './evaluate.ts';
 export * from './evaluate-motion.ts';
 export { placeLight } from './place/light.ts';
-export { blockTop, meshOfShape } from './place/surface.ts';
+export {
+  meshOfShape,
+  placeSurface,
+  surfaceMesh,
+  surfaceTop,
+  surfaceTraits,
+  type SurfaceTraits,
+} from './place/surface.ts';

@@ -3,7 +3,7 @@ import { chooseCamera, setProperties } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { dollied, frameBounds, levelled, PRIMES, SENSORS } from '@tender-orbit/core/camera';
 import { boundsOf, emptyBounds, type Bounds } from '@tender-orbit/core/geometry';
-import { toPolar } from '../plan/polar.ts';
+import { toPolar } from '@tender-orbit/core/staging';
 import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../stores/index.ts';
 import { modelOf } from '../viewer/models.ts';

@@ -1,41 +1,47 @@
 import { computed, ref, type ComputedRef } from 'vue';
-import { horizontalFov } from '@tender-orbit/core/camera';
+import type { Point } from '@tender-orbit/core/document';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
+import {
+  clampElevation,
+  fromPolar,
+  planOf,
+  planReach,
+  stepPolar,
+  toPolar,
+  type PlanMark,
+  type PolarStep,
+} from '@tender-orbit/core/staging';
+import { thingsOf } from '@tender-orbit/core/document';
 import { useCampaign, useSelection, useStage } from '../stores/index.ts';
-import { fromPolar, toPolar, type Point3 } from './polar.ts';
 
-/** A thing on the plan. */
-export interface PlanMark {
+export interface Trail {
   id: string;
-  name: string;
-  kind: 'light' | 'camera' | 'product' | 'card' | 'block';
-  /** Of a body: its size from front to back, its turn in degrees, and whether it is round. */
-  depth?: number;
-  turn?: number;
-  round?: boolean;
-  position: Point3;
-  aim: Point3;
-  on: boolean;
-  /** Half of the opening of its wedge, radians. */
-  half: number;
-  size: number;
-  /** What a light is marked with. */
-  mark?: string;
+  kind?: PlanMark['outline']['kind'];
+  points: string;
 }
 
 export interface Plan {
-  spots: ComputedRef<PlanMark[]>;
+  marks: ComputedRef<PlanMark[]>;
   /** Metres from the middle to the rim, and drawing units a metre. */
   reach: ComputedRef<number>;
   scale: ComputedRef<number>;
   at: (p: readonly number[]) => { x: number; y: number };
-  walls: ComputedRef<Array<{ id: string; x: number; y: number }>>;
-  trails: ComputedRef<Array<{ id: string; kind?: PlanMark['kind']; points: string }>>;
-  place: (id: string, position: Point3, gesture: string) => void;
-  nudge: (event: KeyboardEvent, spot: PlanMark) => void;
-  /** Keeps the scale while something is dragged. */
-  hold: () => void;
+  trails: ComputedRef<Trail[]>;
+  place: (mark: PlanMark, position: Point, gesture: string) => void;
+  raise: (mark: PlanMark, elevation: number, gesture: string) => void;
+  nudge: (event: KeyboardEvent, mark: PlanMark) => void;
+  /** Takes a mark in hand: keeps the scale while it is dragged. @returns whether it may be dragged. */
+  grab: (event: PointerEvent, mark: PlanMark) => boolean;
   release: () => void;
+}
+
+/** What an arrow key does to a thing; with Alt it raises and lowers. */
+function stepOf({ key, altKey }: KeyboardEvent): PolarStep | null {
+  if (key === 'ArrowLeft') return { azimuth: -2 };
+  if (key === 'ArrowRight') return { azimuth: 2 };
+  if (key === 'ArrowUp') return altKey ? { elevation: 2 } : { ground: -0.02 };
+  if (key === 'ArrowDown') return altKey ? { elevation: -2 } : { ground: 0.02 };
+  return null;
 }
 
 /**
@@ -47,110 +53,14 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
   const selection = useSelection();
   const stage = useStage();
 
-  const spots = computed<PlanMark[]>(() => {
-    const set = stage.posed;
-    if (!set) return [];
-    return [
-      ...set.products
-        .filter((p) => p.visible)
-        .map((p) => ({
-          id: p.id,
-          name: p.name,
-          kind: 'product' as const,
-          position: p.position,
-          aim: p.position,
-          on: true,
-          half: 0,
-          size: footprint(p.product) * p.scale,
-        })),
-      ...set.lights.map((l) => ({
-        id: l.id,
-        name: l.name,
-        kind: 'light' as const,
-        position: l.position,
-        aim: l.aim,
-        on: l.on,
-        half:
-          l.shape === 'spot'
-            ? ((l.beamAngle / 2) * Math.PI) / 180
-            : l.gridAngle > 0
-              ? (l.gridAngle * Math.PI) / 180
-              : 0.32,
-        mark: l.mark,
-        size: Math.max(l.width, 0.05),
-      })),
-      ...set.surfaces
-        .filter((s) => s.kind === 'card')
-        .map((s) => ({
-          id: s.id,
-          name: s.name,
-          kind: 'card' as const,
-          position: s.position,
-          aim: s.aim,
-          on: s.visible,
-          half: 0,
-          size: s.width,
-        })),
-      ...set.surfaces
-        .filter((s) => s.kind === 'block' && s.form !== 'floor')
-        .map((s) => ({
-          id: s.id,
-          name: s.name,
-          kind: 'block' as const,
-          position: s.kind === 'block' ? s.position : ([0, 0, 0] as Point3),
-          aim: s.kind === 'block' ? s.position : ([0, 0, 0] as Point3),
-          on: s.visible,
-          half: 0,
-          size: s.width,
-          depth: s.kind === 'block' ? (s.form === 'drum' ? s.width : Math.max(s.depth, 0.01)) : 0,
-          turn: s.kind === 'block' ? s.turn : 0,
-          round: s.kind === 'block' && s.form === 'drum',
-        })),
-      ...set.cameras
-        .filter((c) => c.id === campaign.shot?.camera || c.id === stage.selected)
-        .map((c) => ({
-          id: c.id,
-          name: c.name,
-          kind: 'camera' as const,
-          position: c.position,
-          aim: c.aim,
-          on: true,
-          half: horizontalFov(c.focalLength, c.sensorWidth) / 2,
-          size: 0,
-        })),
-    ];
+  const marks = computed(() => {
+    const cameras = new Set([campaign.shot?.camera ?? '', stage.selected]);
+    return stage.posed ? planOf(stage.posed, campaign.products, cameras) : [];
   });
-  function footprint(product: string): number {
-    const document = campaign.products.get(product);
-    return document ? (Math.max(document.extent[0], document.extent[2]) * document.scale) / 2 : 0.03;
-  }
-
-  /** Metres from the middle to the rim: what is furthest, rounded up so that it does not twitch while dragging. */
   const frozen = ref<number | null>(null);
-  const reach = computed(() => {
-    if (frozen.value) return frozen.value;
-    const far = Math.max(
-      0.3,
-      ...spots.value
-        .filter((s) => s.kind !== 'product' && s.kind !== 'block')
-        .map((s) => Math.hypot(s.position[0], s.position[2])),
-    );
-    return Math.ceil(far * 1.12 * 10) / 10;
-  });
+  const reach = computed(() => frozen.value ?? planReach(marks.value));
   const scale = computed(() => rim / reach.value);
   const at = (p: readonly number[]): { x: number; y: number } => ({ x: p[0] * scale.value, y: p[2] * scale.value });
-
-  /** The back wall of each sweep. */
-  const walls = computed(() =>
-    (stage.posed?.surfaces ?? [])
-      .filter((s) => s.kind === 'sweep')
-      .filter((s) => s.visible)
-      .map((s) => ({
-        id: s.id,
-        x: Math.min(rim * 1.4, (s.width / 2) * scale.value),
-        y: -Math.min(rim * 1.02, s.depth * 0.4 * scale.value),
-      })),
-  );
 
   /** Ground path of every thing whose place is keyed. */
   const trails = computed(() => {
@@ -160,61 +70,43 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
     const steps = Math.min(24, shot.length - 1) || 1;
     const moves = compileMoves(set, shot);
     const poses = Array.from({ length: steps + 1 }, (_, i) => poseSet(moves, (i / steps) * (shot.length - 1)));
+    const places = poses.map((pose) => new Map(thingsOf(pose).map(({ id, thing }) => [id, thing])));
     return moving.map((id) => ({
       id,
-      kind: spots.value.find((s) => s.id === id)?.kind,
-      points: poses
-        .flatMap((pose) =>
-          [...pose.products, ...pose.lights, ...pose.cameras, ...pose.surfaces.filter((s) => s.kind !== 'sweep')]
-            .filter((t) => t.id === id)
-            .map((t) => `${at(t.position).x},${at(t.position).y}`),
-        )
+      kind: marks.value.find((mark) => mark.id === id)?.outline.kind,
+      points: places
+        .flatMap((things) => {
+          const thing = things.get(id);
+          if (!thing || !('position' in thing)) return [];
+          const { x, y } = at(thing.position);
+          return [`${x},${y}`];
+        })
         .join(' '),
     }));
   });
 
-  function place(id: string, position: Point3, gesture: string): void {
-    const name = spots.value.find((s) => s.id === id)?.name ?? id;
-    selection.place(id, position.map((v) => Number(v.toFixed(4))) as Point3, `Move ${name}`, gesture);
+  function place({ id, name }: PlanMark, position: Point, gesture: string): void {
+    selection.place(id, position.map((v) => Number(v.toFixed(4))) as Point, `Move ${name}`, gesture);
   }
-  /** Arrows turn and step in or out; with Alt they raise and lower. */
-  function nudge(event: KeyboardEvent, spot: PlanMark): void {
-    const step = event.shiftKey ? 0.2 : 1;
-    const polar = toPolar(spot.position);
-    const ground = Math.hypot(spot.position[0], spot.position[2]);
-    const moved = { ...polar };
-    if (event.key === 'ArrowLeft') moved.azimuth -= 2 * step;
-    else if (event.key === 'ArrowRight') moved.azimuth += 2 * step;
-    else if (event.altKey && event.key === 'ArrowUp') moved.elevation = Math.min(89, polar.elevation + 2 * step);
-    else if (event.altKey && event.key === 'ArrowDown') moved.elevation = Math.max(-10, polar.elevation - 2 * step);
-    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-      const grown = Math.max(0.01, ground + (event.key === 'ArrowUp' ? -0.02 : 0.02) * step);
-      event.preventDefault();
-      place(
-        spot.id,
-        [
-          spot.position[0] * (grown / (ground || 1)),
-          spot.position[1],
-          ground ? spot.position[2] * (grown / ground) : grown,
-        ],
-        `nudge-${spot.id}`,
-      );
-      return;
-    } else return;
+  function raise(mark: PlanMark, elevation: number, gesture: string): void {
+    const polar = toPolar(mark.position);
+    place(mark, fromPolar({ ...polar, elevation: clampElevation(elevation) }), gesture);
+  }
+  function nudge(event: KeyboardEvent, mark: PlanMark): void {
+    const step = stepOf(event);
+    if (!step) return;
     event.preventDefault();
-    place(spot.id, fromPolar(moved), `nudge-${spot.id}`);
+    const share = event.shiftKey ? 0.2 : 1;
+    const scaled = Object.fromEntries(Object.entries(step).map(([key, value]) => [key, value * share]));
+    place(mark, stepPolar(mark.position, scaled), `nudge-${mark.id}`);
+  }
+  function grab(event: PointerEvent, { id }: PlanMark): boolean {
+    const more = event.ctrlKey || event.shiftKey || event.metaKey;
+    // Pressing one of several that are chosen drags them all.
+    if (more || !selection.all.includes(id)) selection.pick(id, more);
+    if (!more) frozen.value = reach.value;
+    return !more;
   }
 
-  return {
-    spots,
-    reach,
-    scale,
-    at,
-    walls,
-    trails,
-    place,
-    nudge,
-    hold: () => (frozen.value = reach.value),
-    release: () => (frozen.value = null),
-  };
+  return { marks, reach, scale, at, trails, place, raise, nudge, grab, release: () => (frozen.value = null) };
 }

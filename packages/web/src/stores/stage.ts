@@ -26,20 +26,20 @@ import {
   type SavedKit,
   type SetCommand,
   type SetDocument,
-  type SetProduct,
   type ThingList,
 } from '@tender-orbit/core/document';
-import { inverse, placementMatrix, transformPoint, type Bounds, type Vec3 } from '@tender-orbit/core/geometry';
+import type { Vec3 } from '@tender-orbit/core/geometry';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import { readProperty } from '@tender-orbit/core/properties';
-import { blockTop } from '@tender-orbit/core/scene';
 import {
   freePlace,
   keepKit,
   placeKit,
   placeSavedKit,
-  standingBox,
+  subjectOf,
+  tableAt,
+  takenBoxes,
   type LightKit,
   type Subject,
 } from '@tender-orbit/core/staging';
@@ -145,46 +145,16 @@ export const useStage = defineStore('stage', () => {
     run(addThing(list, thing, label));
     selected.value = thing.id;
   }
-  /** Boxes of what stands on the set. */
-  function taken(): Bounds[] {
-    const set = posed.value;
-    if (!set) return [];
-    const products = set.products.filter((p) => p.visible && campaign.products.has(p.product));
-    return [
-      ...products.map((p) => {
-        const { extent, scale } = campaign.products.get(p.product)!;
-        const box = standingBox(
-          extent,
-          placementMatrix([p.position[0], 0, p.position[2]], p.turn, p.tilt, p.roll, scale * p.scale),
-        );
-        const lift = groundOf(p) + p.position[1] - box.min[1];
-        for (const end of [box.min, box.max]) end[1] += lift;
-        return box;
-      }),
-      ...set.surfaces.flatMap((s) =>
-        s.kind === 'block' && s.form !== 'tabletop'
-          ? [standingBox([s.width, s.height, s.depth], placementMatrix(s.position, s.turn, 0, 0, 1))]
-          : [],
-      ),
-    ];
-  }
-  /** The tabletop under a place, empty for none. */
-  function tableAt([x, z]: readonly [number, number]): string {
-    const table = posed.value?.surfaces.find((s) => {
-      if (s.kind !== 'block' || s.form !== 'tabletop') return false;
-      const [dx, , dz] = transformPoint(inverse(placementMatrix(s.position, s.turn, 0, 0, 1)), [x, 0, z]);
-      return Math.abs(dx) < s.width / 2 && Math.abs(dz) < s.depth / 2;
-    });
-    return table?.id ?? '';
-  }
   /** Puts a product where there is room in the picture, on a tabletop when one is there. */
   function addProduct(id: string): void {
     const product = campaign.products.get(id);
     const size = (product?.extent ?? [0.1, 0.1, 0.1]).map((v) => v * (product?.scale ?? 1)) as Vec3;
     const camera = posed.value?.cameras.find((c) => c.id === campaign.camera?.id);
-    const place = freePlace(size, taken(), camera, campaign.aspect);
+    if (!posed.value) return;
+    const place = freePlace(size, takenBoxes(posed.value, campaign.products), camera, campaign.aspect);
+    const table = tableAt(posed.value, place);
     add('products', 'product', 'Put product on the set', (set, thing) =>
-      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, place, tableAt(place)),
+      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, place, table),
     );
   }
   function addLight(role: LightRole): void {
@@ -196,32 +166,12 @@ export const useStage = defineStore('stage', () => {
   function addBlock(form: BlockForm): void {
     add('surfaces', 'block', 'Add surface', (set, id) => nextBlock(set, id, form));
   }
-  /** Height of what a product stands on; `depth` ends a ring of things that stand on each other. */
-  function groundOf({ standsOn, position }: SetProduct, depth = 0): number {
-    const block = posed.value?.surfaces.find((s) => s.id === standsOn);
-    if (block?.kind === 'block') return blockTop(block, position[0], position[2]);
-    const under = posed.value?.products.find((p) => p.id === standsOn);
-    const product = under && campaign.products.get(under.product);
-    if (!product || depth > 8) return 0;
-    return groundOf(under, depth + 1) + product.extent[1] * product.scale * under.scale;
-  }
-  /** What lights are set up round: the first product there is, as the shot's camera sees it. */
-  function subject(): Subject {
-    const item = posed.value?.products.find((p) => p.visible);
-    const product = item && campaign.products.get(item.product);
-    const size = product ? product.extent.map((v) => v * product.scale * item.scale) : [0.08, 0.1, 0.08];
-    const [x, y, z] = item?.position ?? [0, 0, 0];
-    const camera = campaign.camera;
-    const turn = camera ? Math.atan2(camera.position[0] - x, camera.position[2] - z) : 0;
-    return {
-      centre: [x, (item?.seated ? Math.max(0, y) + groundOf(item) : y) + size[1] / 2, z],
-      radius: Math.hypot(...size) / 2,
-      cameraTurn: (turn * 180) / Math.PI,
-    };
-  }
+  /** What lights are set up round. */
+  const subject = (set: SetDocument): Subject => subjectOf(set, campaign.products, campaign.camera);
   function useKit(kit: LightKit | SavedKit): void {
-    const prefix = freshId('kit');
-    const placed = typeof kit === 'string' ? placeKit(kit, subject(), prefix) : placeSavedKit(kit, subject(), prefix);
+    if (!posed.value) return;
+    const [round, prefix] = [subject(posed.value), freshId('kit')];
+    const placed = typeof kit === 'string' ? placeKit(kit, round, prefix) : placeSavedKit(kit, round, prefix);
     run(useLights(placed, typeof kit === 'string' ? kit : kit.name));
     selected.value = '';
     only.value = '';
@@ -229,9 +179,9 @@ export const useStage = defineStore('stage', () => {
   /** Keeps the lights as they stand, for other sets of this campaign. */
   function saveKit(): void {
     const { set, campaign: job } = campaign;
-    if (!set || !job) return;
+    if (!set || !job || !posed.value) return;
     const name = freshName(namesOf(job.kits), `${set.name} lights`);
-    documents.run('campaign', campaign.id, keepKitCommand(keepKit(set, subject(), freshId('kit'), name)));
+    documents.run('campaign', campaign.id, keepKitCommand(keepKit(set, subject(posed.value), freshId('kit'), name)));
     notices.done(`Kept as "${name}" for all sets of this campaign.`);
   }
   function removeKit(id: string): void {

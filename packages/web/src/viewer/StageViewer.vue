@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { chooseCamera } from '@tender-orbit/core/document';
+import { chooseCamera, findThing, propertyOf, type Point } from '@tender-orbit/core/document';
 import { mdiArrowAll, mdiRotate360, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../stores/index.ts';
-import { roleOf } from '../things/role.ts';
 import { artIn, LOADED } from './loaded.ts';
 import LooksMenu from './LooksMenu.vue';
 import PictureGuides from './PictureGuides.vue';
@@ -52,25 +51,17 @@ const handles = computed(() => {
   const set = stage.posed;
   const id = stage.selected;
   if (!set || !id || playhead.playing) return null;
-  const kind = roleOf(set, id);
-  if (kind === 'product') {
-    const item = set.products.find((p) => p.id === id)!;
-    const at = tableau.value?.instances.find((i) => i.id === id)?.matrix;
-    return {
-      id,
-      mode: mode.value,
-      position: (at ? [at[12], item.position[1], at[14]] : item.position) as [number, number, number],
-      turn: item.turn,
-    };
-  }
-  if (kind === 'light')
-    return { id, mode: 'move' as const, position: set.lights.find((l) => l.id === id)!.position, turn: 0 };
-  const card = kind === 'surface' && set.surfaces.find((s) => s.id === id);
-  if (card && card.kind === 'card') return { id, mode: 'move' as const, position: card.position, turn: 0 };
-  if (card && card.kind === 'block') return { id, mode: mode.value, position: card.position, turn: card.turn };
-  if (kind === 'camera' && !through.value)
-    return { id, mode: 'move' as const, position: set.cameras.find((c) => c.id === id)!.position, turn: 0 };
-  return null;
+  const found = findThing(set, id);
+  if (!found || !propertyOf(found, 'position') || (found.role === 'camera' && through.value)) return null;
+  const { position, turn } = found.thing as { position: Point; turn?: number };
+  // A seated product is drawn where it stands; its own height counts from there.
+  const at = tableau.value?.instances.find((i) => i.id === id)?.matrix;
+  return {
+    id,
+    mode: turn === undefined ? ('move' as const) : mode.value,
+    position: at ? ([at[12], position[1], at[14]] as Point) : position,
+    turn: turn ?? 0,
+  };
 });
 
 function setPosition(id: string, position: [number, number, number], gesture: string): void {

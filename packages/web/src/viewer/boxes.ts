@@ -1,11 +1,11 @@
 import { boundsOf, transformPoint, type Bounds } from '@tender-orbit/core/geometry';
-import { meshOfShape, type Tableau } from '@tender-orbit/core/scene';
+import { meshOfShape, surfaceTraits, type Tableau } from '@tender-orbit/core/scene';
 import { modelOf } from './models.ts';
 
 /** World places of the vertices of one of a tableau's products or surfaces; none while its model is not there. */
 export function verticesOf(tableau: Tableau, id: string): Float64Array {
   const instance = tableau.instances.find((i) => i.id === id);
-  const surface = tableau.surfaces.find((s) => s.id === id && s.shape.kind !== 'sweep');
+  const surface = tableau.surfaces.find((s) => s.id === id && !surfaceTraits(s.shape).backdrop);
   const model = instance && modelOf(instance.model);
   const meshes = surface
     ? [meshOfShape(surface.shape)]
@@ -33,6 +33,7 @@ export function boxesIn(tableau: Tableau): Map<string, Bounds> {
       );
   }
   for (const surface of tableau.surfaces)
-    if (surface.shape.kind !== 'sweep') out.set(surface.id, boundsOf([meshOfShape(surface.shape)], surface.matrix));
+    if (!surfaceTraits(surface.shape).backdrop)
+      out.set(surface.id, boundsOf([meshOfShape(surface.shape)], surface.matrix));
   return out;
 }

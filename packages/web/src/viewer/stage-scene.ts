@@ -25,7 +25,7 @@ import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@t
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
 import type { ShownPart } from '@tender-orbit/core/product';
-import { meshOfShape, type Tableau, type TableauShape } from '@tender-orbit/core/scene';
+import { meshOfShape, surfaceTraits, type Tableau } from '@tender-orbit/core/scene';
 import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
@@ -122,10 +122,10 @@ export class StageScene {
         const geometry = geometryOf(meshOfShape(shape));
         const mesh = new Mesh(geometry, material);
         mesh.userData.own = true;
-        mesh.castShadow = shape.kind !== 'sweep' && rayVisibility.shadows;
+        mesh.castShadow = !surfaceTraits(shape).backdrop && rayVisibility.shadows;
         made.add(mesh);
         if (!rayVisibility.camera) made.add(this.outline(mesh));
-        if (shape.kind === 'sweep') {
+        if (surfaceTraits(shape).backdrop) {
           const { catcher } = this.shadows;
           catcher.geometry.dispose();
           catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
@@ -150,7 +150,7 @@ export class StageScene {
   /** Shadows and contact of what stands there: products, and blocks to stand them on. */
   private standOnFloor(tableau: Tableau): void {
     const box = new Box3();
-    const standing = [...tableau.instances, ...tableau.surfaces.filter(({ shape }) => standsThere(shape))];
+    const standing = [...tableau.instances, ...tableau.surfaces.filter(({ shape }) => surfaceTraits(shape).body)];
     for (const { id, rayVisibility } of standing) {
       const group = this.things.get(id)?.group;
       if (!group) continue;
@@ -161,7 +161,9 @@ export class StageScene {
       });
       if (shown) box.expandByObject(group);
     }
-    const floor = tableau.surfaces.find(({ shape, rayVisibility }) => isFloor(shape) && rayVisibility.camera);
+    const floor = tableau.surfaces.find(
+      ({ shape, rayVisibility }) => surfaceTraits(shape).ground && rayVisibility.camera,
+    );
     const key = JSON.stringify(standing.map(({ id, matrix }) => [id, matrix, this.things.get(id)?.key]));
     this.ground.show(this.renderer, floor, box, key);
     const middle = box.isEmpty() ? new Vector3(0, 0.03, 0) : box.getCenter(new Vector3());
@@ -261,14 +263,6 @@ export class StageScene {
     }
     return geometry;
   }
-}
-
-function isFloor(shape: TableauShape): boolean {
-  return shape.kind === 'sweep' || (shape.kind === 'block' && shape.form === 'floor');
-}
-
-function standsThere(shape: TableauShape): boolean {
-  return shape.kind === 'block' && shape.form !== 'floor' && shape.form !== 'wall';
 }
 
 function geometryOf(mesh: CoreMesh): BufferGeometry {

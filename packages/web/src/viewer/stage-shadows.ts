@@ -1,5 +1,5 @@
 import { BufferGeometry, Mesh, ShadowMaterial, SpotLight, Vector3, type Object3D, type Scene } from 'three';
-import { EMITTERS, meterLight, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
+import { EMITTERS, meterLight, surfaceTraits, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
 
 /** As many lights throw shadows; the others are too weak to be missed. */
 const SHADOWS = 2;
@@ -36,7 +36,7 @@ export class StageShadows {
 
   /** @param centre of what stands on the set, @param radius round it, metres. */
   show({ lights, environment, surfaces }: Tableau, centre: Vector3, radius: number): void {
-    this.catcher.visible = surfaces.some((s) => s.shape.kind === 'sweep');
+    this.catcher.visible = surfaces.some((s) => surfaceTraits(s.shape).backdrop);
     const at: [number, number, number] = [centre.x, 0.02, centre.z];
     const lit = lights
       .map((light) => ({ light, lux: meterLight(light, at) }))

@@ -13,11 +13,30 @@ import {
 } from '../../geometry/index.ts';
 import type { TableauShape, TableauSurface } from '../tableau.ts';
 
+/** What a surface is to the things on the set. */
+export interface SurfaceTraits {
+  /** Stands round the whole set: it is in no selection's box and casts no shadow of its own while staging. */
+  backdrop: boolean;
+  /** Things may lie on it where it reaches, without being put on it. */
+  ground: boolean;
+  /** A body that stands among the products. */
+  body: boolean;
+  /** Products that are put where it is stand on it. */
+  table: boolean;
+  /** Takes up room that nothing else can have. */
+  obstacle: boolean;
+}
+
+const NOTHING: SurfaceTraits = { backdrop: false, ground: false, body: false, table: false, obstacle: false };
+
 /** What evaluation makes of a kind of surface. `S` is its shape in a tableau. */
 interface SurfacePlacing<T extends SetSurface, S extends TableauShape> {
   shape: (surface: T) => S;
   matrix: (surface: T) => Mat4;
   mesh: (shape: S) => Mesh;
+  traits: (shape: S) => SurfaceTraits;
+  /** Height of its upper side at a place on the floor, metres; null for what nothing stands on. */
+  top: (surface: T, x: number, z: number) => number | null;
   /** What only this kind has in a tableau. */
   extras: (surface: T) => Pick<TableauSurface, 'mirror' | 'catcher'>;
 }
@@ -28,6 +47,8 @@ const sweep: SurfacePlacing<SweepSurface, ShapeOf<'sweep'>> = {
   shape: ({ kind, width, depth, height, radius }) => ({ kind, width, depth, height, radius }),
   matrix: () => identity(),
   mesh: buildSweep,
+  traits: () => ({ ...NOTHING, backdrop: true, ground: true }),
+  top: () => null,
   extras: ({ mirror, catcher }) => ({ mirror, catcher }),
 };
 
@@ -35,6 +56,8 @@ const card: SurfacePlacing<CardSurface, ShapeOf<'card'>> = {
   shape: ({ kind, width, height }) => ({ kind, width, height }),
   matrix: ({ position, aim }) => aimMatrix(position, aim),
   mesh: ({ width, height }) => buildCard(width, height),
+  traits: () => NOTHING,
+  top: () => null,
   extras: () => ({}),
 };
 
@@ -42,6 +65,14 @@ const block: SurfacePlacing<BlockSurface, ShapeOf<'block'>> = {
   shape: ({ kind, form, width, height, depth, bevel, steps }) => ({ kind, form, width, height, depth, bevel, steps }),
   matrix: ({ position, turn }) => placementMatrix(position, turn, 0, 0, 1),
   mesh: buildBlock,
+  traits: ({ form }) => ({
+    ...NOTHING,
+    ground: form === 'floor',
+    body: form !== 'floor' && form !== 'wall',
+    table: form === 'tabletop',
+    obstacle: form !== 'tabletop',
+  }),
+  top: blockTop,
   extras: () => ({}),
 };
 
@@ -57,6 +88,22 @@ const placingOf = (kind: SetSurface['kind']): SurfacePlacing<SetSurface, Tableau
 /** The mesh of a surface's shape. */
 export function meshOfShape(shape: TableauShape): Mesh {
   return placingOf(shape.kind).mesh(shape);
+}
+
+/** The mesh of a surface in its own space. */
+export function surfaceMesh(surface: SetSurface): Mesh {
+  const placing = placingOf(surface.kind);
+  return placing.mesh(placing.shape(surface));
+}
+
+/** What a surface, or its shape in a tableau, is to the things on the set. */
+export function surfaceTraits(surface: SetSurface | TableauShape): SurfaceTraits {
+  return placingOf(surface.kind).traits(surface as TableauShape);
+}
+
+/** Height of a surface's upper side at a place on the floor, metres; null for what nothing stands on. */
+export function surfaceTop(surface: SetSurface, x: number, z: number): number | null {
+  return placingOf(surface.kind).top(surface, x, z);
 }
 
 export function surfaceMatrix(surface: SetSurface): Mat4 {
@@ -97,7 +144,7 @@ function surfaceFinish({ name, colour, roughness, finish }: SetSurface): Finish 
 }
 
 /** Height of a block's upper side; of the step that is under the place. */
-export function blockTop(block: BlockSurface, x: number, z: number): number {
+function blockTop(block: BlockSurface, x: number, z: number): number {
   const base = block.position[1];
   if (block.form !== 'steps') return base + block.height;
   const a = (block.turn * Math.PI) / 180;
