@@ -56,7 +56,7 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
     rest: 2500,
     prepare: async (p) => {
       await p.locator('[data-test=set-list]').getByText('Key', { exact: true }).click();
-      await p.getByRole('button', { name: 'Traced' }).click();
+      await p.getByRole('radio', { name: 'Traced' }).click();
       await p.click('[data-test=meter]');
       await p.waitForFunction(
         () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
@@ -70,7 +70,7 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
       await p.locator('[data-test=ruler], [aria-label=Playhead]').first().focus();
       await p.keyboard.press('End');
       await p.locator('[data-test=set-list]').getByText('Rim', { exact: true }).click();
-      await p.getByRole('button', { name: 'Traced' }).click();
+      await p.getByRole('radio', { name: 'Traced' }).click();
       await p.waitForFunction(
         () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
       );

@@ -10,10 +10,13 @@ installPackages(['mariadb-server', 'ffmpeg', 'chromium']);
 installModules();
 buildKernel();
 
+const COMPONENTS = 'packages/web/test/components/.mocharc.json';
 const PARTS = {
   check: () => run('npm', ['run', '--silent', 'check']),
   core: () => run('npx', ['mocha', 'packages/core/test/**/*.test.ts', 'packages/demo/test/**/*.test.ts']),
-  web: () => run('npx', ['mocha', 'packages/web/test/**/*.test.ts']),
+  web: async () =>
+    (await run('npx', ['mocha', 'packages/web/test/*.test.ts'])) &&
+    run('npx', ['mocha', '--config', COMPONENTS, '--exit', 'packages/web/test/components/*.test.ts']),
   server: () => run('npx', ['mocha', '--timeout', '180000', '--exit', 'packages/server/test/**/*.test.ts']),
   e2e: () => run('npx', ['mocha', '--timeout', '900000', '--exit', '--bail', 'tests/e2e/**/*.test.ts']),
 };

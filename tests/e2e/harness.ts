@@ -1,6 +1,6 @@
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import { chromium, type Browser, type BrowserContext, type Locator, type Page } from 'playwright-core';
 import { tuneWav } from './sounds.ts';
 import { makeModels } from '@tender-orbit/demo';
 import { addPerson, configFromEnvironment, startServer, type RunningServer } from '@tender-orbit/server';
@@ -109,10 +109,20 @@ export async function signIn(page: Page, address: string): Promise<void> {
 export async function newCampaign(page: Page, name: string): Promise<string> {
   await page.click('[data-test=new-campaign]');
   await page.fill('[role=dialog] [name=name], .make [name=name]', name);
-  await page.getByLabel('Picture size').selectOption({ label: 'Wide 16:9, 960 x 540' });
+  await choose(page.getByRole('dialog').getByRole('combobox', { name: 'Picture size' }), 'Wide 16:9, 960 x 540');
   await page.click('text=Create campaign');
   await page.waitForURL(/\/campaign\/[^/]+\/brief/);
   return page.url().match(/campaign\/([^/]+)/)![1];
+}
+
+/** Chooses from a list that opens, as a person does. */
+export async function choose(field: Locator, option: string): Promise<void> {
+  // The field's own text lies over its input.
+  const input = field.locator('xpath=ancestor-or-self::*[contains(concat(" ", @class, " "), " v-input ")]');
+  await input.locator('.v-field').click();
+  const page = field.page();
+  await page.getByRole('option', { name: option, exact: true }).click();
+  await page.getByRole('listbox').waitFor({ state: 'hidden' });
 }
 
 /** Goes to a station by its stop on the course line, as a person does. */

@@ -8,7 +8,18 @@ import type { PromoDocument } from '@tender-orbit/core/document';
 import { fitPicture, type Picture } from '@tender-orbit/core/picture';
 import { assemble } from '@tender-orbit/core/promo';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
-import { goTo, newCampaign, openPage, openStage, PERSON, saved, signIn, typeNumber, type Stage } from './harness.ts';
+import {
+  choose,
+  goTo,
+  newCampaign,
+  openPage,
+  openStage,
+  PERSON,
+  saved,
+  signIn,
+  typeNumber,
+  type Stage,
+} from './harness.ts';
 
 const FRAMES = 6;
 
@@ -60,7 +71,7 @@ describe('journey: from a model file to a promo video', () => {
       ['Square 1:1, 1080 x 1080', 1080],
       ['Wide 16:9, 960 x 540', 960],
     ] as const) {
-      await page.locator('section[aria-label=Brief]').getByLabel('Picture size').selectOption({ label });
+      await choose(page.locator('section[aria-label=Brief]').getByLabel('Picture size'), label);
       await page.waitForFunction(() => document.querySelector('[data-test=save-state]')?.textContent !== 'Saved');
       await saved(page);
       expect((await bundle()).promos[0].document.width).equal(width);
@@ -69,7 +80,7 @@ describe('journey: from a model file to a promo video', () => {
 
   it('imports a model and sees its parts, finishes, triangles and size', async () => {
     await goTo(page, 'Products');
-    await page.locator('[data-test=model-input]').setInputFiles(stage.files.jar);
+    await page.locator('[data-test=model-input] input').setInputFiles(stage.files.jar);
     const panel = page.locator('[data-test=product-panel]');
     await panel.waitFor();
     for (const part of ['Glass', 'Honey', 'Label', 'Lid'])
@@ -151,10 +162,10 @@ describe('journey: from a model file to a promo video', () => {
 
   it('gives a light another shape, and puts a flag on the set that the orbit plan shows', async () => {
     await page.locator('[data-test=set-list]').getByText('Rim', { exact: true }).click();
-    await page.getByRole('combobox', { name: 'Shape' }).selectOption('spot');
+    await choose(page.getByRole('combobox', { name: 'Shape' }), 'Spot');
     await page.getByRole('textbox', { name: 'Beam, deg' }).waitFor();
     await page.getByRole('button', { name: 'Add to Surfaces' }).click();
-    await page.getByText('Flag (black card)').click();
+    await page.getByText('Flag', { exact: true }).click();
     await page.locator('[data-test=orbit-plan] [data-spot^=flag], [data-test=orbit-plan] .mark.bar').first().waitFor();
     await saved(page);
     const { lights, surfaces } = (await bundle()).sets[0].document;
@@ -166,7 +177,7 @@ describe('journey: from a model file to a promo video', () => {
   });
 
   it('traces the set in the viewer, anew after a change', async () => {
-    await page.getByRole('button', { name: 'Traced' }).click();
+    await page.getByRole('radio', { name: 'Traced' }).click();
     const traced = page.locator('[data-test=traced]');
     const samples = (): Promise<number> => traced.getAttribute('data-samples').then(Number);
     await page.waitForFunction(
@@ -190,7 +201,7 @@ describe('journey: from a model file to a promo video', () => {
     expect(await samples()).above(0);
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: /Undo Change brightness/ }).click();
-    await page.getByRole('button', { name: 'Lit' }).click();
+    await page.getByRole('radio', { name: 'Lit' }).click();
   });
 
   it('carries a light round the product on the orbit plan, and takes it back as one step', async () => {
@@ -225,7 +236,7 @@ describe('journey: from a model file to a promo video', () => {
     await single.focus();
     await single.press('ArrowRight');
     await page.getByRole('button', { name: /Key of focal length at frame 2/ }).waitFor();
-    await page.locator('[data-test=key-details]').getByRole('button', { name: 'Hold' }).click();
+    await page.locator('[data-test=key-details]').getByRole('radio', { name: 'Hold' }).click();
     await saved(page);
     const { tracks, length } = (await bundle()).shots[0].document;
     expect(length).equal(FRAMES);
@@ -275,8 +286,8 @@ describe('journey: from a model file to a promo video', () => {
     await goTo(page, 'Promo');
     await page.locator('[data-test=shelf-take]').first().click();
     await page.click('[data-test=add-title]');
-    await page.locator('[data-test=title-text]').fill('Slow as the hill');
-    await page.locator('[data-test=music-input]').setInputFiles(stage.files.music);
+    await page.locator('[data-test=title-text] textarea').first().fill('Slow as the hill');
+    await page.locator('[data-test=music-input] input').setInputFiles(stage.files.music);
     await page.locator('[data-test=promo-timeline]').getByText('tune.wav').waitFor();
     await saved(page);
     await page.locator('[data-test=ruler]').focus();
@@ -393,9 +404,9 @@ describe('journey: from a model file to a promo video', () => {
   }
 
   it('brings back an earlier revision', async () => {
-    await page.getByTitle('Saved revisions').click();
+    await page.locator('[data-test=save-state]').click();
     const dialog = page.locator('[data-test=history]');
-    await dialog.getByLabel('Document').selectOption({ label: 'Set: Studio' });
+    await choose(dialog.getByRole('combobox', { name: 'Document' }), 'Set: Studio');
     await dialog.getByText('Create set').waitFor();
     await dialog.getByRole('button', { name: 'Bring back' }).last().click();
     await page.getByText(/Revision 1 is back/).waitFor();

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { ProductDocument, SetDocument } from '@tender-orbit/core/document';
 import { readHdr, writeExr } from '@tender-orbit/core/interchange';
-import { goTo, newCampaign, openPage, openStage, saved, signIn, type Stage } from './harness.ts';
+import { choose, goTo, newCampaign, openPage, openStage, saved, signIn, typeNumber, type Stage } from './harness.ts';
 
 interface Bundle {
   products: Array<{ id: string; document: ProductDocument }>;
@@ -82,7 +82,7 @@ describe('journey: art from other files, and labels by hand', () => {
       ...['-filter_complex', '[0][1]concat=n=2', '-c:v', 'libvpx-vp9', '-y', file],
     ]);
     await page.click('[data-test=tab-art]');
-    await page.locator('[data-test=art-input]').setInputFiles(file);
+    await page.locator('[data-test=art-input] input').setInputFiles(file);
     await page.getByText(/1 sheet is in, on Screen/).waitFor();
     await saved(page);
     const { sheets } = await product('Card');
@@ -97,8 +97,8 @@ describe('journey: art from other files, and labels by hand', () => {
   it('draws a page of a PDF at the resolution asked for', async () => {
     const file = join(stage.folder, 'leaflet.pdf');
     writeFileSync(file, pdfPage());
-    await page.getByLabel('Dots per inch').fill('144');
-    await page.locator('[data-test=art-input]').setInputFiles(file);
+    await typeNumber(page, 'Dots per inch, dpi', '144');
+    await page.locator('[data-test=art-input] input').setInputFiles(file);
     await page.locator('figcaption').getByText('leaflet', { exact: true }).waitFor();
     await saved(page);
     const sheet = (await product('Card')).sheets.find((s) => s.name === 'leaflet')!;
@@ -111,7 +111,7 @@ describe('journey: art from other files, and labels by hand', () => {
     await page.locator('[data-test=part]').filter({ hasText: 'Screen' }).click();
     await page.click('[data-test=slot-planar]');
     const slot = page.locator('[data-test=slot]').last();
-    await slot.locator('[data-test=slot-sheet]').selectOption({ label: 'leaflet' });
+    await choose(slot.locator('[data-test=slot-sheet]'), 'leaflet');
     await slot.locator('[data-test=place-label]').click();
     const label = async (): Promise<ProductDocument['slots'][number]> => (await product('Card')).slots.at(-1)!;
     await saved(page);
@@ -163,7 +163,7 @@ describe('journey: art from other files, and labels by hand', () => {
     writeFileSync(file, writeExr({ width, height, channels }));
     await goTo(page, 'Set');
     await page.locator('[data-test=set-list]').getByText('Room', { exact: true }).click();
-    await page.locator('[data-test=panorama-input]').setInputFiles(file);
+    await page.locator('[data-test=panorama-input] input').setInputFiles(file);
     await page.getByText(/workshop.exr lights the set/).waitFor();
     await saved(page);
     const { room } = (await bundle()).sets[0].document.environment;

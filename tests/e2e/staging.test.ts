@@ -9,7 +9,7 @@ import { boundsOf } from '@tender-orbit/core/geometry';
 import { compile, evaluate } from '@tender-orbit/core/scene';
 import { builtMeshes, modelKey } from '@tender-orbit/core/product';
 import { newShot } from '@tender-orbit/core/document';
-import { goTo, newCampaign, openPage, openStage, saved, signIn, typeNumber, type Stage } from './harness.ts';
+import { choose, goTo, newCampaign, openPage, openStage, saved, signIn, typeNumber, type Stage } from './harness.ts';
 
 interface Bundle {
   products: Array<{ id: string; document: ProductDocument }>;
@@ -73,7 +73,7 @@ describe('journey: a product and its light without a model file', () => {
       files.push(file);
     }
     await page.click('[data-test=tab-art]');
-    await page.locator('[data-test=art-input]').setInputFiles(files);
+    await page.locator('[data-test=art-input] input').setInputFiles(files);
     await page.getByText(/6 sheets are in, on Front, Back, Left, Right, Top, Bottom/).waitFor();
     await saved(page);
     const { slots, sheets, variants, parts, builder } = await product('Carton');
@@ -120,7 +120,7 @@ describe('journey: a product and its light without a model file', () => {
     await page.getByRole('button', { name: 'Add to Surfaces' }).click();
     await page.getByText('Plinth', { exact: true }).click();
     await page.locator('[data-test=set-list]').getByText('Carton', { exact: true }).click();
-    await page.locator('[data-test=stands-on]').selectOption({ label: 'Plinth' });
+    await choose(page.locator('[data-test=stands-on]'), 'Plinth');
     expect(await lowest()).closeTo(0.08, 1e-6);
   });
 
@@ -187,7 +187,7 @@ describe('journey: a product and its light without a model file', () => {
 
   it('makes three variants of a jar and sees them side by side, each traced', async () => {
     await goTo(page, 'Products');
-    await page.locator('[data-test=model-input]').setInputFiles(stage.files.jar);
+    await page.locator('[data-test=model-input] input').setInputFiles(stage.files.jar);
     await page.getByText('43,648 triangles').waitFor();
     const lid = page
       .locator(panel())
@@ -220,7 +220,7 @@ describe('journey: a product and its light without a model file', () => {
     await page.locator('[data-test=variant]').nth(0).click();
     await page.locator('[data-test=to-set]').click();
     await page.waitForURL(/\/set$/);
-    await page.locator('[data-test=set-variant]').selectOption({ label: 'Variant 3' });
+    await choose(page.locator('[data-test=set-variant]'), 'Variant 3');
     await saved(page);
     const jar = await product('Honey jar');
     const item = (await bundle()).sets[0].document.products.find((p) => p.name === 'Honey jar')!;

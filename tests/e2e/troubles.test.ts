@@ -37,7 +37,7 @@ describe('troubles in the browser', () => {
 
   it('a picture named .glb', async () => {
     await goTo(page, 'Products');
-    await page.locator('[data-test=model-input]').setInputFiles(stage.files.fake);
+    await page.locator('[data-test=model-input] input').setInputFiles(stage.files.fake);
     expect(await notice()).equal('"picture.glb" is a PNG picture, not a glTF model: bring a .glb or .gltf file.');
     await dismiss();
     expect((await onServer<{ products: unknown[] }>(`/campaigns/${campaign}`)).products).deep.equal([]);
@@ -47,7 +47,7 @@ describe('troubles in the browser', () => {
     const handle = openSync(stage.files.huge, 'w');
     ftruncateSync(handle, 2 * 1024 ** 3);
     closeSync(handle);
-    await page.locator('[data-test=model-input]').setInputFiles(stage.files.huge);
+    await page.locator('[data-test=model-input] input').setInputFiles(stage.files.huge);
     expect(await notice()).match(/larger than 256 MB, the most that is taken: make it smaller/);
     await dismiss();
   });
@@ -67,12 +67,12 @@ describe('troubles in the browser', () => {
   it('a title of 10,000 characters is kept, not saved, and says why', async () => {
     await goTo(page, 'Promo');
     await page.click('[data-test=add-title]');
-    await page.locator('[data-test=title-text]').fill('x'.repeat(10000));
+    await page.locator('[data-test=title-text] textarea').first().fill('x'.repeat(10000));
     await page.getByText(/10000 characters are too many for a title: shorten it to 2000/).waitFor();
     expect(await notice()).match(/Title text is longer than 2000 characters: shorten it/);
     await dismiss();
     expect(await page.locator('[data-test=save-state]').textContent()).equal('Not saved');
-    await page.locator('[data-test=title-text]').fill('Short as the hill');
+    await page.locator('[data-test=title-text] textarea').first().fill('Short as the hill');
     await saved(page);
   });
 
@@ -127,7 +127,7 @@ describe('troubles in the browser', () => {
     });
     await page.goto(`${stage.server.address}/campaign/${campaign}/brief`, { waitUntil: 'commit' });
     await goTo(page, 'Products');
-    await page.locator('[data-test=model-input]').waitFor({ state: 'attached' });
+    await page.locator('[data-test=model-input] input').waitFor({ state: 'attached' });
     await page.unroute('**/api/campaigns/*');
   });
 

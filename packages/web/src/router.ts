@@ -1,12 +1,12 @@
 import { createRouter, createWebHistory } from 'vue-router';
 import { useSession } from './stores/index.ts';
-import { STATIONS } from './stations/stations.ts';
+import { STATIONS } from './frame/stations.ts';
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/sign-in', component: () => import('./stations/SignIn.vue'), meta: { open: true } },
-    { path: '/', component: () => import('./stations/CampaignList.vue') },
+    { path: '/sign-in', component: () => import('./campaigns/SignIn.vue'), meta: { open: true } },
+    { path: '/', component: () => import('./campaigns/CampaignList.vue') },
     {
       path: '/campaign/:campaign',
       component: () => import('./frame/CampaignFrame.vue'),

@@ -1,9 +1,9 @@
 import { expect } from 'chai';
-import { nudgePart, partBetween } from '../src/takes/region.ts';
-import { formatNumber, parseNumber } from '../src/controls/parse-number.ts';
+import { nudgePart, partBetween } from '../src/composite/region.ts';
+import { formatNumber, parseNumber } from '../src/ui/parse-number.ts';
 import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
 import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
-import { durationLabel } from '../src/takes/duration.ts';
+import { durationLabel } from '../src/composite/duration.ts';
 import { AdaptiveQuality } from '../src/viewer/quality.ts';
 import { resourcesOf } from '../src/products/gltf-resources.ts';
 import { newTitle } from '@tender-orbit/core/document';

@@ -19,8 +19,8 @@ import { productTableau } from '../src/products/product-tableau.ts';
 import { usePromo } from '../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useStage } from '../src/stores/index.ts';
 import { freshPage } from './fresh-page.ts';
-import { useKeySelection } from '../src/timeline/use-key-selection.ts';
-import { useShotBeats } from '../src/timeline/use-shot-beats.ts';
+import { useKeySelection } from '../src/moves/use-key-selection.ts';
+import { useShotBeats } from '../src/moves/use-shot-beats.ts';
 
 const MODEL = 'b'.repeat(64);
 const product: ProductDocument = {

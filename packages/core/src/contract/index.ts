@@ -1,3 +1,4 @@
+export * from './preferences.ts';
 export * from './session.ts';
 export * from './documents.ts';
 export * from './takes.ts';

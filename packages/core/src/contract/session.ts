@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import type { Preferences } from './preferences.ts';
 
 export interface Person {
   id: string;
@@ -9,6 +10,7 @@ export interface Person {
 /** Who is signed in, with what a client must know of this server: it refuses hopeless uploads itself. */
 export interface SessionAnswer {
   person: Person | null;
+  preferences: Preferences;
   csrfToken: string;
   /** Bytes. */
   uploadLimit: number;

@@ -70,6 +70,24 @@ const TRANSFORMS: Record<'neutral' | 'filmic' | 'plain', (rgb: number[]) => void
   plain: () => undefined,
 };
 
+/** What a grey of scene-linear `value` (after exposure) becomes through a view transform, linear, 1 is display white. */
+export function displayedGrey(value: number, view: 'neutral' | 'filmic' | 'plain'): number {
+  const rgb = [value, value, value];
+  TRANSFORMS[view](rgb);
+  return Math.min(1, rgb[0]);
+}
+
+/** The scene-linear grey that comes out as `displayed` (linear, below display white): the transform the other way. */
+export function greyShownAs(displayed: number, view: 'neutral' | 'filmic' | 'plain'): number {
+  let [low, high] = [0, 64];
+  for (let i = 0; i < 48; i++) {
+    const middle = (low + high) / 2;
+    if (displayedGrey(middle, view) < displayed) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
 /**
  * Scene-linear to display: exposure, then a view transform (Khronos PBR Neutral, filmic, or none: light over 1 is cut
  * off), then sRGB. NaN and negative light come out black.

@@ -8,3 +8,4 @@ export * from './carry-variant.ts';
 export * from './trace-silhouette.ts';
 export * from './prepare-model.ts';
 export type { BuiltFinish, BuiltPart } from './built-part.ts';
+export * from './tone.ts';

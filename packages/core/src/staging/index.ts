@@ -6,3 +6,4 @@ export * from './saved-kits.ts';
 export * from './polar.ts';
 export * from './plan.ts';
 export * from './room-for.ts';
+export * from './fit-set.ts';

@@ -1,5 +1,13 @@
 import { cos, sin } from '../maths/index.ts';
-import { newCard, noGobo, plainLight, type PlacedLights, type Point, type SetLight } from '../document/index.ts';
+import {
+  newCard,
+  noGobo,
+  plainLight,
+  type Backdrop,
+  type PlacedLights,
+  type Point,
+  type SetLight,
+} from '../document/index.ts';
 import { meterLight, placeLight } from '../scene/index.ts';
 
 /** What a kit is set up round. Metres, degrees. */
@@ -39,64 +47,31 @@ interface CardPart {
   height: number;
 }
 
+const part = (
+  name: string,
+  role: SetLight['role'],
+  turn: number,
+  up: number,
+  distance: number,
+  values: Omit<Part, 'name' | 'role' | 'turn' | 'up' | 'distance'>,
+): Part => ({ name, role, turn, up, distance, ...values });
+
 const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number }> = {
   'bright catalogue': {
-    room: 320,
+    room: 110,
     lights: [
-      { name: 'Key', role: 'key', turn: -45, up: 40, distance: 0.8, width: 0.7, height: 0.7, share: 1, kelvin: 5600 },
-      {
-        name: 'Fill',
-        role: 'fill',
-        turn: 50,
-        up: 30,
-        distance: 0.9,
-        width: 0.8,
-        height: 0.8,
-        share: 0.6,
-        kelvin: 5600,
-      },
-      { name: 'Top', role: 'top', turn: 180, up: 78, distance: 0.8, width: 0.7, height: 0.5, share: 0.7, kelvin: 5600 },
+      part('Key', 'key', -42, 42, 0.8, { width: 0.7, height: 0.7, share: 0.62, kelvin: 6300 }),
+      part('Fill', 'fill', 52, 30, 0.9, { width: 0.8, height: 0.8, share: 0.26, kelvin: 6500 }),
+      part('Top', 'top', 180, 74, 0.8, { width: 0.7, height: 0.5, share: 0.42, kelvin: 6500 }),
     ],
     cards: [{ name: 'Bounce', colour: '#F4F2EE', turn: 60, up: 8, distance: 0.28, width: 0.3, height: 0.2 }],
   },
   'dark rim': {
-    room: 6,
+    room: 5,
     lights: [
-      {
-        name: 'Rim left',
-        role: 'rim',
-        turn: -145,
-        up: 22,
-        distance: 0.6,
-        width: 0.12,
-        height: 0.6,
-        share: 1.6,
-        kelvin: 5900,
-        gridAngle: 50,
-      },
-      {
-        name: 'Rim right',
-        role: 'rim',
-        turn: 145,
-        up: 22,
-        distance: 0.6,
-        width: 0.12,
-        height: 0.6,
-        share: 1.6,
-        kelvin: 5200,
-        gridAngle: 50,
-      },
-      {
-        name: 'Fill',
-        role: 'fill',
-        turn: -20,
-        up: 50,
-        distance: 0.9,
-        width: 0.6,
-        height: 0.6,
-        share: 0.09,
-        kelvin: 5600,
-      },
+      part('Rim left', 'rim', -128, 20, 0.5, { width: 0.1, height: 0.6, share: 2.6, kelvin: 6200, gridAngle: 30 }),
+      part('Rim right', 'rim', 128, 20, 0.5, { width: 0.1, height: 0.6, share: 2.6, kelvin: 5400, gridAngle: 30 }),
+      part('Fill', 'fill', -24, 46, 0.9, { width: 0.6, height: 0.6, share: 0.11, kelvin: 6000 }),
     ],
     cards: [
       { name: 'Flag left', colour: '#060606', turn: -80, up: 20, distance: 0.24, width: 0.2, height: 0.34 },
@@ -104,96 +79,54 @@ const PARTS: Record<LightKit, { lights: Part[]; cards: CardPart[]; room: number 
     ],
   },
   'side strip': {
-    room: 24,
+    room: 22,
     lights: [
-      {
-        name: 'Strip',
-        role: 'key',
-        turn: -88,
-        up: 18,
-        distance: 0.5,
-        width: 0.14,
-        height: 0.8,
-        share: 1,
-        kelvin: 5400,
-        gradient: 'down',
-      },
-      { name: 'Rim', role: 'rim', turn: 140, up: 30, distance: 0.7, width: 0.1, height: 0.5, share: 0.5, kelvin: 5000 },
+      part('Strip', 'key', -64, 16, 0.5, { width: 0.14, height: 0.8, share: 1.1, kelvin: 5900, gradient: 'down' }),
+      part('Rim', 'rim', 138, 28, 0.6, { width: 0.1, height: 0.5, share: 0.9, kelvin: 5400, gridAngle: 40 }),
     ],
-    cards: [{ name: 'Bounce', colour: '#F4F2EE', turn: 85, up: 12, distance: 0.22, width: 0.2, height: 0.26 }],
+    cards: [{ name: 'Bounce', colour: '#F4F2EE', turn: 70, up: 12, distance: 0.2, width: 0.24, height: 0.3 }],
   },
   window: {
-    room: 30,
+    room: 42,
     lights: [
-      {
-        ...{
-          name: 'Window',
-          role: 'key',
-          turn: -62,
-          up: 34,
-          distance: 1.3,
-          width: 0.05,
-          height: 0.05,
-          share: 1,
-          kelvin: 4700,
-        },
-        ...{ shape: 'spot', beamAngle: 44, softness: 0.25 },
+      part('Window', 'key', -48, 30, 1.3, {
+        ...{ width: 0.05, height: 0.05, share: 1.25, kelvin: 5200, shape: 'spot', beamAngle: 44, softness: 0.25 },
         gobo: { ...noGobo(), pattern: 'window', distance: 0.55, width: 0.4, height: 0.5, repeat: 2 },
-      },
-      { name: 'Sky', role: 'fill', turn: 40, up: 50, distance: 1, width: 0.9, height: 0.9, share: 0.16, kelvin: 7200 },
+      }),
+      part('Sky', 'fill', 40, 50, 1, { width: 0.9, height: 0.9, share: 0.3, kelvin: 7200 }),
     ],
     cards: [],
   },
   'top glow': {
-    room: 16,
+    room: 20,
     lights: [
-      {
-        name: 'Top',
-        role: 'key',
-        turn: 180,
-        up: 82,
-        distance: 0.65,
-        width: 0.45,
-        height: 0.45,
-        share: 1,
-        kelvin: 5000,
-        shape: 'disc',
-        gridAngle: 60,
-        gradient: 'round',
-      },
-      {
-        name: 'Low fill',
-        role: 'fill',
-        turn: 0,
-        up: 8,
-        distance: 0.9,
-        width: 0.7,
-        height: 0.3,
-        share: 0.14,
-        kelvin: 5600,
-      },
+      part('Top', 'key', 150, 76, 0.65, {
+        ...{ width: 0.45, height: 0.45, share: 1.3, kelvin: 5400, shape: 'disc', gridAngle: 60, gradient: 'round' },
+      }),
+      part('Low fill', 'fill', 12, 14, 0.9, { width: 0.7, height: 0.3, share: 0.36, kelvin: 5900 }),
+      part('Glow', 'rim', 178, 34, 0.55, { width: 0.4, height: 0.2, share: 0.7, kelvin: 5000, gridAngle: 48 }),
     ],
     cards: [{ name: 'Bounce', colour: '#F4F2EE', turn: 20, up: 4, distance: 0.26, width: 0.34, height: 0.12 }],
   },
   'two-tone': {
     room: 10,
     lights: [
-      { name: 'Warm', role: 'key', turn: -75, up: 25, distance: 0.7, width: 0.4, height: 0.5, share: 1, kelvin: 2700 },
-      {
-        name: 'Cool',
-        role: 'rim',
-        turn: 105,
-        up: 28,
-        distance: 0.7,
-        width: 0.3,
-        height: 0.6,
-        share: 0.9,
-        kelvin: 11000,
-      },
-      { name: 'Fill', role: 'fill', turn: 10, up: 55, distance: 1, width: 0.6, height: 0.6, share: 0.12, kelvin: 5600 },
+      part('Warm', 'key', -72, 24, 0.65, { width: 0.4, height: 0.6, share: 0.85, kelvin: 2800 }),
+      part('Cool', 'rim', 60, 24, 0.6, { width: 0.3, height: 0.6, share: 0.75, kelvin: 15000 }),
+      part('Fill', 'fill', 10, 55, 1, { width: 0.6, height: 0.6, share: 0.1, kelvin: 6500 }),
     ],
     cards: [],
   },
+};
+
+/** The ground and room that each kit is made for. */
+const BACKDROPS: Record<LightKit, Backdrop> = {
+  'bright catalogue': { colour: '#C6C4C0', roughness: 0.85, mirror: 0, room: 'tent' },
+  'dark rim': { colour: '#131216', roughness: 0.6, mirror: 0.12, room: 'studio' },
+  'side strip': { colour: '#4A4650', roughness: 0.55, mirror: 0.08, room: 'studio' },
+  window: { colour: '#A89D90', roughness: 0.8, mirror: 0, room: 'studio' },
+  'top glow': { colour: '#37333D', roughness: 0.4, mirror: 0.25, room: 'studio' },
+  'two-tone': { colour: '#3A3742', roughness: 0.5, mirror: 0.12, room: 'studio' },
 };
 
 /**
@@ -214,6 +147,7 @@ export function placeKit(kit: LightKit, subject: Subject, prefix: string): Place
   };
   return {
     room,
+    backdrop: { ...BACKDROPS[kit] },
     lights: lights.map((part, i) => {
       const { turn, up, distance, share, ...values } = part;
       const gobo = values.gobo ?? noGobo();

@@ -1,4 +1,4 @@
-import type { Person } from '@tender-orbit/core/contract';
+import { NO_PREFERENCES, preferencesBody, type Person, type Preferences } from '@tender-orbit/core/contract';
 import argon2 from 'argon2';
 import type { Database } from '../database/index.ts';
 import { newId } from '../ids.ts';
@@ -30,4 +30,15 @@ export async function checkPassword(db: Database, email: string, password: strin
   decoy ??= argon2.hash('nobody');
   const good = await argon2.verify(row?.password_hash ?? (await decoy), password);
   return row && good ? { id: row.id, email: row.email, name: row.name } : null;
+}
+
+/** What a person has chosen; the usual where nothing is kept, or what is kept is no longer understood. */
+export async function readPreferences(db: Database, id: string): Promise<Preferences> {
+  const row = await db.one<{ preferences: unknown }>('SELECT preferences FROM people WHERE id = ?', [id]);
+  const kept: unknown = typeof row?.preferences === 'string' ? JSON.parse(row.preferences) : row?.preferences;
+  return preferencesBody.isValidSync(kept) ? kept : NO_PREFERENCES;
+}
+
+export async function keepPreferences(db: Database, id: string, preferences: Preferences): Promise<void> {
+  await db.run('UPDATE people SET preferences = ? WHERE id = ?', [JSON.stringify(preferences), id]);
 }

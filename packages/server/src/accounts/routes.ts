@@ -1,10 +1,16 @@
 import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { signInBody, type Person, type SessionAnswer } from '@tender-orbit/core/contract';
+import {
+  NO_PREFERENCES,
+  preferencesBody,
+  signInBody,
+  type Person,
+  type SessionAnswer,
+} from '@tender-orbit/core/contract';
 import type { ServerConfig } from '../config.ts';
 import type { Database } from '../database/index.ts';
-import { csrf, HttpProblem } from '../http/index.ts';
-import { checkPassword, findPerson } from './people.ts';
+import { csrf, HttpProblem, personOf } from '../http/index.ts';
+import { checkPassword, findPerson, keepPreferences, readPreferences } from './people.ts';
 
 export interface AccountContext {
   db: Database;
@@ -22,14 +28,14 @@ export function accountRoutes(ctx: AccountContext): Router {
   });
 
   // With what a client must know of this server: it refuses hopeless uploads itself.
-  const answer = (person: Person | null, csrfToken: string): SessionAnswer => ({
-    ...{ person, csrfToken },
-    uploadLimit: ctx.config.uploadLimit,
+  const answer = async (person: Person | null, csrfToken: string): Promise<SessionAnswer> => ({
+    ...{ person, csrfToken, uploadLimit: ctx.config.uploadLimit },
+    preferences: person ? await readPreferences(ctx.db, person.id) : NO_PREFERENCES,
   });
 
   router.get('/session', async (req, res) => {
     const person = req.session.personId ? await findPerson(ctx.db, req.session.personId) : null;
-    res.json(answer(person, csrf.generateToken(req)));
+    res.json(await answer(person, csrf.generateToken(req)));
   });
 
   router.post('/session', limiter, csrf.csrfSynchronisedProtection, async (req, res) => {
@@ -39,7 +45,12 @@ export function accountRoutes(ctx: AccountContext): Router {
     // A fresh session id, so that one planted before signing in is worth nothing.
     await new Promise<void>((done, fail) => req.session.regenerate((error) => (error ? fail(error) : done())));
     req.session.personId = person.id;
-    res.json(answer(person, csrf.generateToken(req, true)));
+    res.json(await answer(person, csrf.generateToken(req, true)));
+  });
+
+  router.put('/session/preferences', csrf.csrfSynchronisedProtection, async (req, res) => {
+    await keepPreferences(ctx.db, personOf(req), await preferencesBody.validate(req.body ?? {}));
+    res.status(204).end();
   });
 
   router.delete('/session', csrf.csrfSynchronisedProtection, async (req, res) => {

@@ -73,6 +73,11 @@ export function campaignRoutes(ctx: CampaignContext): Router {
     res.status(204).end();
   });
 
+  router.post('/campaigns/:id/sets', async (req, res) => {
+    await requireCampaign(db, req, req.params.id);
+    res.status(201).json(await documents.create('set', req.params.id, req.body, 'Create set', personOf(req)));
+  });
+
   router.post('/campaigns/:id/shots', async (req, res) => {
     await requireCampaign(db, req, req.params.id);
     res.status(201).json(await documents.create('shot', req.params.id, req.body, 'Create shot', personOf(req)));

@@ -4,9 +4,8 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
-import IconButton from '../controls/IconButton.vue';
-import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { IconButton, NumberField, PickCard, TextField, openContextMenu, type MenuLines } from '../ui/index.ts';
 
 const { shotId, number } = defineProps<{ shotId: string; number: number }>();
 const campaign = useCampaign();
@@ -21,28 +20,43 @@ function setSeconds(seconds: number, gesture: string): void {
   const length = secondsToFrames(seconds, campaign.rate);
   documents.run('shot', shotId, changeLength(length), gesture);
 }
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
+function rename(text: string): void {
+  const name = text.trim();
   if (name) documents.run('shot', shotId, renameShot(name));
 }
 function openSet(): void {
   campaign.shotId = shotId;
   void router.push(`/campaign/${campaign.id}/set`);
 }
+const lines = computed<MenuLines>(() => [
+  { title: 'Open on the set', run: openSet },
+  null,
+  {
+    title: 'Delete shot',
+    icon: mdiTrashCanOutline,
+    disabled: campaign.shots.length < 2,
+    run: () => void notices.guard(() => campaign.removeShot(shotId)),
+  },
+]);
 </script>
 
 <template>
-  <article v-if="shot" class="board" :aria-label="`Shot ${number}, ${shot.name}`">
-    <button type="button" class="picture" :aria-label="`Open ${shot.name} on the set`" @click="openSet">
+  <article
+    v-if="shot"
+    class="board"
+    :aria-label="`Shot ${number}, ${shot.name}`"
+    @contextmenu="openContextMenu($event, lines)"
+  >
+    <PickCard class="picture" :label="`Open ${shot.name} on the set`" @click="openSet">
       <img v-if="cover" :src="cover" alt="" />
       <span v-else class="dim">No picture yet: open the set</span>
-    </button>
+    </PickCard>
     <div class="row">
       <span class="mono dim">{{ number }}</span>
-      <input
-        class="field name"
+      <TextField
+        class="name spread"
         :value="shot.name"
-        :aria-label="`Name of shot ${number}`"
+        :label="`Name of shot ${number}`"
         maxlength="120"
         @change="rename"
       />

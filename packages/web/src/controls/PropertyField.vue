@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { fitNumber, type NumberProperty } from '@tender-orbit/core/properties';
-import NumberField from './NumberField.vue';
+import { NumberField } from '../ui/index.ts';
 
 /** A number of a document in the unit a person sees, as its property says. Values go in and out in the document's unit. */
 const {

@@ -3,6 +3,7 @@ import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { rateLabel, shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
+import { UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const playhead = usePlayhead();
@@ -32,16 +33,15 @@ function onKey(event: KeyboardEvent): void {
 
 <template>
   <div class="scrub row">
-    <button
-      type="button"
-      class="chip play"
+    <UiButton
+      class="play"
       :aria-label="playhead.playing ? 'Stop' : 'Play'"
       @click="playhead.play(length, campaign.rate)"
     >
       <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
         <path :d="playhead.playing ? mdiPause : mdiPlay" fill="currentColor" />
       </svg>
-    </button>
+    </UiButton>
     <span class="mono time">{{ shortTimecode(playhead.frame, campaign.rate) }}</span>
     <svg
       ref="line"

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { mdiLogout, mdiViewGridOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { useCampaign, useNotices, useSession } from '../stores/index.ts';
+import { MenuButton, type MenuLines } from '../ui/index.ts';
 
 const router = useRouter();
 const campaign = useCampaign();
@@ -23,21 +25,19 @@ async function signOut(): Promise<void> {
     await router.push('/sign-in');
   });
 }
+const lines = computed<MenuLines>(() => [
+  { title: session.person?.name ?? '', disabled: true, run: () => undefined },
+  { title: session.person?.email ?? '', disabled: true, run: () => undefined },
+  null,
+  { title: 'All campaigns', icon: mdiViewGridOutline, run: () => void router.push('/') },
+  { title: 'Sign out', icon: mdiLogout, run: () => void signOut() },
+]);
 </script>
 
 <template>
-  <v-menu>
-    <template #activator="{ props }">
-      <button v-bind="props" type="button" class="chip face" :aria-label="`Account of ${session.person?.name ?? ''}`">
-        {{ initials }}
-      </button>
-    </template>
-    <v-list density="compact" bg-color="surface-bright">
-      <v-list-item :title="session.person?.name" :subtitle="session.person?.email" />
-      <v-list-item title="All campaigns" @click="router.push('/')" />
-      <v-list-item title="Sign out" @click="signOut" />
-    </v-list>
-  </v-menu>
+  <MenuButton class="face" :label="`Account of ${session.person?.name ?? ''}`" :lines="lines">{{
+    initials
+  }}</MenuButton>
 </template>
 
 <style scoped>

@@ -2,10 +2,15 @@
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { sentenceOf } from '../api/index.ts';
-import { useCampaign, useDocuments, useNotices, usePlayhead, useStage } from '../stores/index.ts';
+import { useActions, useFinds, useHandlers } from '../actions/index.ts';
+import { useCampaign, useDesk, useDocuments, useNotices, usePlayhead, useStage } from '../stores/index.ts';
+import CommandSearch from './CommandSearch.vue';
 import ConflictDialog from './ConflictDialog.vue';
 import CourseLine from './CourseLine.vue';
+import HistoryDialog from './HistoryDialog.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
+import { useShotActions } from './use-shot-actions.ts';
+import { UiButton } from '../ui/index.ts';
 
 const route = useRoute();
 const router = useRouter();
@@ -16,6 +21,10 @@ const stage = useStage();
 const notices = useNotices();
 const failure = ref('');
 const help = ref(false);
+const finding = ref(false);
+const history = ref(false);
+const desk = useDesk();
+const actions = useActions();
 
 watch(
   () => String(route.params.campaign ?? ''),
@@ -37,29 +46,49 @@ watch(
   (problem) => problem && notices.refuse(problem),
 );
 
-function onKey(event: KeyboardEvent): void {
-  const target = event.target as HTMLElement;
-  const typing = target.closest('input, textarea, [contenteditable]') !== null;
-  const command = event.ctrlKey || event.metaKey;
-  if (command && event.key.toLowerCase() === 'z' && !typing) {
-    event.preventDefault();
-    if (event.shiftKey) documents.redo();
-    else documents.undo();
-  } else if (event.key === 'Delete' && !typing && stage.selected && /\/(set|moves)$/.test(route.path)) {
-    stage.remove(stage.selected);
-  } else if (event.key === '?' && !typing) {
-    help.value = true;
-  } else if (
-    event.key === ' ' &&
-    !typing &&
-    target.closest('button, [role="slider"], a') === null &&
-    campaign.shot &&
-    !route.path.endsWith('/promo')
-  ) {
-    event.preventDefault();
-    playhead.play(campaign.shot.length, campaign.rate);
-  }
-}
+const STATION_IDS = ['brief', 'products', 'set', 'moves', 'composite', 'promo', 'release'] as const;
+const goTo = (path: string): void => void router.push(`/campaign/${String(route.params.campaign)}/${path}`);
+useHandlers({
+  'edit.undo': {
+    run: () => documents.undo(),
+    enabled: () => documents.undoStack.length > 0,
+    label: () => `Undo ${documents.undoStack.at(-1)?.label ?? ''}`.trim(),
+  },
+  'edit.redo': {
+    run: () => documents.redo(),
+    enabled: () => documents.redoStack.length > 0,
+    label: () => `Redo ${documents.redoStack.at(-1)?.label ?? ''}`.trim(),
+  },
+  'find.open': () => (finding.value = true),
+  'keys.open': () => (help.value = true),
+  'revisions.open': () => (history.value = true),
+  'go.campaigns': () => void router.push('/'),
+  ...Object.fromEntries(STATION_IDS.map((station) => [`go.${station}`, () => goTo(station)])),
+});
+useShotActions();
+useFinds(() => [
+  ...campaign.shots.map((shot) => ({
+    title: shot.document?.name ?? 'Shot',
+    hint: 'Shot',
+    run: () => void (campaign.shotId = shot.id),
+  })),
+  ...[...campaign.products].map(([id, product]) => ({
+    title: product.name,
+    hint: 'Product',
+    run: () => {
+      desk.id = id;
+      goTo('products');
+    },
+  })),
+  ...stage.things.map(({ id, name, role }) => ({
+    title: name,
+    hint: `On the set, ${role}`,
+    run: () => {
+      stage.selected = id;
+      if (!/\/(set|moves)$/.test(route.path)) goTo('set');
+    },
+  })),
+]);
 
 /** Leaving with work that has not reached the server asks first; it is kept in the browser either way. */
 function onLeave(event: BeforeUnloadEvent): void {
@@ -73,12 +102,12 @@ function onHide(): void {
 
 onMounted(() => {
   document.addEventListener('visibilitychange', onHide);
-  window.addEventListener('keydown', onKey);
+  window.addEventListener('keydown', actions.press);
   window.addEventListener('beforeunload', onLeave);
 });
 onBeforeUnmount(() => {
   document.removeEventListener('visibilitychange', onHide);
-  window.removeEventListener('keydown', onKey);
+  window.removeEventListener('keydown', actions.press);
   window.removeEventListener('beforeunload', onLeave);
   playhead.stop();
 });
@@ -86,17 +115,19 @@ onBeforeUnmount(() => {
 
 <template>
   <div class="frame">
-    <CourseLine @help="help = true" />
+    <CourseLine />
     <main v-if="campaign.campaign" class="station">
       <router-view />
     </main>
     <div v-else class="empty">
       <p v-if="failure" role="alert">{{ failure }}</p>
       <p v-else class="dim">Opening...</p>
-      <button v-if="failure" class="chip primary" @click="router.push('/')">All campaigns</button>
+      <UiButton v-if="failure" tone="primary" @click="router.push('/')">All campaigns</UiButton>
     </div>
     <ConflictDialog />
+    <HistoryDialog v-model="history" />
     <ShortcutSheet v-model="help" />
+    <CommandSearch v-model="finding" />
   </div>
 </template>
 

@@ -1,19 +1,20 @@
 <script setup lang="ts">
-import { mdiHelpCircleOutline, mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
+import { mdiHelpCircleOutline, mdiMagnify, mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { useCampaign, useDocuments } from '../stores/index.ts';
-import { STATIONS } from '../stations/stations.ts';
-import IconButton from '../controls/IconButton.vue';
+import { useActions } from '../actions/index.ts';
+import { STATIONS } from './stations.ts';
 import AccountMenu from './AccountMenu.vue';
 import { useCourseFacts } from './course-facts.ts';
 import SaveState from './SaveState.vue';
+import { IconButton, UiButton } from '../ui/index.ts';
 
-const emit = defineEmits<{ help: [] }>();
 const route = useRoute();
 const campaign = useCampaign();
 const documents = useDocuments();
 const facts = useCourseFacts();
+const actions = useActions();
 
 const current = computed(() => route.path.split('/').pop());
 // From the address: the campaign itself may not be there yet.
@@ -65,12 +66,7 @@ const RING = 2 * Math.PI * 6;
       </router-link>
     </nav>
     <div class="end">
-      <router-link
-        v-if="rendering"
-        class="chip"
-        :to="`${root}/composite`"
-        title="Rendering: finished frames of all running takes"
-      >
+      <UiButton v-if="rendering" :to="`${root}/composite`" title="Rendering: finished frames of all running takes">
         <svg width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true">
           <circle r="5" fill="none" stroke="var(--line)" stroke-width="2.4" />
           <circle
@@ -83,23 +79,30 @@ const RING = 2 * Math.PI * 6;
           />
         </svg>
         <span class="mono">{{ rendering.done }}/{{ rendering.all }}</span>
-      </router-link>
+      </UiButton>
+      <IconButton
+        :icon="mdiMagnify"
+        label="Search actions and things"
+        action="find.open"
+        data-test="open-search"
+        @click="actions.run('find.open')"
+      />
       <IconButton
         :icon="mdiUndoVariant"
         :label="documents.undoStack.length ? `Undo ${documents.undoStack.at(-1)!.label}` : 'Nothing to undo'"
-        shortcut="Ctrl+Z"
+        action="edit.undo"
         :disabled="documents.undoStack.length === 0"
         @click="documents.undo()"
       />
       <IconButton
         :icon="mdiRedoVariant"
         :label="documents.redoStack.length ? `Redo ${documents.redoStack.at(-1)!.label}` : 'Nothing to redo'"
-        shortcut="Ctrl+Shift+Z"
+        action="edit.redo"
         :disabled="documents.redoStack.length === 0"
         @click="documents.redo()"
       />
       <SaveState />
-      <IconButton :icon="mdiHelpCircleOutline" label="Shortcuts" shortcut="?" @click="emit('help')" />
+      <IconButton :icon="mdiHelpCircleOutline" label="Shortcuts" action="keys.open" @click="actions.run('keys.open')" />
       <AccountMenu />
     </div>
   </header>

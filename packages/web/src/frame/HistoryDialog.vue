@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue';
 import type { DocumentKind } from '@tender-orbit/core/document';
 import { api, type RevisionEntry, type StoredDocument } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { DialogCard, SelectField, TextField, UiButton } from '../ui/index.ts';
 
 const open = defineModel<boolean>({ required: true });
 const campaign = useCampaign();
@@ -51,8 +52,7 @@ async function bringBack(revision: number): Promise<void> {
   });
 }
 /** A revision with a name is kept for good; others thin out with age. */
-async function keepAs(entry: RevisionEntry, event: Event): Promise<void> {
-  const name = (event.target as HTMLInputElement).value.trim();
+async function keepAs(entry: RevisionEntry, name: string): Promise<void> {
   const { kind, id } = choice.value;
   if (name === (entry.name ?? '')) return;
   await notices.guard(async () => {
@@ -67,46 +67,36 @@ function when(iso: string): string {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="760">
-    <section class="card history" aria-label="Saved revisions" data-test="history">
-      <div class="row">
-        <h2>Saved revisions</h2>
-        <span class="spread" />
-        <select v-model="chosen" class="field choice" aria-label="Document">
-          <option v-for="c in choices" :key="c.key" :value="c.key">{{ c.name }}</option>
-        </select>
-      </div>
-      <ul class="scroll">
-        <li v-for="(entry, i) in entries" :key="entry.revision" class="row">
-          <span class="mono dim number">{{ entry.revision }}</span>
-          <span class="clip spread">{{ entry.label }}</span>
-          <v-text-field
-            class="keep"
-            :model-value="entry.name ?? ''"
-            :aria-label="`Name of revision ${entry.revision}`"
-            placeholder="Name to keep"
-            variant="plain"
-            density="compact"
-            hide-details
-            maxlength="120"
-            @change="keepAs(entry, $event)"
-          />
-          <span class="dim">{{ when(entry.at) }}</span>
-          <span v-if="i === 0" class="chip still now">current</span>
-          <button
-            v-else
-            type="button"
-            class="chip"
-            :disabled="documents.unsavedCount > 0"
-            @click="bringBack(entry.revision)"
-          >
-            Bring back
-          </button>
-        </li>
-      </ul>
-      <button type="button" class="chip" @click="open = false">Close</button>
-    </section>
-  </v-dialog>
+  <DialogCard :open="open" title="Saved revisions" :width="760" data-test="history" @close="open = false">
+    <template #head>
+      <SelectField
+        class="choice"
+        label="Document"
+        :options="choices.map((c) => ({ value: c.key, title: c.name }))"
+        :value="choice.key"
+        @change="(key) => (chosen = key)"
+      />
+    </template>
+    <ul class="scroll">
+      <li v-for="(entry, i) in entries" :key="entry.revision" class="row">
+        <span class="mono dim number">{{ entry.revision }}</span>
+        <span class="clip spread">{{ entry.label }}</span>
+        <TextField
+          class="keep"
+          :value="entry.name ?? ''"
+          :label="`Name of revision ${entry.revision}`"
+          placeholder="Name to keep"
+          maxlength="120"
+          @change="(name) => keepAs(entry, name.trim())"
+        />
+        <span class="dim">{{ when(entry.at) }}</span>
+        <span v-if="i === 0" class="chip still now">current</span>
+        <UiButton v-else :disabled="documents.unsavedCount > 0" @click="bringBack(entry.revision)">
+          Bring back
+        </UiButton>
+      </li>
+    </ul>
+  </DialogCard>
 </template>
 
 <style scoped>

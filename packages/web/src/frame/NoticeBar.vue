@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useNotices } from '../stores/index.ts';
+import { UiButton } from '../ui/index.ts';
 
 const notices = useNotices();
 const shown = computed({
@@ -26,7 +27,7 @@ const shown = computed({
       >{{ notices.text }}</span
     >
     <template #actions>
-      <button type="button" class="chip" @click="notices.text = ''">Close</button>
+      <UiButton @click="notices.text = ''">Close</UiButton>
     </template>
   </v-snackbar>
 </template>

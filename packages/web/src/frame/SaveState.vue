@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
+import { useActions } from '../actions/index.ts';
 import { useDocuments } from '../stores/index.ts';
-import HistoryDialog from './HistoryDialog.vue';
+import { UiButton } from '../ui/index.ts';
 
 const documents = useDocuments();
 const WORDS = {
@@ -12,21 +13,20 @@ const WORDS = {
   conflict: 'Changed elsewhere',
   refused: 'Not saved',
 } as const;
-const history = ref(false);
+const actions = useActions();
 const troubled = computed(() => ['offline', 'conflict', 'refused'].includes(documents.state));
 </script>
 
 <template>
-  <button
-    type="button"
-    class="chip save"
+  <UiButton
+    class="save"
     :class="{ troubled }"
-    :title="documents.problem || 'Saved revisions'"
-    @click="history = true"
+    :tip="documents.problem || 'Saved revisions'"
+    action="revisions.open"
+    @click="actions.run('revisions.open')"
   >
     <span role="status" data-test="save-state">{{ WORDS[documents.state] }}</span>
-  </button>
-  <HistoryDialog v-model="history" />
+  </UiButton>
 </template>
 
 <style scoped>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { LightRole } from '@tender-orbit/core/document';
+import { mdiPlus } from '@mdi/js';
 import { metresLabel, toPolar } from '@tender-orbit/core/staging';
+import { useActions, type ActionId } from '../actions/index.ts';
 import { usePlayhead, useStage } from '../stores/index.ts';
+import { withoutAdd } from '../set/add-menus.ts';
 import ElevationArc from './ElevationArc.vue';
 import PlanDisc from './PlanDisc.vue';
 import { usePlan } from './use-plan.ts';
+import { MenuButton } from '../ui/index.ts';
 
 const { paths = false } = defineProps<{ /** Draws where keyed things travel. */ paths?: boolean }>();
 const playhead = usePlayhead();
@@ -13,13 +16,11 @@ const stage = useStage();
 /** Radius of the rim in the drawing's own units. */
 const RIM = 100;
 const plan = usePlan(() => paths, RIM);
-const ADD: Array<[LightRole, string]> = [
-  ['key', 'Key light'],
-  ['fill', 'Fill light'],
-  ['rim', 'Rim light'],
-  ['top', 'Top light'],
-  ['background', 'Background light'],
+const ADD: ActionId[] = [
+  ...(['add.key', 'add.fill', 'add.rim', 'add.top', 'add.background'] as const),
+  ...(['add.flag', 'add.bounce'] as const),
 ];
+const actions = useActions();
 
 /** Where the chosen thing is, in words. */
 const reading = computed(() => {
@@ -32,18 +33,17 @@ const reading = computed(() => {
 
 <template>
   <section class="card plan" aria-label="Orbit plan" data-test="orbit-plan">
-    <PlanDisc :plan :rim="RIM" />
+    <PlanDisc class="disc" :plan :rim="RIM" />
     <ElevationArc class="arc" :plan />
-    <v-menu>
-      <template #activator="{ props }">
-        <button v-bind="props" type="button" class="plus" aria-label="Add to the plan" data-test="plan-add">+</button>
-      </template>
-      <v-list density="compact" bg-color="surface-bright">
-        <v-list-item v-for="[role, label] in ADD" :key="role" :title="label" @click="stage.addLight(role)" />
-        <v-list-item title="Flag" @click="stage.addCard('flag')" />
-        <v-list-item title="Bounce card" @click="stage.addCard('bounce')" />
-      </v-list>
-    </v-menu>
+    <div class="plus">
+      <MenuButton
+        small
+        :icon="mdiPlus"
+        label="Add to the plan"
+        :lines="actions.lines(ADD, withoutAdd)"
+        data-test="plan-add"
+      />
+    </div>
     <p class="mono dim reading clip">{{ reading }}</p>
   </section>
 </template>
@@ -53,14 +53,6 @@ const reading = computed(() => {
   position: absolute;
   top: 4px;
   left: 6px;
-  width: 26px;
-  height: 26px;
-  border: 0;
-  border-radius: 6px;
-  background: var(--ink-2);
-  color: var(--bone);
-  font-size: 15px;
-  cursor: pointer;
 }
 .plan {
   position: relative;

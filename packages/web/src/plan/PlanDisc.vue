@@ -2,14 +2,17 @@
 import { computed, ref } from 'vue';
 import { metresLabel, ringsUpTo, type PlanMark } from '@tender-orbit/core/staging';
 import { useSelection, useStage } from '../stores/index.ts';
+import { useThingMenu } from '../set/use-thing-menu.ts';
 import PlanOutline from './PlanOutline.vue';
 import { useMarkDrag } from './use-mark-drag.ts';
 import type { Plan } from './use-plan.ts';
+import { openContextMenu } from '../ui/index.ts';
 
 /** The set from above: rings of distance, things with their wedges, and the trails of what moves. */
 const { plan, rim } = defineProps<{ plan: Plan; rim: number }>();
 const selection = useSelection();
 const stage = useStage();
+const menuFor = useThingMenu();
 const svg = ref<SVGSVGElement>();
 const { marks, reach, scale, trails, nudge } = plan;
 const things = computed(() => marks.value.filter(({ outline }) => outline.kind !== 'wall'));
@@ -79,6 +82,7 @@ function wedge({ position, aim, half }: PlanMark): string {
       :data-spot="mark.id"
       @pointerdown="start($event, mark)"
       @keydown="nudge($event, mark)"
+      @contextmenu="openContextMenu($event, menuFor(mark.id))"
       @focus="selection.all.includes(mark.id) || selection.pick(mark.id)"
     >
       <PlanOutline :mark :scale :at="plan.at(mark.position)" :chosen="mark.id === stage.selected" />

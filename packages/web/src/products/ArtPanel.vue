@@ -10,20 +10,20 @@ import PatternMaker from './PatternMaker.vue';
 import SheetPicture from './SheetPicture.vue';
 import SlotFields from './SlotFields.vue';
 import { useArt } from './use-art.ts';
+import { FilePick, NumberField, PickCard, UiButton } from '../ui/index.ts';
 
 const desk = useDesk();
 const { busy, bring } = useArt();
 const dpi = ref(300);
+const picker = ref<InstanceType<typeof FilePick>>();
 const making = ref(false);
 const product = computed(() => desk.product!);
 const part = computed(() => product.value.parts[desk.part]);
 const slots = computed(() => product.value.slots.filter((s) => s.part === part.value?.index));
 const others = computed(() => product.value.slots.filter((s) => s.part !== part.value?.index));
 
-function bringChosen(event: Event): void {
-  const input = event.target as HTMLInputElement;
-  void bring([...(input.files ?? [])], { slot: slots.value.length === 1 ? slots.value[0].id : '', dpi: dpi.value });
-  input.value = '';
+function bringChosen(files: File[]): void {
+  void bring(files, { slot: slots.value.length === 1 ? slots.value[0].id : '', dpi: dpi.value });
 }
 /** A slot on the part in hand, as large as half of what is seen of it. */
 function makeSlot(projection: Projection): void {
@@ -45,40 +45,31 @@ function choosePart(slot: LabelSlot): void {
 <template>
   <section aria-label="Label art" data-test="art-panel">
     <div class="row tools">
-      <label class="chip primary"
-        >Add art
-        <input
-          type="file"
-          multiple
-          class="sr-only"
-          accept=".png,.jpg,.jpeg,.webp,.svg,.pdf,.mp4,.webm,.mov"
-          data-test="art-input"
-          @change="bringChosen"
-        />
-      </label>
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: making }"
-        :aria-expanded="making"
-        data-test="make-pattern"
-        @click="making = !making"
-      >
+      <UiButton tone="primary" @click="picker?.open()">Add art</UiButton>
+      <FilePick
+        ref="picker"
+        label="Art files"
+        multiple
+        accept=".png,.jpg,.jpeg,.webp,.svg,.pdf,.mp4,.webm,.mov"
+        data-test="art-input"
+        @pick="bringChosen"
+      />
+      <UiButton :pressed="making" :aria-expanded="making" data-test="make-pattern" @click="making = !making">
         Make a pattern
-      </button>
-      <label class="dpi dim">
+      </UiButton>
+      <span class="dpi dim">
         PDF at
-        <input
-          v-model.number="dpi"
-          class="field mono"
-          type="number"
-          min="36"
-          max="1200"
-          step="1"
-          aria-label="Dots per inch"
+        <NumberField
+          class="spread"
+          label="Dots per inch"
+          hide-label
+          unit="dpi"
+          :value="dpi"
+          :min="36"
+          :max="1200"
+          @change="(v) => (dpi = Math.round(v))"
         />
-        dpi
-      </label>
+      </span>
     </div>
     <p v-if="busy" role="status" class="dim">Taking in {{ busy }}...</p>
     <PatternMaker v-if="making" />
@@ -87,14 +78,14 @@ function choosePart(slot: LabelSlot): void {
     <SlotFields v-for="slot in slots" :key="slot.id" :slot-data="slot" />
     <p v-if="slots.length === 0" class="dim">No label slot here yet.</p>
     <div class="row tools">
-      <button type="button" class="chip" data-test="slot-uv" @click="makeSlot('uv')">Whole part</button>
-      <button type="button" class="chip" data-test="slot-planar" @click="makeSlot('planar')">Straight on</button>
-      <button type="button" class="chip" data-test="slot-round" @click="makeSlot('round')">Wrapped round</button>
+      <UiButton data-test="slot-uv" @click="makeSlot('uv')">UV, whole part</UiButton>
+      <UiButton data-test="slot-planar" @click="makeSlot('planar')">Planar</UiButton>
+      <UiButton data-test="slot-round" @click="makeSlot('round')">Cylindrical</UiButton>
     </div>
 
     <template v-if="others.length">
       <h3>Slots on other parts</h3>
-      <button v-for="slot in others" :key="slot.id" type="button" class="other" @click="choosePart(slot)">
+      <PickCard v-for="slot in others" :key="slot.id" class="other" @click="choosePart(slot)">
         <SheetPicture
           v-if="product.sheets.find((s) => s.id === desk.fillOf(slot.id)?.sheet)"
           :picture="product.sheets.find((s) => s.id === desk.fillOf(slot.id)?.sheet)!.picture"
@@ -102,7 +93,7 @@ function choosePart(slot: LabelSlot): void {
         />
         <span v-else class="none" />
         <span class="clip">{{ slot.name }}</span>
-      </button>
+      </PickCard>
     </template>
 
     <template v-if="product.sheets.length">

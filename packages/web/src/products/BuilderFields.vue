@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { BUILDER_PROPERTIES, CAPS, type Builder } from '@tender-orbit/core/document';
+import { BUILDER_PROPERTIES, type Builder, type CAPS } from '@tender-orbit/core/document';
 import { readProperty, writeProperty } from '@tender-orbit/core/properties';
-import FieldRow from '../controls/FieldRow.vue';
 import PropertyField from '../controls/PropertyField.vue';
 import { useDesk } from '../stores/index.ts';
 import ProfileEditor from './ProfileEditor.vue';
+import { FieldRow, SelectField, UiButton, optionsOf } from '../ui/index.ts';
 
 const { builder } = defineProps<{ builder: Builder }>();
 const desk = useDesk();
 
-const CAP_NAMES = { none: 'none', lid: 'lid', cork: 'cork' } as const;
+const CAP_NAMES = optionsOf<(typeof CAPS)[number]>({ none: 'none', lid: 'lid', cork: 'cork' });
 /** The numbers of its kind that mean something as it stands. */
 const fields = computed(() =>
   Object.entries(BUILDER_PROPERTIES[builder.kind]).flatMap(([path, property]) =>
@@ -46,34 +46,24 @@ function set(label: string, path: string, value: unknown, gesture = ''): void {
     />
     <template v-if="builder.kind === 'turned'">
       <FieldRow label="Cap">
-        <select
-          class="field"
+        <SelectField
+          label="Cap"
+          :options="CAP_NAMES"
           :value="builder.cap.kind"
-          @change="set('Choose cap', 'cap.kind', ($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="cap in CAPS" :key="cap" :value="cap">{{ CAP_NAMES[cap] }}</option>
-        </select>
+          @change="(cap) => set('Choose cap', 'cap.kind', cap)"
+        />
       </FieldRow>
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: builder.band.shown }"
-        :aria-pressed="builder.band.shown"
-        @click="set('Label band', 'band.shown', !builder.band.shown)"
-      >
+      <UiButton :pressed="builder.band.shown" @click="set('Label band', 'band.shown', !builder.band.shown)">
         Label band
-      </button>
+      </UiButton>
     </template>
-    <button
+    <UiButton
       v-if="builder.kind === 'pouch'"
-      type="button"
-      class="chip"
-      :class="{ on: builder.standing }"
-      :aria-pressed="builder.standing"
+      :pressed="builder.standing"
       @click="set('Stand-up pouch', 'standing', !builder.standing)"
     >
       Stands up
-    </button>
+    </UiButton>
   </section>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { linearToHex, type Finish } from '@tender-orbit/core/finish';
 import { ballOf } from './looks.ts';
+import { PickCard } from '../ui/index.ts';
 
 /** A finish on a lit ball, to choose it by. */
 const { finish, on = undefined } = defineProps<{ finish: Finish; on?: boolean }>();
@@ -12,11 +13,11 @@ function plain(f: Finish): string {
 </script>
 
 <template>
-  <button type="button" class="ball" :class="{ on }" :aria-pressed="on" @click="emit('click')">
+  <PickCard class="ball" :on="on" @click="emit('click')">
     <img v-if="ballOf(finish)" :src="ballOf(finish)!" width="44" height="44" alt="" />
     <span v-else class="disc" :style="{ background: plain(finish) }" />
     <span class="clip">{{ finish.name }}</span>
-  </button>
+  </PickCard>
 </template>
 
 <style scoped>

@@ -9,15 +9,24 @@ import {
   type TextureSlot,
   type TextureUse,
 } from '@tender-orbit/core/finish';
-import HexField from '../controls/HexField.vue';
-import IconButton from '../controls/IconButton.vue';
-import NumberField from '../controls/NumberField.vue';
 import { mdiImageOutline, mdiTrashCanOutline } from '@mdi/js';
 import { useDocuments, useNotices } from '../stores/index.ts';
 import { uploadFile } from '../api/index.ts';
 import { artOf, pixelsOfFile } from './art-files.ts';
 import { colourOf, isGrey } from './picked-colour.ts';
 import { storedPicture } from './use-art.ts';
+import {
+  ColourField,
+  FilePick,
+  IconButton,
+  MoreFields,
+  NumberField,
+  PickCard,
+  SelectField,
+  TextField,
+  UiButton,
+  optionsOf,
+} from '../ui/index.ts';
 
 const { productId, finish } = defineProps<{ productId: string; finish: ProductFinish }>();
 const documents = useDocuments();
@@ -37,26 +46,29 @@ type Amount =
   | 'alpha';
 const FIRST: Array<[Amount, string]> = [
   ['roughness', 'Roughness'],
-  ['metallic', 'Metal'],
-  ['transmission', 'See-through'],
+  ['metallic', 'Metallic'],
+  ['transmission', 'Transmission'],
   ['clearcoat', 'Clearcoat'],
 ];
 const MORE: Array<[Amount, string]> = [
-  ['clearcoatRoughness', 'Coat rough'],
+  ['clearcoatRoughness', 'Coat roughness'],
   ['specular', 'Specular'],
-  ['sheenRoughness', 'Sheen rough'],
-  ['iridescence', 'Pearl'],
-  ['anisotropy', 'Brushed'],
+  ['sheenRoughness', 'Sheen roughness'],
+  ['iridescence', 'Iridescence'],
+  ['anisotropy', 'Anisotropy'],
   ['alpha', 'Opacity'],
 ];
 const SLOT_NAMES: Record<TextureSlot, string> = {
   baseColor: 'Colour',
-  metallicRoughness: 'Roughness and metal',
-  normal: 'Relief',
-  emissive: 'Glow',
-  transmission: 'See-through',
+  metallicRoughness: 'Roughness and metallic',
+  normal: 'Normal or bump',
+  emissive: 'Emission',
+  transmission: 'Transmission',
   clearcoat: 'Clearcoat',
 };
+const SLOTS = optionsOf(SLOT_NAMES);
+const colourPicker = ref<InstanceType<typeof FilePick>>();
+const texturePicker = ref<InstanceType<typeof FilePick>>();
 const used = computed(() => TEXTURE_SLOTS.filter((slot) => finish.textures[slot]));
 
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
@@ -71,16 +83,14 @@ function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive
 function texture(slot: TextureSlot, label: string, values: Partial<TextureUse> | null, gesture = ''): void {
   documents.run('product', productId, changeTexture(finish.id, slot, label, values), gesture);
 }
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
+function rename(text: string): void {
+  const name = text.trim();
   if (name) set('Rename finish', { name: name.slice(0, 200) });
 }
-async function openPicture(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
-  if (file)
-    await notices.guard(async () => {
-      picture.value = { url: URL.createObjectURL(file), pixels: await pixelsOfFile(file, 600) };
-    });
+async function openPicture(file: File): Promise<void> {
+  await notices.guard(async () => {
+    picture.value = { url: URL.createObjectURL(file), pixels: await pixelsOfFile(file, 600) };
+  });
 }
 function pick(event: MouseEvent): void {
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -91,49 +101,40 @@ function pick(event: MouseEvent): void {
 const mm = (metres: number): number => metres * 1000;
 const adding = ref<TextureSlot>('baseColor');
 /** A picture file as a texture; for relief it is read as a normal map, or as heights when it is grey. */
-async function bringTexture(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  if (file)
-    await notices.guard(async () => {
-      const [page] = await artOf(file, 300);
-      const { hash } = await uploadFile(page.file, () => undefined);
-      const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
-      const slot = adding.value;
-      const made = { ...storedPicture(hash), emboss: grey };
-      documents.run('product', productId, addTexture(finish.id, slot, made, `${SLOT_NAMES[slot]} texture`));
-    });
-  input.value = '';
+async function bringTexture(file: File): Promise<void> {
+  await notices.guard(async () => {
+    const [page] = await artOf(file, 300);
+    const { hash } = await uploadFile(page.file, () => undefined);
+    const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
+    const slot = adding.value;
+    const made = { ...storedPicture(hash), emboss: grey };
+    documents.run('product', productId, addTexture(finish.id, slot, made, `${SLOT_NAMES[slot]} texture`));
+  });
 }
 </script>
 
 <template>
   <div class="fields">
-    <input class="field" :value="finish.name" aria-label="Name of the finish" maxlength="200" @change="rename" />
+    <TextField :value="finish.name" label="Name of the finish" maxlength="200" @change="rename" />
     <div class="row colour">
-      <HexField
+      <ColourField
         class="spread"
         label="Colour"
         :value="linearToHex(finish.baseColor)"
         @change="colour('baseColor', 'Change finish colour')"
       />
-      <label class="pick" title="Pick the colour from a picture">
-        <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
-          <path :d="mdiImageOutline" fill="currentColor" />
-        </svg>
-        <input
-          type="file"
-          accept="image/*"
-          class="sr-only"
-          aria-label="Pick the colour from a picture"
-          data-test="colour-picture"
-          @change="openPicture"
-        />
-      </label>
+      <IconButton :icon="mdiImageOutline" label="Pick the colour from a picture" @click="colourPicker?.open()" />
+      <FilePick
+        ref="colourPicker"
+        label="Picture to pick the colour from"
+        accept="image/*"
+        data-test="colour-picture"
+        @pick="([file]) => openPicture(file)"
+      />
     </div>
-    <button v-if="picture" type="button" class="picture" aria-label="Click the colour in the picture" @click="pick">
+    <PickCard v-if="picture" class="picture" label="Click the colour in the picture" @click="pick">
       <img :src="picture.url" alt="" />
-    </button>
+    </PickCard>
     <NumberField
       v-for="[key, label] in FIRST"
       :key="key"
@@ -147,13 +148,13 @@ async function bringTexture(event: Event): Promise<void> {
     />
     <NumberField
       v-if="finish.transmission > 0 || finish.metallic < 1"
-      label="Refraction"
+      label="IOR"
       :value="finish.ior"
       :min="1"
       :max="4"
       :step="0.01"
       :usual="1.5"
-      @change="(v, g) => set('Change refraction', { ior: v }, g)"
+      @change="(v, g) => set('Change index of refraction', { ior: v }, g)"
     />
     <template v-if="finish.transmission > 0">
       <NumberField
@@ -165,23 +166,22 @@ async function bringTexture(event: Event): Promise<void> {
         :step="0.1"
         @change="(v, g) => set('Change thickness', { thickness: v / 1000 }, g)"
       />
-      <HexField
-        label="Filling"
+      <ColourField
+        label="Attenuation"
         :value="linearToHex(finish.attenuationColor)"
-        @change="colour('attenuationColor', 'Change filling colour')"
+        @change="colour('attenuationColor', 'Change attenuation colour')"
       />
       <NumberField
-        label="Clear to"
+        label="at distance"
         unit="mm"
         :value="mm(finish.attenuationDistance)"
         :min="0"
         :max="10000"
         :step="1"
-        @change="(v, g) => set('Change clearness', { attenuationDistance: v / 1000 }, g)"
+        @change="(v, g) => set('Change attenuation distance', { attenuationDistance: v / 1000 }, g)"
       />
     </template>
-    <details>
-      <summary>More</summary>
+    <MoreFields title="More">
       <NumberField
         v-for="[key, label] in MORE"
         :key="key"
@@ -193,32 +193,36 @@ async function bringTexture(event: Event): Promise<void> {
         :step="1"
         @change="(v, g) => set(`Change ${label.toLowerCase()}`, { [key]: v / 100 }, g)"
       />
-      <HexField label="Sheen" :value="linearToHex(finish.sheenColor)" @change="colour('sheenColor', 'Change sheen')" />
-      <HexField label="Glow" :value="linearToHex(finish.emissive)" @change="colour('emissive', 'Change glow')" />
+      <ColourField
+        label="Sheen colour"
+        :value="linearToHex(finish.sheenColor)"
+        @change="colour('sheenColor', 'Change sheen')"
+      />
+      <ColourField
+        label="Emission"
+        :value="linearToHex(finish.emissive)"
+        @change="colour('emissive', 'Change emission')"
+      />
       <NumberField
-        label="Glow power"
+        label="Emission power"
         unit="cd"
         :value="finish.emissiveStrength"
         :min="0"
         :max="100000"
         :step="10"
-        @change="(v, g) => set('Change glow', { emissiveStrength: v }, g)"
+        @change="(v, g) => set('Change emission', { emissiveStrength: v }, g)"
       />
-    </details>
+    </MoreFields>
     <div class="row add">
-      <select v-model="adding" class="field" aria-label="Which texture">
-        <option v-for="slot in TEXTURE_SLOTS" :key="slot" :value="slot">{{ SLOT_NAMES[slot] }}</option>
-      </select>
-      <label class="chip"
-        >Add texture
-        <input
-          type="file"
-          accept=".png,.jpg,.jpeg,.webp,.svg"
-          class="sr-only"
-          data-test="texture-input"
-          @change="bringTexture"
-        />
-      </label>
+      <SelectField label="Which texture" :options="SLOTS" :value="adding" @change="(slot) => (adding = slot)" />
+      <UiButton @click="texturePicker?.open()">Add texture</UiButton>
+      <FilePick
+        ref="texturePicker"
+        label="Texture file"
+        accept=".png,.jpg,.jpeg,.webp,.svg"
+        data-test="texture-input"
+        @pick="([file]) => bringTexture(file)"
+      />
     </div>
     <template v-for="slot in used" :key="slot">
       <div class="row">
@@ -273,7 +277,7 @@ async function bringTexture(event: Event): Promise<void> {
         :min="-20"
         :max="20"
         :step="0.1"
-        @change="(v, g) => texture(slot, 'Change relief', { strength: v }, g)"
+        @change="(v, g) => texture(slot, 'Change normal strength', { strength: v }, g)"
       />
     </template>
   </div>

@@ -3,11 +3,11 @@ import { deleteUnusedFinishes, findFinish, finishIdOf } from '@tender-orbit/core
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
 import type { Finish } from '@tender-orbit/core/finish';
-import IconButton from '../controls/IconButton.vue';
 import { useDesk } from '../stores/index.ts';
-import FinishPicker from '../details/FinishPicker.vue';
+import FinishPicker from '../set/details/FinishPicker.vue';
 import FinishFields from './FinishFields.vue';
 import FinishBall from './FinishBall.vue';
+import { IconButton, UiButton } from '../ui/index.ts';
 
 const desk = useDesk();
 const library = ref(false);
@@ -42,16 +42,9 @@ function duplicate(): void {
       />
     </div>
     <div class="row tools">
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: library }"
-        :aria-expanded="library"
-        data-test="library"
-        @click="library = !library"
-      >
+      <UiButton :pressed="library" :aria-expanded="library" data-test="library" @click="library = !library">
         Ready finishes
-      </button>
+      </UiButton>
       <IconButton :icon="mdiContentCopy" label="Duplicate this finish" @click="duplicate" />
       <IconButton
         :icon="mdiEyedropper"
@@ -65,9 +58,9 @@ function duplicate(): void {
         :disabled="!desk.pickedUp"
         @click="desk.dress(desk.pickedUp!, `Drop ${desk.pickedUp!.name}`)"
       />
-      <button v-if="desk.unused.length" type="button" class="chip" @click="desk.run(deleteUnusedFinishes())">
+      <UiButton v-if="desk.unused.length" @click="desk.run(deleteUnusedFinishes())">
         Unused: {{ desk.unused.length }}
-      </button>
+      </UiButton>
     </div>
     <FinishPicker v-if="library" @pick="(f) => desk.dress(f, `Use ${f.name}`)" />
     <FinishFields :product-id="desk.id" :finish="finish" />

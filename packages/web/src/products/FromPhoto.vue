@@ -2,23 +2,22 @@
 import { computed, ref, shallowRef } from 'vue';
 import type { Builder } from '@tender-orbit/core/document';
 import { traceSilhouette, TURNED_PRESETS } from '@tender-orbit/core/product';
-import NumberField from '../controls/NumberField.vue';
 import { sentenceOf } from '../api/index.ts';
 import { pixelsOfFile } from './art-files.ts';
+import { FilePick, NumberField, PickCard, UiButton } from '../ui/index.ts';
 
 const emit = defineEmits<{ make: [name: string, builder: Builder]; close: [] }>();
 /** Edge that a photo is brought down to: edges are found to a fraction of a pixel. */
 const EDGE = 700;
 const pixels = shallowRef<ImageData>();
 const photo = ref('');
+const picker = ref<InstanceType<typeof FilePick>>();
 const height = ref(12);
 const threshold = ref(18);
 const wall = ref(2.4);
 const wrong = ref('');
 
-async function readPhoto(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
-  if (!file) return;
+async function readPhoto(file: File): Promise<void> {
   wrong.value = '';
   try {
     pixels.value = await pixelsOfFile(file, EDGE);
@@ -66,11 +65,17 @@ function make(): void {
     <h2>Turned body from a photo</h2>
     <p class="dim">A jar, bottle or lamp seen level from the side, before a plain background of another colour.</p>
     <div class="pair">
-      <label class="photo">
+      <PickCard class="photo" label="Choose a photo" @click="picker?.open()">
         <img v-if="photo" :src="photo" alt="The photo" />
         <span v-else class="chip primary">Choose a photo</span>
-        <input type="file" accept="image/*" class="sr-only" data-test="photo-input" @change="readPhoto" />
-      </label>
+      </PickCard>
+      <FilePick
+        ref="picker"
+        label="Photo"
+        accept="image/*"
+        data-test="photo-input"
+        @pick="([file]) => readPhoto(file)"
+      />
       <svg v-if="drawing" :viewBox="drawing.box" role="img" aria-label="Traced profile">
         <polygon :points="drawing.points" />
       </svg>
@@ -88,12 +93,12 @@ function make(): void {
     <NumberField label="Differs by" unit="%" :value="threshold" :min="2" :max="90" @change="(v) => (threshold = v)" />
     <NumberField label="Wall" unit="mm" :value="wall" :min="0" :max="50" :step="0.1" @change="(v) => (wall = v)" />
     <div class="row">
-      <button type="button" class="chip primary" :disabled="!traced.profile" data-test="make-traced" @click="make">
+      <UiButton tone="primary" :disabled="!traced.profile" data-test="make-traced" @click="make">
         Make the body
-      </button>
+      </UiButton>
       <span v-if="traced.profile" class="dim">{{ traced.profile.length }} points</span>
       <span class="spread" />
-      <button type="button" class="chip" @click="emit('close')">Close</button>
+      <UiButton @click="emit('close')">Close</UiButton>
     </div>
   </section>
 </template>

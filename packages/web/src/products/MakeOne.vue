@@ -5,6 +5,7 @@ import { newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import FromPhoto from './FromPhoto.vue';
 import WordsOrLogo from './WordsOrLogo.vue';
+import { MenuButton, UiButton } from '../ui/index.ts';
 
 const desk = useDesk();
 const campaign = useCampaign();
@@ -21,54 +22,29 @@ function make(name: string, builder: Builder): void {
   const names = [...campaign.products.values()].map((p) => p.name);
   void desk.make(freshName(names, name), JSON.parse(JSON.stringify(builder)) as Builder);
 }
+const turned = TURNED.map(([key, label]) => ({
+  title: label,
+  run: () => make(label.replace(/ \(.*/, ''), TURNED_PRESETS[key]),
+}));
+const SACHET: Builder = {
+  ...{ kind: 'pouch', width: 0.08, height: 0.1, thickness: 0.016, seal: 0.008, standing: false },
+};
+const pouches = [
+  { title: 'Stand-up pouch', run: () => make('Pouch', newBuilder('pouch')) },
+  { title: 'Sachet', run: () => make('Sachet', SACHET) },
+];
 </script>
 
 <template>
   <section aria-label="Make one">
     <h3>Make one</h3>
     <div class="grid">
-      <button type="button" class="chip" data-test="make-carton" @click="make('Carton', newBuilder('carton'))">
-        Carton
-      </button>
-      <v-menu>
-        <template #activator="{ props }">
-          <button type="button" class="chip" v-bind="props" data-test="make-turned">Turned body</button>
-        </template>
-        <v-list density="compact" bg-color="surface-bright">
-          <v-list-item
-            v-for="[key, label] in TURNED"
-            :key="key"
-            :title="label"
-            @click="make(label.replace(/ \(.*/, ''), TURNED_PRESETS[key])"
-          />
-        </v-list>
-      </v-menu>
-      <button type="button" class="chip" data-test="make-device" @click="make('Card', newBuilder('device'))">
-        Card, screen
-      </button>
-      <v-menu>
-        <template #activator="{ props }">
-          <button type="button" class="chip" v-bind="props" data-test="make-pouch">Pouch</button>
-        </template>
-        <v-list density="compact" bg-color="surface-bright">
-          <v-list-item title="Stand-up pouch" @click="make('Pouch', newBuilder('pouch'))" />
-          <v-list-item
-            title="Sachet"
-            @click="
-              make('Sachet', {
-                kind: 'pouch',
-                width: 0.08,
-                height: 0.1,
-                thickness: 0.016,
-                seal: 0.008,
-                standing: false,
-              })
-            "
-          />
-        </v-list>
-      </v-menu>
-      <button type="button" class="chip" data-test="make-words" @click="dialog = 'words'">Words, logo</button>
-      <button type="button" class="chip" data-test="make-photo" @click="dialog = 'photo'">From a photo</button>
+      <UiButton data-test="make-carton" @click="make('Carton', newBuilder('carton'))"> Carton </UiButton>
+      <MenuButton label="Turned body" :lines="turned" data-test="make-turned">Turned body</MenuButton>
+      <UiButton data-test="make-device" @click="make('Card', newBuilder('device'))"> Card, screen </UiButton>
+      <MenuButton label="Pouch" :lines="pouches" data-test="make-pouch">Pouch</MenuButton>
+      <UiButton data-test="make-words" @click="dialog = 'words'">Words, logo</UiButton>
+      <UiButton data-test="make-photo" @click="dialog = 'photo'">From a photo</UiButton>
     </div>
     <v-dialog :model-value="dialog !== ''" max-width="620" @update:model-value="dialog = ''">
       <WordsOrLogo v-if="dialog === 'words'" @make="make" @close="dialog = ''" />

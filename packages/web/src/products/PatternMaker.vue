@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { patternFinish } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
-import { candidatesFor, PATTERN_KINDS, type PatternKind, type PatternRecipe } from '@tender-orbit/core/finish';
-import FieldRow from '../controls/FieldRow.vue';
-import HexField from '../controls/HexField.vue';
-import NumberField from '../controls/NumberField.vue';
+import { candidatesFor, PATTERN_KINDS, type PatternRecipe } from '@tender-orbit/core/finish';
 import { useDesk } from '../stores/index.ts';
 import SheetPicture from './SheetPicture.vue';
 import { useArt } from './use-art.ts';
+import { ColourField, FieldRow, NumberField, PickCard, SelectField, TextField, UiButton } from '../ui/index.ts';
 
 /** Patterns from a few words: three candidates, one of which is changed further and kept as a sheet. */
 const desk = useDesk();
@@ -37,43 +35,38 @@ function keep(): void {
 function useAsFinish(): void {
   if (own.value) desk.run(patternFinish(desk.finish, own.value));
 }
+const KINDS = PATTERN_KINDS.map((value) => ({ value, title: value }));
 const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
 </script>
 
 <template>
   <div class="maker" data-test="pattern-maker">
     <div class="row">
-      <input
-        v-model="words"
-        class="field"
+      <TextField
+        class="spread"
+        label="Words for the pattern"
+        :value="words"
         maxlength="80"
-        aria-label="Words for the pattern"
         data-test="pattern-words"
+        @typed="(text) => (words = text)"
       />
-      <button type="button" class="chip" @click="seed++">Others</button>
+      <UiButton @click="seed++">Others</UiButton>
     </div>
     <div class="three">
-      <button
+      <PickCard
         v-for="(recipe, i) in three"
         :key="`${words} ${seed} ${i}`"
-        type="button"
         class="candidate"
-        :aria-label="`Candidate ${i + 1}: ${recipe.kind}`"
+        :label="`Candidate ${i + 1}: ${recipe.kind}`"
         data-test="candidate"
         @click="own = recipe"
       >
         <SheetPicture :key="`${words} ${seed} ${i}`" :picture="source(recipe)" :side="78" />
-      </button>
+      </PickCard>
     </div>
     <template v-if="own">
       <FieldRow label="Pattern">
-        <select
-          class="field"
-          :value="own.kind"
-          @change="change({ kind: ($event.target as HTMLSelectElement).value as PatternKind })"
-        >
-          <option v-for="kind in PATTERN_KINDS" :key="kind" :value="kind">{{ kind }}</option>
-        </select>
+        <SelectField label="Pattern" :options="KINDS" :value="own.kind" @change="(kind) => change({ kind })" />
       </FieldRow>
       <NumberField
         label="Across"
@@ -98,7 +91,7 @@ const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
         :max="100"
         @change="(v) => change({ softness: v / 100 })"
       />
-      <HexField
+      <ColourField
         v-for="(name, i) in COLOURS"
         :key="name"
         :label="name"
@@ -107,8 +100,8 @@ const COLOURS = ['Ground', 'Figure', 'Accent'] as const;
       />
       <div class="row">
         <SheetPicture :key="JSON.stringify(own)" :picture="source(own)" :side="58" />
-        <button type="button" class="chip primary" data-test="keep-pattern" @click="keep">Keep as sheet</button>
-        <button type="button" class="chip" @click="useAsFinish">Use as finish</button>
+        <UiButton tone="primary" data-test="keep-pattern" @click="keep">Keep as sheet</UiButton>
+        <UiButton @click="useAsFinish">Use as finish</UiButton>
       </div>
     </template>
   </div>

@@ -1,34 +1,40 @@
 <script setup lang="ts">
-import ProgressBar from '../controls/ProgressBar.vue';
+import { useActions } from '../actions/index.ts';
 import { countOf } from '../controls/count-of.ts';
-import ThingGlyph from '../setlist/ThingGlyph.vue';
+import ThingGlyph from '../things/ThingGlyph.vue';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
 import MakeOne from './MakeOne.vue';
 import { useImport } from './use-import.ts';
+import { PickCard, ProgressBar, UiButton, openContextMenu } from '../ui/index.ts';
 
 const emit = defineEmits<{ bring: [] }>();
 const campaign = useCampaign();
 const desk = useDesk();
 const { state } = useImport();
+const actions = useActions();
+/** What can be done with a product, which is taken in hand by it. */
+function openMenu(event: MouseEvent, id: string): void {
+  desk.id = id;
+  openContextMenu(event, actions.lines(['product.stand', 'product.duplicate', 'variant.add', null, 'product.delete']));
+}
 </script>
 
 <template>
   <nav class="card scroll list" aria-label="Products">
     <div class="row">
       <h2>Products</h2>
-      <span class="spread" /><button type="button" class="chip primary" data-test="import" @click="emit('bring')">
+      <span class="spread" /><UiButton tone="primary" data-test="import" @click="emit('bring')">
         Import model
-      </button>
+      </UiButton>
     </div>
-    <button
+    <PickCard
       v-for="[id, product] in campaign.products"
       :key="id"
-      type="button"
       class="product"
-      :class="{ chosen: id === desk.id }"
-      :aria-pressed="id === desk.id"
+      :on="id === desk.id"
       data-test="product"
+      @contextmenu="openMenu($event, id)"
       @click="desk.id = id"
     >
       <img
@@ -46,7 +52,7 @@ const { state } = useImport();
           {{ countOf(product.variants.length, 'variant') }}</span
         >
       </span>
-    </button>
+    </PickCard>
     <div v-if="state" class="busy" role="status">
       <span class="clip">{{ state.share < 1 ? `Uploading ${state.name}` : `Reading ${state.name}` }}</span>
       <ProgressBar :value="state.share" :label="`Importing ${state.name}`" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useHandlers } from '../actions/index.ts';
 import { mdiEyeOffOutline, mdiEyeOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -19,10 +20,20 @@ import { linearToHex, type Finish } from '@tender-orbit/core/finish';
 import ArtPanel from './ArtPanel.vue';
 import BuilderFields from './BuilderFields.vue';
 import FinishPanel from './FinishPanel.vue';
-import FieldRow from '../controls/FieldRow.vue';
-import IconButton from '../controls/IconButton.vue';
-import NumberField from '../controls/NumberField.vue';
 import { useCampaign, useDesk, useNotices, useStage } from '../stores/index.ts';
+import {
+  FieldRow,
+  IconButton,
+  NumberField,
+  PickCard,
+  SelectField,
+  TabRow,
+  TextField,
+  ToggleRow,
+  UiButton,
+  confirm,
+  optionsOf,
+} from '../ui/index.ts';
 
 const { id, product } = defineProps<{ id: string; product: ProductDocument }>();
 const emit = defineEmits<{ removed: [] }>();
@@ -32,13 +43,12 @@ const notices = useNotices();
 const stage = useStage();
 const router = useRouter();
 type Tab = 'body' | 'finish' | 'art';
-const TABS: Array<[Tab, string]> = [
-  ['body', 'Body'],
-  ['finish', 'Finish'],
-  ['art', 'Label art'],
+const TABS: Array<{ value: Tab; label: string; test: string }> = [
+  { value: 'body', label: 'Body', test: 'tab-body' },
+  { value: 'finish', label: 'Finish', test: 'tab-finish' },
+  { value: 'art', label: 'Label art', test: 'tab-art' },
 ];
 const tab = ref<Tab>('body');
-const asking = ref(false);
 
 const KINDS = {
   carton: 'Carton',
@@ -49,11 +59,13 @@ const KINDS = {
 } as const;
 const SIDES = ['Width', 'Height', 'Depth'] as const;
 const UNITS = [
-  { name: 'm', scale: 1 },
-  { name: 'cm', scale: 0.01 },
-  { name: 'mm', scale: 0.001 },
-  { name: 'in', scale: 0.0254 },
-] as const;
+  { label: 'm', value: 1 },
+  { label: 'cm', value: 0.01 },
+  { label: 'mm', value: 0.001 },
+  { label: 'in', value: 0.0254 },
+];
+const UNWRAPS = optionsOf<Unwrap>({ file: 'From the file', box: 'Box projection', round: 'Cylindrical projection' });
+const unit = computed(() => UNITS.find(({ value }) => Math.abs(product.scale / value - 1) < 1e-6)?.value);
 const usedOn = computed(() => campaign.set?.products.filter((p) => p.product === id).length ?? 0);
 
 /** Whether a part is seen in the variant in hand. */
@@ -68,8 +80,7 @@ function toggle(i: number): void {
 const unwrap = computed(
   () => product.prepare.unwraps.find((u) => u.part === product.parts[desk.part]?.index)?.unwrap ?? 'file',
 );
-function pickUnwrap(event: Event): void {
-  const made = (event.target as HTMLSelectElement).value as Unwrap;
+function pickUnwrap(made: Unwrap): void {
   const { index, name } = product.parts[desk.part];
   desk.run(chooseUnwrap(index, made, name));
 }
@@ -82,8 +93,8 @@ function swatch(used: Finish | undefined): string {
   if (!used) return linearToHex([0.5, 0.5, 0.5]);
   return linearToHex(used.attenuationDistance > 0 ? used.attenuationColor : used.baseColor);
 }
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
+function rename(text: string): void {
+  const name = text.trim();
   if (name) desk.run(renameProduct(name));
 }
 function stand(): void {
@@ -91,32 +102,28 @@ function stand(): void {
   void router.push(`/campaign/${campaign.id}/set`);
 }
 async function remove(): Promise<void> {
-  asking.value = false;
+  const sure = await confirm({
+    title: `Delete ${product.name}?`,
+    text: 'It is taken out of this campaign. Takes that were rendered with it stay as they are.',
+    yes: 'Delete product',
+    danger: true,
+  });
+  if (!sure) return;
   if (await notices.guard(() => campaign.removeProduct(id))) emit('removed');
 }
+useHandlers({
+  'product.stand': stand,
+  'product.delete': { run: () => void remove(), enabled: () => usedOn.value === 0 },
+});
 </script>
 
 <template>
   <section class="card scroll panel" aria-label="Product details" data-test="product-panel">
-    <input class="field name" :value="product.name" aria-label="Name of the product" maxlength="120" @change="rename" />
-    <button type="button" class="chip primary" data-test="to-set" @click="stand">
+    <TextField class="name" :value="product.name" label="Name of the product" maxlength="120" @change="rename" />
+    <UiButton tone="primary" data-test="to-set" @click="stand">
       {{ usedOn ? 'Put another on the set' : 'Put on the set' }}
-    </button>
-    <div class="row tabs" role="tablist" aria-label="What of the product">
-      <button
-        v-for="[key, label] in TABS"
-        :key="key"
-        type="button"
-        role="tab"
-        class="chip"
-        :class="{ on: tab === key }"
-        :aria-selected="tab === key"
-        :data-test="`tab-${key}`"
-        @click="tab = key"
-      >
-        {{ label }}
-      </button>
-    </div>
+    </UiButton>
+    <TabRow label="What of the product" :tabs="TABS" :value="tab" @change="(t) => (tab = t)" />
 
     <template v-if="tab === 'body'">
       <template v-if="product.builder">
@@ -139,47 +146,33 @@ async function remove(): Promise<void> {
         />
         <div class="row units">
           <span class="dim">The file's unit is</span>
-          <button
-            v-for="unit in UNITS"
-            :key="unit.name"
-            type="button"
-            class="chip"
-            :class="{ on: Math.abs(product.scale / unit.scale - 1) < 1e-6 }"
-            @click="desk.run(chooseUnit(unit.scale))"
-          >
-            {{ unit.name }}
-          </button>
+          <ToggleRow
+            label="Unit of the file"
+            :options="UNITS"
+            :value="unit"
+            @change="(scale) => desk.run(chooseUnit(scale))"
+          />
         </div>
         <h3>Putting the model right</h3>
         <div class="row units">
-          <button
-            type="button"
-            class="chip"
-            :class="{ on: product.prepare.toBase }"
-            :aria-pressed="product.prepare.toBase"
-            title="It then turns and stands about the middle of its base"
+          <UiButton
+            :pressed="product.prepare.toBase"
+            tip="It then turns and stands about the middle of its base"
             data-test="to-base"
             @click="desk.run(toggleOriginAtBase())"
           >
             Origin at base
-          </button>
-          <button
-            type="button"
-            class="chip"
-            :class="{ on: product.prepare.normals }"
-            :aria-pressed="product.prepare.normals"
-            title="For models that look inside out or faceted"
+          </UiButton>
+          <UiButton
+            :pressed="product.prepare.normals"
+            tip="For models that look inside out or faceted"
             @click="desk.run(toggleNormals())"
           >
             Repair normals
-          </button>
+          </UiButton>
         </div>
-        <FieldRow label="Uv of part">
-          <select class="field" :value="unwrap" data-test="unwrap" @change="pickUnwrap">
-            <option value="file">from the file</option>
-            <option value="box">thrown from six sides</option>
-            <option value="round">wrapped round</option>
-          </select>
+        <FieldRow label="UV of part">
+          <SelectField label="UV of part" :options="UNWRAPS" :value="unwrap" data-test="unwrap" @change="pickUnwrap" />
         </FieldRow>
       </template>
     </template>
@@ -187,18 +180,11 @@ async function remove(): Promise<void> {
     <h3>Parts</h3>
     <ul :class="{ short: tab !== 'body' }" class="scroll">
       <li v-for="(part, i) in product.parts" :key="part.index" class="row">
-        <button
-          type="button"
-          class="part"
-          :class="{ on: i === desk.part }"
-          :aria-pressed="i === desk.part"
-          data-test="part"
-          @click="desk.part = i"
-        >
+        <PickCard class="part" :on="i === desk.part" data-test="part" @click="desk.part = i">
           <span class="swatch" :style="{ background: swatch(findFinish(product, finishIdOf(part, desk.variant))) }" />
           <span class="clip spread">{{ part.name || `Part ${i + 1}` }}</span>
           <span class="mono dim">{{ part.triangles.toLocaleString('en') }}</span>
-        </button>
+        </PickCard>
         <IconButton
           :icon="shown(part.index) ? mdiEyeOutline : mdiEyeOffOutline"
           :label="`${shown(part.index) ? 'Hide' : 'Show'} ${part.name}`"
@@ -210,27 +196,16 @@ async function remove(): Promise<void> {
     <FinishPanel v-if="tab === 'finish'" />
     <ArtPanel v-else-if="tab === 'art'" />
     <div v-else class="row">
-      <button type="button" class="chip" data-test="duplicate-product" @click="desk.duplicate()">Duplicate</button>
-      <button
-        type="button"
-        class="chip delete"
+      <UiButton data-test="duplicate-product" @click="desk.duplicate()">Duplicate</UiButton>
+      <UiButton
+        class="delete"
         :disabled="usedOn > 0"
-        :title="usedOn ? 'It stands on the set: take it off there first' : ''"
-        @click="asking = true"
+        :tip="usedOn ? 'It stands on the set: take it off there first' : ''"
+        @click="remove"
       >
         Delete product
-      </button>
+      </UiButton>
     </div>
-    <v-dialog v-model="asking">
-      <div class="card ask">
-        <h2>Delete {{ product.name }}?</h2>
-        <p>It is taken out of this campaign. Takes that were rendered with it stay as they are.</p>
-        <div class="row">
-          <button type="button" class="chip primary" @click="remove">Delete product</button
-          ><button type="button" class="chip" @click="asking = false">Keep it</button>
-        </div>
-      </div>
-    </v-dialog>
   </section>
 </template>
 

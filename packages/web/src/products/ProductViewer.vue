@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useHandlers } from '../actions/index.ts';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
@@ -10,6 +11,7 @@ import { StageView } from '../viewer/stage-view.ts';
 import LabelHandles from './LabelHandles.vue';
 import { productTableau } from './product-tableau.ts';
 import UvView from './UvView.vue';
+import { ToggleRow, UiButton } from '../ui/index.ts';
 
 const { product } = defineProps<{ product: ProductDocument }>();
 const canvas = ref<HTMLCanvasElement>();
@@ -19,9 +21,9 @@ const size = ref({ width: 1, height: 1 });
 const clay = ref(false);
 const framed = ref(true);
 const broken = ref('');
-const VIEWS: Array<[DeskView, string]> = [
-  ['look', 'Look'],
-  ['uv', 'UV'],
+const VIEWS: Array<{ value: DeskView; label: string; test: string }> = [
+  { value: 'look', label: 'Look', test: 'view-look' },
+  { value: 'uv', label: 'UV', test: 'view-uv' },
 ];
 const desk = useDesk();
 const model = computed(() => modelOf(modelKey(product)));
@@ -75,6 +77,7 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
     loaded: LOADED,
   });
 });
+useHandlers({ 'product.frame': () => (framed.value = true) });
 </script>
 
 <template>
@@ -88,20 +91,9 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
         >{{ product.parts.reduce((n, p) => n + p.triangles, 0).toLocaleString('en') }} triangles</span
       >
       <span class="spread" />
-      <button
-        v-for="[key, label] in VIEWS"
-        :key="key"
-        type="button"
-        class="chip"
-        :class="{ on: desk.view === key }"
-        :aria-pressed="desk.view === key"
-        :data-test="`view-${key}`"
-        @click="desk.view = key"
-      >
-        {{ label }}
-      </button>
-      <button v-if="!framed" type="button" class="chip" @click="framed = true">Frame product</button>
-      <button type="button" class="chip" :class="{ on: clay }" :aria-pressed="clay" @click="clay = !clay">Clay</button>
+      <ToggleRow label="View" :options="VIEWS" :value="desk.view" @change="(v) => (desk.view = v)" />
+      <UiButton v-if="!framed" @click="framed = true">Frame product</UiButton>
+      <UiButton :pressed="clay" @click="clay = !clay">Clay</UiButton>
     </div>
     <div ref="surround" class="surround">
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { filletProfile } from '@tender-orbit/core/geometry';
-import NumberField from '../controls/NumberField.vue';
 import { useDesk } from '../stores/index.ts';
+import { NumberField } from '../ui/index.ts';
 
 type Corner = [number, number, number];
 /** The outer side of a turned body, drawn: corners are dragged, a double click on the line adds one. */

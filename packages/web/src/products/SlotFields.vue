@@ -8,13 +8,19 @@ import {
   type LabelSlot,
   plainLook,
   type Projection,
-  PROJECTIONS,
 } from '@tender-orbit/core/document';
-import FieldRow from '../controls/FieldRow.vue';
-import HexField from '../controls/HexField.vue';
-import IconButton from '../controls/IconButton.vue';
-import NumberField from '../controls/NumberField.vue';
 import { useDesk } from '../stores/index.ts';
+import {
+  ColourField,
+  FieldRow,
+  IconButton,
+  MoreFields,
+  NumberField,
+  SelectField,
+  TextField,
+  UiButton,
+  optionsOf,
+} from '../ui/index.ts';
 
 const { slotData: slot } = defineProps<{ slotData: LabelSlot }>();
 const desk = useDesk();
@@ -32,7 +38,11 @@ const BRUSHES = [
   ['hide', 'Rub out'],
   ['show', 'Bring back'],
 ] as const;
-const NAMES: Record<Projection, string> = { uv: 'over the whole part', planar: 'straight on', round: 'wrapped round' };
+const NAMES = optionsOf<Projection>({ uv: 'UV, whole part', planar: 'Planar', round: 'Cylindrical' });
+const sheets = computed(() => [
+  { value: '', title: 'bare' },
+  ...(desk.product?.sheets ?? []).map(({ id, name }) => ({ value: id, title: name })),
+]);
 
 function set(label: string, values: Partial<LabelSlot>, gesture = ''): void {
   desk.run(changeSlot(slot.id, label, values), gesture);
@@ -54,41 +64,37 @@ function keepProportion(): void {
 function remove(): void {
   desk.run(deleteSlot(slot.id));
 }
-const text = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>
   <fieldset data-test="slot">
     <legend class="sr-only">{{ slot.name }}</legend>
     <div class="row">
-      <input
-        class="field"
+      <TextField
+        class="spread"
         :value="slot.name"
-        aria-label="Name of the slot"
+        label="Name of the slot"
         maxlength="120"
-        @change="text($event).trim() && set('Rename slot', { name: text($event).trim() })"
+        @change="(name) => name.trim() && set('Rename slot', { name: name.trim() })"
       />
       <IconButton :icon="mdiTrashCanOutline" :label="`Delete slot ${slot.name}`" @click="remove" />
     </div>
     <FieldRow label="Art">
-      <select
-        class="field"
+      <SelectField
+        label="Art"
+        :options="sheets"
         :value="fill?.sheet ?? ''"
         data-test="slot-sheet"
-        @change="desk.fill(slot.id, { sheet: text($event) }, `Choose art for ${slot.name}`)"
-      >
-        <option value="">bare</option>
-        <option v-for="sheet in desk.product?.sheets" :key="sheet.id" :value="sheet.id">{{ sheet.name }}</option>
-      </select>
+        @change="(sheet) => desk.fill(slot.id, { sheet }, `Choose art for ${slot.name}`)"
+      />
     </FieldRow>
-    <FieldRow label="Lies">
-      <select
-        class="field"
+    <FieldRow label="Projection">
+      <SelectField
+        label="Projection"
+        :options="NAMES"
         :value="slot.projection"
-        @change="set('Choose projection', { projection: text($event) as Projection })"
-      >
-        <option v-for="p in PROJECTIONS" :key="p" :value="p">{{ NAMES[p] }}</option>
-      </select>
+        @change="(projection) => set('Choose projection', { projection })"
+      />
     </FieldRow>
     <template v-if="slot.projection !== 'uv'">
       <NumberField
@@ -132,11 +138,11 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
         @change="(v, g) => set('Turn label', { turn: v }, g)"
       />
       <NumberField
-        label="Slant"
+        label="Roll"
         unit="deg"
         :value="slot.roll"
         :step="1"
-        @change="(v, g) => set('Slant label', { roll: v }, g)"
+        @change="(v, g) => set('Roll label', { roll: v }, g)"
       />
       <NumberField
         label="Corners"
@@ -148,36 +154,26 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       />
     </template>
     <div class="row channels">
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: placing }"
-        :aria-pressed="placing"
-        :title="
-          projected ? 'Press the product to put its middle there; pull a corner, a side or the ring above it' : ''
-        "
+      <UiButton
+        :pressed="placing"
+        :tip="projected ? 'Press the product to put its middle there; pull a corner, a side or the ring above it' : ''"
         data-test="place-label"
         @click="handle"
       >
         {{ projected ? 'Handle on the product' : 'Rub out on the product' }}
-      </button>
+      </UiButton>
       <template v-if="placing && fill">
-        <button
+        <UiButton
           v-for="[key, label] in BRUSHES"
           :key="key"
-          type="button"
-          class="chip"
-          :class="{ on: desk.brush === key }"
-          :aria-pressed="desk.brush === key"
+          :pressed="desk.brush === key"
           :data-test="`brush-${key}`"
           @click="desk.brush = desk.brush === key ? '' : key"
         >
           {{ label }}
-        </button>
+        </UiButton>
       </template>
-      <button v-if="slot.mask?.length" type="button" class="chip" @click="set('Clear mask', { mask: [] })">
-        Clear mask
-      </button>
+      <UiButton v-if="slot.mask?.length" @click="set('Clear mask', { mask: [] })"> Clear mask </UiButton>
     </div>
     <NumberField
       v-if="desk.brush && placing"
@@ -189,8 +185,7 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       :step="0.5"
       @change="(v) => (desk.brushWidth = v / 100)"
     />
-    <details>
-      <summary>How the art lies and what it changes</summary>
+    <MoreFields title="How the art lies and what it changes">
       <NumberField
         label="Repeat"
         :value="slot.repeat[0]"
@@ -221,37 +216,23 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
         @change="(v, g) => set('Turn art', { rotation: v }, g)"
       />
       <div class="row channels">
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: slot.colour }"
-          :aria-pressed="slot.colour"
-          @click="set('Art changes colour', { colour: !slot.colour })"
-        >
+        <UiButton :pressed="slot.colour" @click="set('Art changes colour', { colour: !slot.colour })">
           colour
-        </button>
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: slot.roughness >= 0 }"
-          :aria-pressed="slot.roughness >= 0"
+        </UiButton>
+        <UiButton
+          :pressed="slot.roughness >= 0"
           @click="set('Art changes roughness', { roughness: slot.roughness >= 0 ? -1 : 0.5 })"
         >
           roughness
-        </button>
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: slot.emboss !== 0 }"
-          :aria-pressed="slot.emboss !== 0"
+        </UiButton>
+        <UiButton
+          :pressed="slot.emboss !== 0"
           data-test="emboss"
           @click="set('Art is embossed', { emboss: slot.emboss !== 0 ? 0 : 1.5 })"
         >
           emboss
-        </button>
-        <button v-if="slot.projection !== 'uv'" type="button" class="chip" :disabled="!fill" @click="keepProportion">
-          own proportion
-        </button>
+        </UiButton>
+        <UiButton v-if="slot.projection !== 'uv'" :disabled="!fill" @click="keepProportion"> own proportion </UiButton>
       </div>
       <NumberField
         v-if="slot.roughness >= 0"
@@ -273,7 +254,7 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
       />
       <template v-if="fill">
         <NumberField
-          label="Black at"
+          label="Black point"
           unit="%"
           :value="look.black * 100"
           :min="0"
@@ -281,25 +262,17 @@ const text = (event: Event): string => (event.target as HTMLSelectElement).value
           @change="(v, g) => adjust({ black: v / 100 }, g)"
         />
         <NumberField
-          label="White at"
+          label="White point"
           unit="%"
           :value="look.white * 100"
           :min="1"
           :max="100"
           @change="(v, g) => adjust({ white: v / 100 }, g)"
         />
-        <HexField label="Tint" :value="look.tint" @change="(hex, g) => adjust({ tint: hex }, g)" />
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: look.invert }"
-          :aria-pressed="look.invert"
-          @click="adjust({ invert: !look.invert })"
-        >
-          Invert
-        </button>
+        <ColourField label="Tint" :value="look.tint" @change="(hex, g) => adjust({ tint: hex }, g)" />
+        <UiButton :pressed="look.invert" @click="adjust({ invert: !look.invert })"> Invert </UiButton>
       </template>
-    </details>
+    </MoreFields>
   </fieldset>
 </template>
 

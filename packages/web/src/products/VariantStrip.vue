@@ -2,11 +2,11 @@
 import { renameVariant } from '@tender-orbit/core/document';
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
-import IconButton from '../controls/IconButton.vue';
 import { countOf } from '../controls/count-of.ts';
-import ThingGlyph from '../setlist/ThingGlyph.vue';
+import ThingGlyph from '../things/ThingGlyph.vue';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
+import { IconButton, MenuButton, PickCard, TextField, openContextMenu } from '../ui/index.ts';
 
 /** All looks of the product side by side, each traced small; a click shows one, its name is edited in place. */
 const desk = useDesk();
@@ -15,7 +15,9 @@ const SIDE = 220;
 const product = computed(() => desk.product!);
 /** Products that the variant in hand may be copied to. */
 const others = computed(() =>
-  [...campaign.products].filter(([key]) => key !== desk.id).map(([key, p]): [string, string] => [key, p.name]),
+  [...campaign.products]
+    .filter(([key]) => key !== desk.id)
+    .map(([key, p]) => ({ title: p.name, run: () => desk.carryTo(key) })),
 );
 const summary = computed(() => {
   const { sheets, finishes, variants } = product.value;
@@ -27,6 +29,21 @@ function sheetsOf(id: string): string {
   const names = variant.fills.map((f) => product.value.sheets.find((s) => s.id === f.sheet)?.name).filter(Boolean);
   return names.slice(0, 2).join(', ') || 'bare';
 }
+/** What can be done with a variant, which is shown by it. */
+function openMenu(event: MouseEvent, id: string): void {
+  desk.variantId = id;
+  openContextMenu(event, [
+    { title: 'New variant like this', run: () => desk.addVariant() },
+    ...(others.value.length > 0 ? [{ heading: 'Copy to' }, ...others.value] : []),
+    null,
+    {
+      title: 'Delete variant',
+      icon: mdiTrashCanOutline,
+      disabled: product.value.variants.length < 2,
+      run: () => desk.removeVariant(id),
+    },
+  ]);
+}
 </script>
 
 <template>
@@ -34,22 +51,19 @@ function sheetsOf(id: string): string {
     <div class="about">
       <h2>Variants</h2>
       <p class="dim">{{ summary }}</p>
-      <v-menu v-if="others.length">
-        <template #activator="{ props }">
-          <button v-bind="props" type="button" class="chip" data-test="carry-variant">Copy to...</button>
-        </template>
-        <v-list density="compact" bg-color="surface-bright">
-          <v-list-item v-for="[key, name] in others" :key="key" :title="name" @click="desk.carryTo(key)" />
-        </v-list>
-      </v-menu>
+      <MenuButton v-if="others.length" label="Copy to" :lines="others" data-test="carry-variant">Copy to...</MenuButton>
     </div>
     <ul class="scroll">
-      <li v-for="variant in product.variants" :key="variant.id" :class="{ on: variant.id === desk.variant?.id }">
-        <button
-          type="button"
+      <li
+        v-for="variant in product.variants"
+        :key="variant.id"
+        :class="{ on: variant.id === desk.variant?.id }"
+        @contextmenu="openMenu($event, variant.id)"
+      >
+        <PickCard
           class="picture"
-          :aria-label="`Show ${variant.name}`"
-          :aria-pressed="variant.id === desk.variant?.id"
+          :label="`Show ${variant.name}`"
+          :on="variant.id === desk.variant?.id"
           data-test="variant"
           @click="desk.variantId = variant.id"
         >
@@ -60,14 +74,14 @@ function sheetsOf(id: string): string {
             data-test="variant-picture"
           />
           <ThingGlyph v-else kind="product" />
-        </button>
+        </PickCard>
         <span class="row caption">
-          <input
+          <TextField
             class="name"
             :value="variant.name"
-            aria-label="Name of the variant"
+            label="Name of the variant"
             maxlength="120"
-            @change="desk.run(renameVariant(variant.id, ($event.target as HTMLInputElement).value))"
+            @change="(name) => desk.run(renameVariant(variant.id, name))"
           />
           <IconButton
             v-if="product.variants.length > 1"
@@ -79,9 +93,7 @@ function sheetsOf(id: string): string {
         <span class="dim clip sheets">{{ sheetsOf(variant.id) }}</span>
       </li>
       <li>
-        <button type="button" class="picture new" data-test="add-variant" @click="desk.addVariant()">
-          New variant
-        </button>
+        <PickCard class="picture new" data-test="add-variant" @click="desk.addVariant()"> New variant </PickCard>
       </li>
     </ul>
   </section>

@@ -2,13 +2,14 @@
 import { ref } from 'vue';
 import type { Builder } from '@tender-orbit/core/document';
 import { newBuilder } from '@tender-orbit/core/product';
-import FieldRow from '../controls/FieldRow.vue';
 import { useNotices } from '../stores/index.ts';
 import { LETTERS, outlinesOfSvg, outlinesOfWords, type Letters } from './outlines.ts';
+import { FieldRow, FilePick, SelectField, TextField, UiButton } from '../ui/index.ts';
 
 const emit = defineEmits<{ make: [name: string, builder: Builder]; close: [] }>();
 const notices = useNotices();
 const words = ref('');
+const picker = ref<InstanceType<typeof FilePick>>();
 const letters = ref<Letters>('fraunces');
 
 function cut(name: string, outlines: number[][]): void {
@@ -19,10 +20,8 @@ async function fromWords(): Promise<void> {
   const said = words.value.trim();
   if (said) await notices.guard(async () => cut(said, await outlinesOfWords(said, letters.value)));
 }
-async function fromFile(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
-  if (file)
-    await notices.guard(async () => cut(file.name.replace(/\.svg$/i, ''), outlinesOfSvg(await file.text(), file.name)));
+async function fromFile(file: File): Promise<void> {
+  await notices.guard(async () => cut(file.name.replace(/\.svg$/i, ''), outlinesOfSvg(await file.text(), file.name)));
 }
 </script>
 
@@ -30,21 +29,35 @@ async function fromFile(event: Event): Promise<void> {
   <form class="card ask" @submit.prevent="fromWords">
     <h2>Words or a logo with depth</h2>
     <FieldRow label="Words">
-      <input v-model="words" class="field" maxlength="60" placeholder="Vellowmere" data-test="words" />
+      <TextField
+        label="Words"
+        :value="words"
+        maxlength="60"
+        placeholder="Vellowmere"
+        data-test="words"
+        @typed="(text) => (words = text)"
+      />
     </FieldRow>
     <FieldRow label="Letters">
-      <select v-model="letters" class="field">
-        <option v-for="l in LETTERS" :key="l.id" :value="l.id">{{ l.label }}</option>
-      </select>
+      <SelectField
+        label="Letters"
+        :options="LETTERS.map((l) => ({ value: l.id, title: l.label }))"
+        :value="letters"
+        @change="(l) => (letters = l)"
+      />
     </FieldRow>
     <div class="row">
-      <button type="submit" class="chip primary" :disabled="!words.trim()" data-test="cut-words">Make the words</button>
-      <label class="chip">
-        Choose an .svg
-        <input type="file" accept=".svg,image/svg+xml" class="sr-only" data-test="svg-input" @change="fromFile" />
-      </label>
+      <UiButton type="submit" tone="primary" :disabled="!words.trim()" data-test="cut-words">Make the words</UiButton>
+      <UiButton @click="picker?.open()">Choose an .svg</UiButton>
+      <FilePick
+        ref="picker"
+        label="Drawing of a logo"
+        accept=".svg,image/svg+xml"
+        data-test="svg-input"
+        @pick="([file]) => fromFile(file)"
+      />
       <span class="spread" />
-      <button type="button" class="chip" @click="emit('close')">Close</button>
+      <UiButton @click="emit('close')">Close</UiButton>
     </div>
   </form>
 </template>

@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Clip } from '@tender-orbit/core/document';
-import FieldRow from '../controls/FieldRow.vue';
-import NumberField from '../controls/NumberField.vue';
 import { useCampaign } from '../stores/index.ts';
 import { usePromo } from './use-promo.ts';
+import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
 const { editClip } = usePromo();
 const take = computed(() => campaign.takes.find((t) => t.id === clip.take));
+const takes = computed(() => [
+  ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
+  ...campaign.takes.filter((t) => t.state === 'done').map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
+]);
 const beyond = computed(() => (take.value ? clip.start + clip.length - take.value.length : 0));
 </script>
 
@@ -17,16 +20,12 @@ const beyond = computed(() => (take.value ? clip.start + clip.length - take.valu
   <h2 class="clip">{{ take?.name ?? 'Clip without a take' }}</h2>
   <p v-if="!take" role="alert" class="why">The take was deleted: choose another.</p>
   <FieldRow label="Take">
-    <select
-      class="field"
+    <SelectField
+      label="Take"
+      :options="takes"
       :value="clip.take"
-      @change="editClip(clip.id, 'Swap take', { take: ($event.target as HTMLSelectElement).value })"
-    >
-      <option v-if="!take" :value="clip.take">deleted</option>
-      <option v-for="t in campaign.takes.filter((t) => t.state === 'done')" :key="t.id" :value="t.id">
-        {{ t.name }} ({{ t.quality }})
-      </option>
-    </select>
+      @change="(take) => editClip(clip.id, 'Swap take', { take })"
+    />
   </FieldRow>
   <NumberField
     label="From frame"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import type { MusicUse } from '@tender-orbit/core/document';
-import NumberField from '../controls/NumberField.vue';
 import { tapTempo } from './layout.ts';
 import { usePromo } from './use-promo.ts';
+import { NumberField, UiButton } from '../ui/index.ts';
 
 const { music } = defineProps<{ music: MusicUse }>();
 const emit = defineEmits<{ swap: [] }>();
@@ -81,8 +81,8 @@ function tap(): void {
     @change="(v, g) => editMusic('Set first beat', { firstBeat: v }, g)"
   />
   <div class="row buttons">
-    <button type="button" class="chip" title="Press on the beat, four times or more" @click="tap">Tap the beat</button>
-    <button type="button" class="chip" @click="emit('swap')">Change music</button>
+    <UiButton tip="Press on the beat, four times or more" @click="tap">Tap the beat</UiButton>
+    <UiButton @click="emit('swap')">Change music</UiButton>
   </div>
 </template>
 

@@ -2,12 +2,12 @@
 import { choosePictureSize, renamePromo } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import NumberField from '../controls/NumberField.vue';
 import { useCampaign } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
 import MusicDetails from './MusicDetails.vue';
 import TitleDetails from './TitleDetails.vue';
 import { usePromo } from './use-promo.ts';
+import { NumberField, TextField, UiButton } from '../ui/index.ts';
 
 const emit = defineEmits<{ music: [] }>();
 const campaign = useCampaign();
@@ -23,8 +23,8 @@ const clip = computed(() =>
     : undefined,
 );
 
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim();
+function rename(text: string): void {
+  const name = text.trim();
   if (name) run(renamePromo(name));
 }
 function setSize(side: 'width' | 'height', value: number, gesture: string): void {
@@ -39,7 +39,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
     <MusicDetails v-else-if="chosen?.kind === 'music' && promo?.music" :music="promo.music" @swap="emit('music')" />
     <template v-else-if="promo">
       <h2>Promo</h2>
-      <input class="field" :value="promo.name" aria-label="Name of the promo" maxlength="120" @change="rename" />
+      <TextField :value="promo.name" label="Name of the promo" maxlength="120" @change="rename" />
       <NumberField
         label="Width"
         unit="px"
@@ -68,9 +68,9 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
         <dt>Music</dt>
         <dd>{{ promo.music?.name ?? 'none' }}</dd>
       </dl>
-      <button type="button" class="chip" @click="emit('music')">
+      <UiButton @click="emit('music')">
         {{ promo.music ? 'Change music' : 'Add music' }}
-      </button>
+      </UiButton>
     </template>
   </section>
 </template>

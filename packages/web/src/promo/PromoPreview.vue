@@ -5,6 +5,7 @@ import { shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import type { PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
 import { usePromo } from './use-promo.ts';
+import { UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const { promo, frame, length, chosen, editTitle } = usePromo();
@@ -84,9 +85,7 @@ function move(event: PointerEvent): void {
       <span v-if="promo" class="chip still mono">{{ promo.width }} x {{ promo.height }}</span>
       <strong class="clip">{{ promo?.name }}</strong>
       <span class="spread" />
-      <button type="button" class="chip" :class="{ on: guides }" :aria-pressed="guides" @click="guides = !guides">
-        Safe area
-      </button>
+      <UiButton :pressed="guides" @click="guides = !guides"> Safe area </UiButton>
       <span class="chip still mono">{{ shortTimecode(frame, campaign.rate) }}, frame {{ frame + 1 }}</span>
     </div>
     <div ref="surround" class="surround">

@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { useActions } from '../actions/index.ts';
 import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { peaks } from '@tender-orbit/core/audio';
 import { placedClips } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/index.ts';
-import IconButton from '../controls/IconButton.vue';
 import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
 import LaneLines from '../timeline/LaneLines.vue';
@@ -14,6 +14,7 @@ import { titleRows, waveOutline } from './layout.ts';
 import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag } from './use-promo-drag.ts';
 import { usePromo } from './use-promo.ts';
+import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
 
 const { player } = defineProps<{ player: PromoPlayer }>();
 const emit = defineEmits<{ music: [] }>();
@@ -53,6 +54,11 @@ const isChosen = (id: string): boolean =>
   chosen.value !== null && chosen.value.kind !== 'music' && chosen.value.id === id;
 
 const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
+const actions = useActions();
+function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): void {
+  chosen.value = what;
+  openContextMenu(event, actions.lines(['promo.title', 'promo.music', null, 'promo.delete']));
+}
 </script>
 
 <template>
@@ -61,26 +67,23 @@ const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
       <IconButton
         :icon="player.playing.value ? mdiPause : mdiPlay"
         :label="player.playing.value ? 'Stop' : 'Play'"
-        shortcut="Space"
+        action="time.play"
         @click="player.toggle()"
       />
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: snap && grid }"
-        :aria-pressed="snap"
+      <UiButton
+        :pressed="snap && !!grid"
         :disabled="!grid"
-        :title="grid ? 'Edges land on beats; Alt while dragging does not' : 'Give the music its tempo first'"
+        :tip="grid ? 'Edges land on beats; Alt while dragging does not' : 'Give the music its tempo first'"
         @click="snap = !snap"
       >
         Snap to beats
-      </button>
-      <button v-if="promo?.music" type="button" class="chip mono" @click="chosen = { kind: 'music' }">
+      </UiButton>
+      <UiButton v-if="promo?.music" class="mono" @click="chosen = { kind: 'music' }">
         {{ promo.music.tempo > 0 ? `${promo.music.tempo} bpm` : 'no tempo yet' }}
-      </button>
+      </UiButton>
       <span class="spread" />
-      <button v-if="chosen" type="button" class="chip" @click="removeChosen">Delete chosen</button>
-      <router-link class="chip primary" :to="`/campaign/${campaign.id}/release`">To Release</router-link>
+      <UiButton v-if="chosen" @click="removeChosen">Delete chosen</UiButton>
+      <UiButton tone="primary" :to="`/campaign/${campaign.id}/release`">To Release</UiButton>
     </div>
     <div class="table scroll">
       <span class="dim mono corner">{{ framesToSeconds(length, campaign.rate).toFixed(2) }} s</span>
@@ -105,6 +108,7 @@ const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
             :aria-label="`Title ${title.text}`"
             :aria-pressed="isChosen(title.id)"
             data-test="title"
+            @contextmenu="openMenu($event, { kind: 'title', id: title.id })"
             @pointerdown="down($event, 'title', title.id, title.start, title.length)"
             @pointermove="move"
             @pointerup="up"
@@ -126,6 +130,7 @@ const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
             :aria-label="`Clip ${takeOf(clip.take)?.name ?? 'without a take'}`"
             :aria-pressed="isChosen(clip.id)"
             data-test="clip"
+            @contextmenu="openMenu($event, { kind: 'clip', id: clip.id })"
             @pointerdown="down($event, 'clip', clip.id, from, clip.length)"
             @pointermove="move"
             @pointerup="up"
@@ -148,22 +153,22 @@ const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
           <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
         </div>
         <div class="lane h-music">
-          <button
+          <PickCard
             v-if="promo?.music"
-            type="button"
             class="music"
-            :class="{ chosen: chosen?.kind === 'music' }"
-            :aria-label="`Music ${promo.music.name}`"
+            :on="chosen?.kind === 'music'"
+            :label="`Music ${promo.music.name}`"
             @click="chosen = { kind: 'music' }"
+            @contextmenu="openMenu($event, { kind: 'music' })"
           >
             <svg viewBox="0 0 1000 48" preserveAspectRatio="none" aria-hidden="true">
               <path :d="wave" fill="var(--honey)" fill-opacity="0.75" />
             </svg>
             <span class="clip name">{{ promo.music.name }}</span>
-          </button>
-          <button v-else type="button" class="music none dim" data-test="add-music" @click="emit('music')">
+          </PickCard>
+          <PickCard v-else class="music none dim" data-test="add-music" @click="emit('music')">
             Add music: wav, mp3, ogg, flac or m4a
-          </button>
+          </PickCard>
         </div>
         <LaneLines :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" />
       </div>

@@ -4,6 +4,7 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign } from '../stores/index.ts';
 import { usePromo } from './use-promo.ts';
+import { PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const { promo, addTake, addTitle } = usePromo();
@@ -17,13 +18,12 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
       <h2>Takes</h2>
       <span class="spread" /><span class="dim">press to add</span>
     </div>
-    <button
+    <PickCard
       v-for="take in takes"
       :key="take.id"
-      type="button"
       class="take"
       :disabled="take.state !== 'done'"
-      :title="take.state === 'done' ? `Add ${take.name} at the end` : 'Not rendered to the end yet'"
+      :tip="take.state === 'done' ? `Add ${take.name} at the end` : 'Not rendered to the end yet'"
       data-test="shelf-take"
       @click="addTake(take)"
     >
@@ -36,11 +36,11 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
           >used {{ uses(take) === 1 ? 'once' : `${uses(take)} times` }}</span
         >
       </span>
-    </button>
+    </PickCard>
     <p v-if="takes.length === 0" class="dim">
       No take is ready yet: render one in Composite. A title can be added without one.
     </p>
-    <button type="button" class="chip primary add" data-test="add-title" @click="addTitle">Add title</button>
+    <UiButton tone="primary" class="add" data-test="add-title" @click="addTitle">Add title</UiButton>
   </section>
 </template>
 

@@ -1,11 +1,10 @@
 <script setup lang="ts">
+import { mdiFormatAlignCenter, mdiFormatAlignLeft, mdiFormatAlignRight } from '@mdi/js';
 import { computed } from 'vue';
 import type { Arrival, ArrivalKind, Title } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
-import FieldRow from '../controls/FieldRow.vue';
-import HexField from '../controls/HexField.vue';
-import NumberField from '../controls/NumberField.vue';
 import { usePromo } from './use-promo.ts';
+import { ColourField, FieldRow, NumberField, SelectField, TextArea, ToggleRow, optionsOf } from '../ui/index.ts';
 
 const { title } = defineProps<{ title: Title }>();
 const { editTitle } = usePromo();
@@ -18,39 +17,32 @@ function set(label: string, values: Partial<Title>, gesture = ''): void {
 function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>, gesture = ''): void {
   set(side === 'arrive' ? 'Change arrival' : 'Change leaving', { [side]: { ...title[side], ...values } }, gesture);
 }
-const value = (event: Event): string => (event.target as HTMLSelectElement).value;
-const KINDS: Array<[ArrivalKind, string]> = [
-  ['none', 'at once'],
-  ['fade', 'fade'],
-  ['rise', 'rise'],
-  ['slide', 'slide'],
-];
-const ALIGNS: Array<[Title['align'], string]> = [
-  ['left', 'Left'],
-  ['centre', 'Centre'],
-  ['right', 'Right'],
+const FONTS = TITLE_FONTS.map((font) => ({ value: font.id, title: font.label }));
+const KINDS = optionsOf<ArrivalKind>({ none: 'at once', fade: 'fade', rise: 'rise', slide: 'slide' });
+const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
+  { value: 'left', label: 'Left', icon: mdiFormatAlignLeft },
+  { value: 'centre', label: 'Centre', icon: mdiFormatAlignCenter },
+  { value: 'right', label: 'Right', icon: mdiFormatAlignRight },
 ];
 </script>
 
 <template>
   <h2>Title</h2>
-  <textarea
-    class="field"
-    rows="3"
+  <TextArea
+    :rows="3"
     :value="title.text"
-    aria-label="Title text"
-    :aria-invalid="tooLong"
+    label="Title text"
+    :error="
+      tooLong
+        ? `${title.text.length} characters are too many for a title: shorten it to ${LONGEST}. It is kept here, but not saved until then.`
+        : ''
+    "
     data-test="title-text"
-    @input="set('Write title', { text: value($event) }, `write-${title.id}`)"
+    @typed="(text) => set('Write title', { text }, `write-${title.id}`)"
   />
-  <p v-if="tooLong" role="alert" class="why">
-    {{ title.text.length }} characters are too many for a title: shorten it to {{ LONGEST }}. It is kept here, but not
-    saved until then.
-  </p>
+
   <FieldRow label="Font">
-    <select class="field" :value="title.font" @change="set('Choose font', { font: value($event) })">
-      <option v-for="font in TITLE_FONTS" :key="font.id" :value="font.id">{{ font.label }}</option>
-    </select>
+    <SelectField label="Font" :options="FONTS" :value="title.font" @change="(font) => set('Choose font', { font })" />
   </FieldRow>
   <NumberField
     label="Size"
@@ -71,7 +63,7 @@ const ALIGNS: Array<[Title['align'], string]> = [
     :usual="0"
     @change="(v, g) => set('Change tracking', { tracking: v }, g)"
   />
-  <HexField label="Colour" :value="title.colour" @change="(v, g) => set('Colour title', { colour: v }, g)" />
+  <ColourField label="Colour" :value="title.colour" @change="(v, g) => set('Colour title', { colour: v }, g)" />
   <NumberField
     label="Across"
     unit="%"
@@ -92,20 +84,13 @@ const ALIGNS: Array<[Title['align'], string]> = [
     :usual="80"
     @change="(v, g) => set('Move title', { y: v / 100 }, g)"
   />
-  <div class="row aligns" role="radiogroup" aria-label="Alignment">
-    <button
-      v-for="[align, label] in ALIGNS"
-      :key="align"
-      type="button"
-      role="radio"
-      class="chip"
-      :class="{ on: title.align === align }"
-      :aria-checked="title.align === align"
-      @click="set('Align title', { align })"
-    >
-      {{ label }}
-    </button>
-  </div>
+  <ToggleRow
+    class="aligns"
+    label="Alignment"
+    :options="ALIGNS"
+    :value="title.align"
+    @change="(align) => set('Align title', { align })"
+  />
   <NumberField
     label="Starts at"
     unit="f"
@@ -126,13 +111,12 @@ const ALIGNS: Array<[Title['align'], string]> = [
   />
   <template v-for="side in ['arrive', 'leave'] as const" :key="side">
     <FieldRow :label="side === 'arrive' ? 'Arrives by' : 'Leaves by'">
-      <select
-        class="field"
+      <SelectField
+        :label="side === 'arrive' ? 'Arrives by' : 'Leaves by'"
+        :options="KINDS"
         :value="title[side].kind"
-        @change="setArrival(side, { kind: value($event) as ArrivalKind })"
-      >
-        <option v-for="[kind, label] in KINDS" :key="kind" :value="kind">{{ label }}</option>
-      </select>
+        @change="(kind) => setArrival(side, { kind })"
+      />
     </FieldRow>
     <NumberField
       v-if="title[side].kind !== 'none'"

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document';
-import { newShot } from '@tender-orbit/core/document';
+import { newShot, chooseSet } from '@tender-orbit/core/document';
 import {
   api,
   followWork,
@@ -115,6 +115,17 @@ export const useCampaign = defineStore('campaign', () => {
     shotId.value = stored.id;
   }
 
+  /** Gives the shot in hand a copy of its set, so that what is changed there is changed in this shot alone. */
+  async function ownSet(): Promise<void> {
+    if (!set.value || !shot.value) return;
+    const { name } = shot.value;
+    const copy = { ...set.value, name: `${set.value.name}, ${name}`.slice(0, 120) };
+    const stored = await api<StoredDocument<'set'>>('POST', `/campaigns/${id.value}/sets`, copy);
+    documents.load('set', stored);
+    setIds.value = [...setIds.value, stored.id];
+    documents.run('shot', shotId.value, chooseSet(stored.id));
+  }
+
   /** Deletes a shot; its takes stay, so that a promo that uses them still plays. */
   async function removeShot(shot: string): Promise<void> {
     await api('DELETE', `/documents/shot/${shot}`);
@@ -136,6 +147,7 @@ export const useCampaign = defineStore('campaign', () => {
       shotId,
       shot,
       setId,
+      setIds,
       set,
       promoId,
       promo,
@@ -150,6 +162,6 @@ export const useCampaign = defineStore('campaign', () => {
       deliveries,
       busy,
     },
-    ...{ open, close, lookAgain, addProduct, removeProduct, addShot, removeShot, coverOf },
+    ...{ open, close, lookAgain, addProduct, removeProduct, addShot, removeShot, ownSet, coverOf },
   };
 });

@@ -21,6 +21,8 @@ export const useSelection = defineStore('selection', () => {
   const first = ref('');
   /** Things that alone are drawn while staging; empty for all. It never reaches a take. */
   const isolated = ref<string[]>([]);
+  /** The thing that is given another name in the list; empty for none. */
+  const naming = ref('');
   /** Metres; 0 is off. */
   const grid = ref(0);
   const faces = ref(false);
@@ -138,7 +140,7 @@ export const useSelection = defineStore('selection', () => {
   }
 
   return {
-    ...{ isolated, grid, faces, vertices, copied, all },
+    ...{ naming, isolated, grid, faces, vertices, copied, all },
     ...{ arrangedOf, pick, moveBy, place, changeAll, copyPlace, pastePlace },
   };
 });

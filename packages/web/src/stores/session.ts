@@ -1,13 +1,16 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { NO_PREFERENCES, type Preferences } from '@tender-orbit/core/contract';
 import { api, setCsrfToken, setUploadLimit, type Person, type SessionAnswer } from '../api/index.ts';
 
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null);
   const known = ref(false);
+  const preferences = ref<Preferences>(NO_PREFERENCES);
 
   function keep(answer: SessionAnswer): void {
     person.value = answer.person;
+    preferences.value = answer.preferences;
     setCsrfToken(answer.csrfToken);
     setUploadLimit(answer.uploadLimit);
     known.value = true;
@@ -29,5 +32,11 @@ export const useSession = defineStore('session', () => {
     await look();
   }
 
-  return { person, known, look, signIn, signOut };
+  /** Keeps what the person has chosen with the account; it counts at once. */
+  async function choose(values: Partial<Preferences>): Promise<void> {
+    preferences.value = { ...preferences.value, ...values };
+    await api('PUT', '/session/preferences', preferences.value);
+  }
+
+  return { person, preferences, known, look, signIn, signOut, choose };
 });

@@ -1,3 +1,4 @@
+import { useLocalStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import {
@@ -23,23 +24,28 @@ import {
   useLights,
   type BlockForm,
   type LightRole,
+  type ProductDocument,
   type SavedKit,
   type SetCommand,
   type SetDocument,
   type ThingList,
 } from '@tender-orbit/core/document';
-import type { Vec3 } from '@tender-orbit/core/geometry';
+import { placementMatrix, type Vec3 } from '@tender-orbit/core/geometry';
+import { toneOf } from '@tender-orbit/core/product';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import { readProperty } from '@tender-orbit/core/properties';
 import {
+  fitSet,
   freePlace,
   keepKit,
   placeKit,
   placeSavedKit,
+  standingBox,
   subjectOf,
   tableAt,
   takenBoxes,
+  type FirstProduct,
   type LightKit,
   type Subject,
 } from '@tender-orbit/core/staging';
@@ -58,6 +64,8 @@ export const useStage = defineStore('stage', () => {
   const notices = useNotices();
   const selected = ref('');
   const only = ref('');
+  /** Whether a light kit brings the ground and room along that it is made for. */
+  const kitBackdrops = useLocalStorage('tender-orbit:kit-backdrops', true);
   /** The light whose highlight the next click on a product places; empty for none. */
   const highlighting = ref('');
 
@@ -138,11 +146,12 @@ export const useStage = defineStore('stage', () => {
     list: L,
     kind: string,
     label: string,
+    gesture: string,
     make: (set: SetDocument, id: string) => SetDocument[L][number],
   ): void {
     if (!campaign.set) return;
     const thing = make(campaign.set, freshId(kind));
-    run(addThing(list, thing, label));
+    run(addThing(list, thing, label), gesture);
     selected.value = thing.id;
   }
   /** Puts a product where there is room in the picture, on a tabletop when one is there. */
@@ -151,20 +160,28 @@ export const useStage = defineStore('stage', () => {
     const size = (product?.extent ?? [0.1, 0.1, 0.1]).map((v) => v * (product?.scale ?? 1)) as Vec3;
     const camera = posed.value?.cameras.find((c) => c.id === campaign.camera?.id);
     if (!posed.value) return;
+    const first = posed.value.products.length === 0 && product !== undefined;
     const place = freePlace(size, takenBoxes(posed.value, campaign.products), camera, campaign.aspect);
     const table = tableAt(posed.value, place);
-    add('products', 'product', 'Put product on the set', (set, thing) =>
-      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, place, table),
+    const gesture = `first-${Date.now()}`;
+    add('products', 'product', 'Put product on the set', gesture, (set, thing) =>
+      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, first ? [0, 0] : place, table),
     );
+    if (first) run(fitSet(firstProduct(product), 'Put product on the set'), gesture);
   }
   function addLight(role: LightRole): void {
-    add('lights', 'light', 'Add light', (set, id) => nextLight(set, id, role));
+    add('lights', 'light', 'Add light', '', (set, id) => nextLight(set, id, role));
   }
   function addCard(kind: 'flag' | 'bounce'): void {
-    add('surfaces', 'card', kind === 'flag' ? 'Add flag' : 'Add bounce card', (set, id) => nextCard(set, id, kind));
+    add('surfaces', 'card', kind === 'flag' ? 'Add flag' : 'Add bounce card', '', (set, id) => nextCard(set, id, kind));
   }
   function addBlock(form: BlockForm): void {
-    add('surfaces', 'block', 'Add surface', (set, id) => nextBlock(set, id, form));
+    add('surfaces', 'block', 'Add surface', '', (set, id) => nextBlock(set, id, form));
+  }
+  /** The first product of a set as it stands in its middle. */
+  function firstProduct(product: ProductDocument): FirstProduct {
+    const box = standingBox(product.extent, placementMatrix([0, 0, 0], 0, 0, 0, product.scale));
+    return { box, tone: toneOf(product), camera: campaign.camera?.id ?? '', aspect: campaign.aspect };
   }
   /** What lights are set up round. */
   const subject = (set: SetDocument): Subject => subjectOf(set, campaign.products, campaign.camera);
@@ -172,6 +189,7 @@ export const useStage = defineStore('stage', () => {
     if (!posed.value) return;
     const [round, prefix] = [subject(posed.value), freshId('kit')];
     const placed = typeof kit === 'string' ? placeKit(kit, round, prefix) : placeSavedKit(kit, round, prefix);
+    if (!kitBackdrops.value) delete placed.backdrop;
     run(useLights(placed, typeof kit === 'string' ? kit : kit.name));
     selected.value = '';
     only.value = '';
@@ -188,7 +206,7 @@ export const useStage = defineStore('stage', () => {
     documents.run('campaign', campaign.id, deleteKit(id));
   }
   function addCamera(): void {
-    add('cameras', 'camera', 'Add camera', (set, id) => nextCamera(set, id, campaign.camera));
+    add('cameras', 'camera', 'Add camera', '', (set, id) => nextCamera(set, id, campaign.camera));
   }
 
   function remove(id: string): void {
@@ -234,6 +252,7 @@ export const useStage = defineStore('stage', () => {
     addCard,
     addBlock,
     useKit,
+    kitBackdrops,
     saveKit,
     removeKit,
     addCamera,

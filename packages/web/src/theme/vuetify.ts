@@ -1,4 +1,5 @@
 import 'vuetify/styles';
+import { mdiChevronDown } from '@mdi/js';
 import { createVuetify } from 'vuetify';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
@@ -25,11 +26,16 @@ export const vuetify = createVuetify({
     },
   },
   defaults: {
-    VBtn: { variant: 'flat', rounded: 'lg', size: 'small', class: 'text-none' },
-    VTextField: { variant: 'solo-filled', density: 'compact', flat: true, rounded: 'lg', hideDetails: 'auto' },
-    VTextarea: { variant: 'solo-filled', density: 'compact', flat: true, rounded: 'lg', hideDetails: 'auto' },
-    VSelect: { variant: 'solo-filled', density: 'compact', flat: true, rounded: 'lg', hideDetails: 'auto' },
-    VTooltip: { openDelay: 500, location: 'bottom' },
+    VBtn: { variant: 'text', ripple: false },
+    VTextField: { variant: 'plain', density: 'compact', hideDetails: 'auto', singleLine: true },
+    VTextarea: { variant: 'plain', density: 'compact', hideDetails: 'auto', singleLine: true },
+    VSelect: {
+      ...{ variant: 'plain', density: 'compact', hideDetails: 'auto', singleLine: true, menuIcon: mdiChevronDown },
+      menuProps: { contentClass: 'ui-select-menu' },
+    },
+    VTooltip: { openDelay: 500, location: 'bottom', transition: false },
+    VMenu: { transition: false },
+    VCard: { variant: 'flat' },
     VDialog: { maxWidth: 460 },
   },
 });

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiGrid } from '@mdi/js';
 import { useSelection } from '../stores/index.ts';
+import { IconButton, ToggleRow, UiButton } from '../ui/index.ts';
 
 /** How the set is looked at: from where, with which guides and masks, and what dragging snaps to. */
 const guides = defineModel<string[]>('guides', { required: true });
@@ -27,101 +28,52 @@ function flip(guide: string): void {
 <template>
   <v-menu :close-on-content-click="false">
     <template #activator="{ props }">
-      <button v-bind="props" type="button" class="chip look" aria-label="Views and guides" data-test="looks">
-        <svg width="18" height="18" viewBox="0 0 24 24" aria-hidden="true">
-          <path :d="mdiGrid" fill="currentColor" />
-        </svg>
-      </button>
+      <IconButton v-bind="props" class="look" :icon="mdiGrid" label="Views and guides" data-test="looks" />
     </template>
     <div class="card looks">
       <h4>Look from</h4>
       <div class="row">
-        <button type="button" class="chip" :class="{ on: through }" @click="through = true">Camera</button>
-        <button v-for="s in SIDES" :key="s" type="button" class="chip" @click="emit('look', s)">{{ s }}</button>
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: split }"
-          :aria-pressed="split"
-          data-test="split"
-          @click="split = !split"
-        >
-          Side by side
-        </button>
+        <UiButton :pressed="through" @click="through = true">Camera</UiButton>
+        <UiButton v-for="s in SIDES" :key="s" @click="emit('look', s)">{{ s }}</UiButton>
+        <UiButton :pressed="split" data-test="split" @click="split = !split"> Side by side </UiButton>
       </div>
       <h4>Guides</h4>
       <div class="row">
-        <button
-          v-for="[key, label] in GUIDES"
-          :key="key"
-          type="button"
-          class="chip"
-          :class="{ on: guides.includes(key) }"
-          :aria-pressed="guides.includes(key)"
-          @click="flip(key)"
-        >
+        <UiButton v-for="[key, label] in GUIDES" :key="key" :pressed="guides.includes(key)" @click="flip(key)">
           {{ label }}
-        </button>
+        </UiButton>
       </div>
       <h4>Mask of another format</h4>
-      <div class="row">
-        <button
-          v-for="m in MASKS"
-          :key="m"
-          type="button"
-          class="chip mono"
-          :class="{ on: mask === m }"
-          :aria-pressed="mask === m"
-          @click="mask = m"
-        >
-          {{ m || 'none' }}
-        </button>
-      </div>
+      <ToggleRow
+        label="Mask of another format"
+        mono
+        :options="MASKS.map((m) => ({ value: m, label: m || 'none' }))"
+        :value="mask"
+        @change="(m) => (mask = m)"
+      />
       <h4>Dragging snaps to</h4>
       <div class="row">
-        <button
-          v-for="g in GRIDS"
-          :key="g"
-          type="button"
-          class="chip mono"
-          :class="{ on: selection.grid === g }"
-          :aria-pressed="selection.grid === g"
-          @click="selection.grid = g"
-        >
-          {{ g ? `${g * 100} cm` : 'no grid' }}
-        </button>
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: selection.faces }"
-          :aria-pressed="selection.faces"
-          @click="selection.faces = !selection.faces"
-        >
-          faces
-        </button>
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: selection.vertices }"
-          :aria-pressed="selection.vertices"
+        <ToggleRow
+          label="Grid"
+          mono
+          :options="GRIDS.map((g) => ({ value: g, label: g ? `${g * 100} cm` : 'no grid' }))"
+          :value="selection.grid"
+          @change="(g) => (selection.grid = g)"
+        />
+        <UiButton :pressed="selection.faces" @click="selection.faces = !selection.faces"> faces </UiButton>
+        <UiButton
+          :pressed="selection.vertices"
           data-test="snap-vertices"
           @click="selection.vertices = !selection.vertices"
         >
           vertices
-        </button>
+        </UiButton>
       </div>
       <h4>Measure</h4>
       <div class="row">
-        <button
-          type="button"
-          class="chip"
-          :class="{ on: measuring }"
-          :aria-pressed="measuring"
-          data-test="measure"
-          @click="measuring = !measuring"
-        >
+        <UiButton :pressed="measuring" data-test="measure" @click="measuring = !measuring">
           {{ measuring ? 'Click two places' : 'Between two places' }}
-        </button>
+        </UiButton>
       </div>
     </div>
   </v-menu>

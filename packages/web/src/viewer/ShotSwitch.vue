@@ -2,8 +2,8 @@
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js';
 import { computed } from 'vue';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import IconButton from '../controls/IconButton.vue';
 import { useCampaign, useNotices, usePlayhead } from '../stores/index.ts';
+import { IconButton, PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const playhead = usePlayhead();
@@ -25,7 +25,7 @@ function step(by: number): void {
     <IconButton :icon="mdiChevronLeft" label="Previous shot" :disabled="index <= 0" @click="step(-1)" />
     <v-menu>
       <template #activator="{ props }">
-        <button v-bind="props" type="button" class="chip" aria-label="Shots" data-test="shot-switch">
+        <UiButton v-bind="props" aria-label="Shots" data-test="shot-switch">
           <img
             v-if="campaign.coverOf(campaign.shotId)"
             :src="campaign.coverOf(campaign.shotId)!"
@@ -35,24 +35,23 @@ function step(by: number): void {
           />
           <span class="clip">{{ index + 1 }} {{ campaign.shot?.name }}</span>
           <span class="mono dim">{{ framesToSeconds(campaign.shot?.length ?? 0, campaign.rate).toFixed(1) }} s</span>
-        </button>
+        </UiButton>
       </template>
       <div class="sheet card">
-        <button
+        <PickCard
           v-for="(shot, i) in campaign.shots"
           :key="shot.id"
-          type="button"
           class="shot"
-          :class="{ here: shot.id === campaign.shotId }"
+          :on="shot.id === campaign.shotId"
           @click="choose(shot.id)"
         >
           <img v-if="campaign.coverOf(shot.id)" :src="campaign.coverOf(shot.id)!" width="128" height="72" alt="" />
           <span v-else class="blank dim">no take yet</span>
           <span class="clip">{{ i + 1 }} {{ shot.document?.name }}</span>
-        </button>
-        <button type="button" class="shot" @click="notices.guard(campaign.addShot)">
+        </PickCard>
+        <PickCard class="shot" @click="notices.guard(campaign.addShot)">
           <span class="blank">New shot</span>
-        </button>
+        </PickCard>
       </div>
     </v-menu>
     <IconButton

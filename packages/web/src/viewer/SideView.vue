@@ -5,6 +5,7 @@ import { useSelection, useStage } from '../stores/index.ts';
 import { artIn, LOADED } from './loaded.ts';
 import { StageView } from './stage-view.ts';
 import { useTableau } from './use-tableau.ts';
+import { ToggleRow } from '../ui/index.ts';
 
 /** A second look at the set beside the camera's: from above, in front or the side. */
 const selection = useSelection();
@@ -46,19 +47,13 @@ watch(side, look);
 <template>
   <div ref="surround" class="side" data-test="side-view">
     <canvas ref="canvas" :aria-label="`The set from the ${side}`" />
-    <div class="row switch" role="group" aria-label="Look from">
-      <button
-        v-for="s in SIDES"
-        :key="s"
-        type="button"
-        class="chip"
-        :class="{ on: s === side }"
-        :aria-pressed="s === side"
-        @click="side = s"
-      >
-        {{ s }}
-      </button>
-    </div>
+    <ToggleRow
+      class="switch"
+      label="Look from"
+      :options="SIDES.map((s) => ({ value: s, label: s }))"
+      :value="side"
+      @change="(s) => (side = s)"
+    />
   </div>
 </template>
 

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { chooseCamera, findThing, propertyOf, type Point } from '@tender-orbit/core/document';
+import { chooseCamera } from '@tender-orbit/core/document';
 import { mdiArrowAll, mdiRotate360, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
-import IconButton from '../controls/IconButton.vue';
-import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../stores/index.ts';
+import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
+import { useActions, useHandlers, type ActionId } from '../actions/index.ts';
+import { useThingMenu } from '../set/use-thing-menu.ts';
 import { artIn, LOADED } from './loaded.ts';
 import LooksMenu from './LooksMenu.vue';
 import PictureGuides from './PictureGuides.vue';
@@ -12,12 +13,15 @@ import ShotSwitch from './ShotSwitch.vue';
 import SideView from './SideView.vue';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
+import { useFraming } from './use-framing.ts';
+import { useMeasure } from './use-measure.ts';
+import { useStageHandles } from './use-stage-handles.ts';
 import { useTableau } from './use-tableau.ts';
+import { IconButton, MenuButton, ToggleRow, UiButton, openContextMenu } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
-const notices = useNotices();
 const selection = useSelection();
 const stage = useStage();
 const tableau = useTableau();
@@ -25,11 +29,26 @@ const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const view = shallowRef<StageView>();
 type Drawing = 'clay' | 'lit' | 'traced';
-const DRAWINGS: Array<[Drawing, string]> = [
-  ['clay', 'Clay'],
-  ['lit', 'Lit'],
-  ['traced', 'Traced'],
+const DRAWINGS: Array<{ value: Drawing; label: string }> = [
+  { value: 'clay', label: 'Clay' },
+  { value: 'lit', label: 'Lit' },
+  { value: 'traced', label: 'Traced' },
 ];
+const HANDLES = [
+  { value: 'move' as const, label: 'Move handles', icon: mdiArrowAll },
+  { value: 'turn' as const, label: 'Turn handle', icon: mdiRotate360 },
+];
+const cameras = computed(() =>
+  (campaign.set?.cameras ?? []).map(({ id, name }) => ({ title: name, run: () => lookThrough(id) })),
+);
+const SET_MENU: Array<ActionId | null> = [
+  ...(['view.camera', 'view.top', 'view.front', 'view.right', 'view.side', 'view.frame', null] as const),
+  ...(['view.lit', 'view.clay', 'view.traced', null, 'view.measure', 'view.place-camera', null] as const),
+  ...(['add.key', 'add.fill', 'add.rim', 'add.flag', 'add.bounce', 'add.plinth'] as const),
+];
+const actions = useActions();
+const menuFor = useThingMenu();
+const { frameProducts } = useFraming();
 const drawing = ref<Drawing>('lit');
 const clay = computed(() => drawing.value === 'clay');
 const guides = ref<string[]>([]);
@@ -47,43 +66,13 @@ const mode = ref<'move' | 'turn'>('move');
 const broken = ref('');
 const size = ref({ width: 0, height: 0 });
 
-const handles = computed(() => {
-  const set = stage.posed;
-  const id = stage.selected;
-  if (!set || !id || playhead.playing) return null;
-  const found = findThing(set, id);
-  if (!found || !propertyOf(found, 'position') || (found.role === 'camera' && through.value)) return null;
-  const { position, turn } = found.thing as { position: Point; turn?: number };
-  // A seated product is drawn where it stands; its own height counts from there.
-  const at = tableau.value?.instances.find((i) => i.id === id)?.matrix;
-  return {
-    id,
-    mode: turn === undefined ? ('move' as const) : mode.value,
-    position: at ? ([at[12], position[1], at[14]] as Point) : position,
-    turn: turn ?? 0,
-  };
-});
+const handles = useStageHandles(tableau, mode, through);
 
 function setPosition(id: string, position: [number, number, number], gesture: string): void {
   selection.place(id, position, `Move ${stage.thing?.name ?? id}`, gesture, tableau.value);
 }
 
-const measuring = ref(false);
-let from: readonly number[] | null = null;
-watch(measuring, () => (from = null));
-/** Takes a clicked place for the measure; after the second it says how far apart they are. */
-function takeMeasure(point: readonly number[]): boolean {
-  if (!measuring.value) return false;
-  if (!from) from = point;
-  else {
-    const [dx, dy, dz] = point.map((v, a) => v - from![a]);
-    const mm = (v: number): string => `${Number((Math.abs(v) * 1000).toFixed(1))} mm`;
-    notices.done(`${mm(Math.hypot(dx, dy, dz))} apart: ${mm(dx)} across, ${mm(dy)} up, ${mm(dz)} deep.`);
-    from = null;
-    measuring.value = false;
-  }
-  return true;
-}
+const { measuring, take: takeMeasure } = useMeasure();
 
 /** The free view becomes the camera's place. */
 function placeCamera(): void {
@@ -105,17 +94,11 @@ useResizeObserver(surround, ([entry]) => {
   view.value?.resize(size.value.width, size.value.height);
 });
 
-function onKey(event: KeyboardEvent): void {
-  if ((event.target as HTMLElement).closest('input, textarea')) return;
-  if (event.key.toLowerCase() === 'g') mode.value = 'move';
-  if (event.key.toLowerCase() === 't') mode.value = 'turn';
-}
-
 onMounted(() => {
-  window.addEventListener('keydown', onKey);
   try {
     view.value = new StageView(canvas.value!, {
       pick: (id, more) => selection.pick(id, more),
+      menu: openMenu,
       mark: (spot) => takeMeasure(spot.point) || stage.placeHighlight(spot),
       move: setPosition,
       turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
@@ -126,10 +109,7 @@ onMounted(() => {
     broken.value = 'This browser offers no WebGL2, so the viewer cannot draw: takes still render on the server.';
   }
 });
-onBeforeUnmount(() => {
-  window.removeEventListener('keydown', onKey);
-  view.value?.dispose();
-});
+onBeforeUnmount(() => view.value?.dispose());
 
 watch(
   [view, tableau, clay, () => stage.selected, handles, through, () => tableau.value && artIn(tableau.value)],
@@ -157,51 +137,44 @@ function lookThrough(id: string): void {
   documents.run('shot', campaign.shotId, chooseCamera(id));
   through.value = true;
 }
+useHandlers({
+  'view.lit': () => choose('lit'),
+  'view.clay': () => choose('clay'),
+  'view.traced': () => choose('traced'),
+  'view.camera': { run: () => (through.value = true), enabled: () => !through.value },
+  'view.top': () => lookFrom('top'),
+  'view.front': () => lookFrom('front'),
+  'view.right': () => lookFrom('right'),
+  'view.side': () => (split.value = !split.value),
+  'view.measure': () => (measuring.value = !measuring.value),
+  'view.place-camera': { run: placeCamera, enabled: () => !through.value },
+  'view.frame': { run: frameProducts, enabled: () => campaign.camera !== undefined },
+  'handles.move': () => (mode.value = 'move'),
+  'handles.turn': () => (mode.value = 'turn'),
+});
+
+/** What can be done with a thing, or with the set where nothing was pressed. */
+function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
+  openContextMenu(event, id ? menuFor(id) : actions.lines(SET_MENU));
+}
 </script>
 
 <template>
   <section class="viewer" aria-label="Viewer">
     <div class="head row">
       <ShotSwitch />
-      <v-menu v-if="campaign.set">
-        <template #activator="{ props }">
-          <button v-bind="props" type="button" class="chip" aria-label="Camera of this shot">
-            {{ campaign.camera?.name ?? 'No camera' }}
-            <span v-if="campaign.camera" class="mono dim"
-              >{{ Math.round(stage.number(campaign.camera.id, 'focalLength')) }} mm f/{{
-                campaign.camera.fNumber
-              }}</span
-            >
-          </button>
-        </template>
-        <v-list density="compact" bg-color="surface-bright">
-          <v-list-item
-            v-for="camera in campaign.set.cameras"
-            :key="camera.id"
-            :title="camera.name"
-            @click="lookThrough(camera.id)"
-          />
-        </v-list>
-      </v-menu>
+      <MenuButton v-if="campaign.set" label="Camera of this shot" :lines="cameras">
+        {{ campaign.camera?.name ?? 'No camera' }}
+        <span v-if="campaign.camera" class="mono dim"
+          >{{ Math.round(stage.number(campaign.camera.id, 'focalLength')) }} mm f/{{ campaign.camera.fNumber }}</span
+        >
+      </MenuButton>
       <span class="spread" />
       <template v-if="!through">
         <IconButton :icon="mdiVideoOutline" label="Back to the camera" @click="through = true" />
         <IconButton :icon="mdiVideoPlusOutline" label="Bring the camera here" @click="placeCamera" />
       </template>
-      <IconButton
-        :icon="mdiArrowAll"
-        label="Move handles"
-        shortcut="G"
-        :pressed="mode === 'move'"
-        @click="mode = 'move'"
-      />
-      <IconButton
-        :icon="mdiRotate360"
-        label="Turn handle"
-        shortcut="T"
-        :pressed="mode === 'turn'"
-        @click="mode = 'turn'"
-      />
+      <ToggleRow label="Handles" :options="HANDLES" :value="mode" @change="(m) => (mode = m)" />
       <LooksMenu
         v-model:guides="guides"
         v-model:mask="mask"
@@ -210,30 +183,10 @@ function lookThrough(id: string): void {
         v-model:measuring="measuring"
         @look="lookFrom"
       />
-      <button
-        v-if="drawing === 'traced'"
-        type="button"
-        class="chip"
-        :class="{ on: metering }"
-        :aria-pressed="metering"
-        data-test="meter"
-        @click="metering = !metering"
-      >
+      <UiButton v-if="drawing === 'traced'" :pressed="metering" data-test="meter" @click="metering = !metering">
         Meter
-      </button>
-      <div class="switch" role="group" aria-label="How the viewer draws">
-        <button
-          v-for="[key, label] in DRAWINGS"
-          :key="key"
-          type="button"
-          class="chip"
-          :class="{ on: drawing === key }"
-          :aria-pressed="drawing === key"
-          @click="choose(key)"
-        >
-          {{ label }}
-        </button>
-      </div>
+      </UiButton>
+      <ToggleRow label="How the viewer draws" :options="DRAWINGS" :value="drawing" @change="choose" />
     </div>
     <div class="views" :class="{ split }">
       <div ref="surround" class="surround">
@@ -243,7 +196,12 @@ function lookThrough(id: string): void {
             ref="canvas"
             data-test="stage"
             :class="{ aiming: stage.highlighting }"
+            tabindex="0"
+            role="img"
             :aria-label="`The set at frame ${playhead.frame + 1}`"
+            @contextmenu.prevent
+            @keydown.shift.f10.prevent="openMenu(stage.selected, $event)"
+            @keydown.context-menu.prevent="openMenu(stage.selected, $event)"
           />
           <TracedPicture
             v-if="drawing === 'traced' && through && tableau && !playhead.playing"

@@ -40,6 +40,8 @@ export interface SurfaceSpot {
 export interface StageViewEvents {
   /** A thing was clicked; empty for nothing. */
   pick: (id: string, more: boolean) => void;
+  /** The right button was pressed and let go without a drag, on a thing or on nothing. */
+  menu?: (id: string, event: PointerEvent) => void;
   /** The handles moved: new position in metres, or turn in degrees. One gesture from press to release. */
   move: (id: string, position: [number, number, number], gesture: string) => void;
   turn: (id: string, degrees: number, gesture: string) => void;
@@ -53,15 +55,30 @@ export interface StageViewEvents {
 
 const REST = 220;
 
+/** A thing that handles sit on: metres and degrees. */
+export interface StageHandles {
+  id: string;
+  mode: 'move' | 'turn';
+  position: [number, number, number];
+  turn: number;
+}
+
 /** What the viewer shows: everything that can change a picture is in here, so that nothing is drawn in vain. */
 export interface StagePicture {
   tableau: Tableau;
   clay: boolean;
   selected: string;
   /** Id and place of the thing the handles sit on; null for none. */
-  handles: { id: string; mode: 'move' | 'turn'; position: [number, number, number]; turn: number } | null;
+  handles: StageHandles | null;
   throughCamera: boolean;
   loaded: Loaded;
+}
+
+/** The thing that a drawn object belongs to; empty for none. */
+function thingOf(drawn: Object3D | null): string {
+  let object = drawn;
+  while (object && object.userData.thing === undefined) object = object.parent;
+  return (object?.userData.thing as string | undefined) ?? '';
 }
 
 /** The three.js viewer of a tableau. Draws only when asked to. */
@@ -282,12 +299,12 @@ export class StageView {
     this.down = null;
     if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || this.handles.axis) return;
     const hit = this.hitAt(event.clientX, event.clientY);
+    const thing = thingOf(hit?.object ?? null);
+    if (event.button === 2) this.events.menu?.(thing, event);
+    if (event.button !== 0) return;
     const spot = hit && this.spotOf(hit);
     if (spot && this.events.mark?.(spot)) return;
-    let object: Object3D | null = hit?.object ?? null;
-    while (object && object.userData.thing === undefined) object = object.parent;
-    const more = event.ctrlKey || event.shiftKey || event.metaKey;
-    this.events.pick((object?.userData.thing as string | undefined) ?? '', more);
+    this.events.pick(thing, event.ctrlKey || event.shiftKey || event.metaKey);
   };
 
   /** The surface at a place of the window; null where there is none. @param only takes meshes by their part and slot. */

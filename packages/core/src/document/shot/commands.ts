@@ -16,6 +16,11 @@ export function renameShot(name: string): ShotCommand {
   return { label: 'Rename shot', run: (shot) => void (shot.name = name.slice(0, 120)) };
 }
 
+/** Gives the shot another set; its moves go on with the things of the same ids. */
+export function chooseSet(set: string): ShotCommand {
+  return { label: 'Set of its own', run: (shot) => void (shot.set = set) };
+}
+
 export function chooseCamera(camera: string): ShotCommand {
   return { label: 'Choose camera', run: (shot) => void (shot.camera = camera) };
 }

@@ -1,4 +1,5 @@
-import type { CardSurface, LightShape, SetLight } from '../kinds/index.ts';
+import type { CardSurface, LightShape, RoomKind, SetLight } from '../kinds/index.ts';
+import type { SetDocument } from '../types.ts';
 import type { SetCommand } from './things.ts';
 
 const edit = (id: string, label: string, run: (light: SetLight) => void): SetCommand => ({
@@ -34,16 +35,40 @@ export interface PlacedLights {
   cards: CardSurface[];
   /** Luminance of the room, cd/m2. */
   room: number;
+  /** What stands behind and round it, where the kit brings that along. */
+  backdrop?: Backdrop;
+}
+
+/** The ground and the room that a light is made for. */
+export interface Backdrop {
+  /** sRGB hex. */
+  colour: string;
+  roughness: number;
+  /** How strong a mirror image the ground shows, 0..1. */
+  mirror: number;
+  room: RoomKind;
+}
+
+/** Gives sweeps, walls and floors the look of a backdrop, and the set its room. */
+function putBehind(set: SetDocument, { colour, roughness, mirror, room }: Backdrop): void {
+  for (const surface of set.surfaces) {
+    const behind = 'mirror' in surface || ('form' in surface && ['floor', 'wall'].includes(surface.form));
+    if (!behind) continue;
+    Object.assign(surface, { colour, roughness, finish: null });
+    if ('mirror' in surface) surface.mirror = { ...surface.mirror, strength: mirror };
+  }
+  set.environment.room.kind = room;
 }
 
 /** Puts a kit's lights and cards in the place of the set's own. */
-export function useLights({ lights, cards, room }: PlacedLights, name: string): SetCommand {
+export function useLights({ lights, cards, room, backdrop }: PlacedLights, name: string): SetCommand {
   return {
     label: `Light kit "${name}"`,
     run: (set) => {
       set.lights = lights;
       set.surfaces = [...set.surfaces.filter((s) => s.kind !== 'card'), ...cards];
       set.environment.intensity = room;
+      if (backdrop) putBehind(set, backdrop);
     },
   };
 }

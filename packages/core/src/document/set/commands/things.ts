@@ -76,6 +76,17 @@ export function renameThing(id: string, name: string): SetCommand {
   };
 }
 
+/** Puts the things of a list into the order of `ids`; those that it does not name keep theirs behind. */
+export function orderThings(list: ThingList, ids: readonly string[]): SetCommand {
+  return {
+    label: 'Change the order',
+    run: (set) => {
+      const rank = new Map(ids.map((id, i) => [id, i]));
+      listOf(set, list).sort((a, b) => (rank.get(a.id) ?? ids.length) - (rank.get(b.id) ?? ids.length));
+    },
+  };
+}
+
 /** Groups or locks things; cameras and the room are neither. */
 export function arrange(ids: readonly string[], label: string, values: Partial<Arranged>): SetCommand {
   return {

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { chooseFrameRate, choosePictureSize, writeBrief, type BriefField } from '@tender-orbit/core/document';
+import { rateLabel, USUAL_RATES } from '@tender-orbit/core/time';
+import BoardCard from './BoardCard.vue';
+import { PICTURE_SIZES } from '../campaigns/sizes.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { SelectField, StackField, TextArea, TextField, UiButton } from '../ui/index.ts';
+
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const brief = computed(() => campaign.campaign!);
+const seconds = computed(
+  () => campaign.shots.reduce((n, s) => n + (s.document?.length ?? 0), 0) * (campaign.rate.den / campaign.rate.num),
+);
+const sizes = computed(() => {
+  const { width, height } = brief.value;
+  const own = PICTURE_SIZES.some((s) => s.width === width && s.height === height)
+    ? []
+    : [{ label: `${width} x ${height}`, width, height }];
+  return [...own, ...PICTURE_SIZES];
+});
+
+/** A promo that had the campaign's size goes with it; one that was given its own keeps it. */
+function chooseSize({ width, height }: { width: number; height: number }): void {
+  const { promo } = campaign;
+  const follows = promo?.width === brief.value.width && promo.height === brief.value.height;
+  const command = choosePictureSize({ width, height });
+  documents.run('campaign', campaign.id, command);
+  if (follows) documents.run('promo', campaign.promoId, command);
+}
+function write(field: BriefField, text: string): void {
+  const command = writeBrief(field, text);
+  documents.run('campaign', campaign.id, command, `brief-${field}`);
+}
+const RATES = USUAL_RATES.map((r, value) => ({ value, title: `${rateLabel(r)} frames a second` }));
+function chooseRate(at: number): void {
+  const rate = USUAL_RATES[at];
+  documents.run('campaign', campaign.id, chooseFrameRate({ ...rate }));
+}
+</script>
+
+<template>
+  <div class="brief">
+    <section class="card scroll words" aria-label="Brief">
+      <h2>Brief</h2>
+      <StackField label="Campaign name"
+        ><TextField label="Campaign name" :value="brief.name" maxlength="120" @typed="(text) => write('name', text)"
+      /></StackField>
+      <StackField label="Client"
+        ><TextField label="Client" :value="brief.client" maxlength="120" @typed="(text) => write('client', text)"
+      /></StackField>
+      <StackField label="What it must say, and to whom"
+        ><TextArea
+          label="What it must say, and to whom"
+          :rows="5"
+          maxlength="4000"
+          :value="brief.message"
+          @typed="(text) => write('message', text)"
+      /></StackField>
+      <StackField label="Notes: must, must not, references, dates"
+        ><TextArea
+          label="Notes: must, must not, references, dates"
+          :rows="8"
+          maxlength="4000"
+          :value="brief.notes"
+          @typed="(text) => write('notes', text)"
+      /></StackField>
+      <div class="pair">
+        <StackField label="Picture size"
+          ><SelectField
+            label="Picture size"
+            :options="sizes.map(({ label }, value) => ({ value, title: label }))"
+            :value="sizes.findIndex((s) => s.width === brief.width && s.height === brief.height)"
+            @change="(i) => chooseSize(sizes[i])"
+        /></StackField>
+        <StackField label="Frame rate"
+          ><SelectField
+            label="Frame rate"
+            :options="RATES"
+            :value="USUAL_RATES.findIndex((r) => r.num === brief.frameRate.num && r.den === brief.frameRate.den)"
+            @change="chooseRate"
+        /></StackField>
+      </div>
+    </section>
+    <section class="card scroll boards" aria-label="Storyboard">
+      <div class="row head">
+        <h2>Storyboard</h2>
+        <span class="mono dim">{{ campaign.shots.length }} shots, {{ seconds.toFixed(1) }} s</span>
+        <span class="spread" />
+        <UiButton tone="primary" @click="notices.guard(campaign.addShot)">Add a shot</UiButton>
+      </div>
+      <div class="grid">
+        <BoardCard v-for="(shot, i) in campaign.shots" :key="shot.id" :shot-id="shot.id" :number="i + 1" />
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.brief {
+  display: grid;
+  grid-template-columns: minmax(320px, 420px) 1fr;
+  gap: 8px;
+  height: 100%;
+}
+.words {
+  display: grid;
+  align-content: start;
+  gap: 14px;
+  padding: 18px;
+}
+label {
+  display: grid;
+  gap: 4px;
+  color: var(--bone-dim);
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+.boards {
+  padding: 18px;
+}
+.head {
+  gap: 12px;
+  margin-bottom: 14px;
+}
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  gap: 14px;
+}
+</style>

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+import { useHandlers } from '../actions/index.ts';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import type { TakeQuality } from '@tender-orbit/core/document';
+import { QUALITIES } from '@tender-orbit/core/trace';
+import { api, sentenceOf, type Estimate } from '../api/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { durationLabel } from './duration.ts';
+import type { Part } from './region.ts';
+import { CheckField, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
+
+const emit = defineEmits<{ started: [take: string] }>();
+/** The part that is rendered; null is the whole picture. */
+const part = defineModel<Part | null>('part', { required: true });
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const quality = ref<TakeQuality>('draft');
+const share = ref(0.5);
+const samples = ref(0);
+const passes = ref(false);
+const estimate = ref<Estimate | null>(null);
+const measuring = ref(false);
+const failure = ref('');
+const starting = ref(false);
+let asked = 0;
+let timer: ReturnType<typeof setTimeout>;
+
+const QUALITY_TEXT: Record<TakeQuality, string> = {
+  clay: 'One neutral finish: shows shapes, light and moves.',
+  draft: 'True finishes, few samples and bounces.',
+  final: 'Full bounces and samples, for delivery.',
+};
+const QUALITY_OPTIONS = (Object.keys(QUALITY_TEXT) as TakeQuality[]).map((value) => ({
+  value,
+  label: value,
+  tip: QUALITY_TEXT[value],
+}));
+const SHARES = [0.25, 0.5, 0.75, 1].map((value) => ({ value, label: `${value * 100}%` }));
+const AREAS = [
+  { value: false, label: 'Whole picture' },
+  { value: true, label: 'Part', test: 'part' },
+];
+const width = computed(() => Math.max(16, Math.round((campaign.campaign!.width * share.value) / 2) * 2));
+const height = computed(() => Math.round(width.value / campaign.aspect / 2) * 2);
+const request = computed(() => ({
+  shot: campaign.shotId,
+  quality: quality.value,
+  width: width.value,
+  samples: samples.value,
+  ...(quality.value === 'final' && { passes: passes.value }),
+  ...(part.value && { region: { ...part.value } }),
+}));
+const adapts = computed(() => samples.value === 0 && QUALITIES[quality.value].adapt);
+
+/** The server traces a few small pictures of this very shot; asked again when anything that matters has changed. */
+async function measure(): Promise<void> {
+  const ticket = ++asked;
+  measuring.value = true;
+  failure.value = '';
+  try {
+    const answer = await api<Estimate>('POST', '/takes/estimate', request.value);
+    if (ticket === asked) estimate.value = answer;
+  } catch (error) {
+    if (ticket === asked) failure.value = sentenceOf(error);
+  } finally {
+    if (ticket === asked) measuring.value = false;
+  }
+}
+watch(
+  [request, () => campaign.shot, () => campaign.set],
+  () => {
+    clearTimeout(timer);
+    estimate.value = null;
+    timer = setTimeout(() => void measure(), 900);
+  },
+  { immediate: true },
+);
+onBeforeUnmount(() => clearTimeout(timer));
+
+async function start(): Promise<void> {
+  starting.value = true;
+  await notices.guard(async () => {
+    await documents.settled();
+    const { id } = await api<{ id: string }>('POST', '/takes', request.value);
+    await campaign.lookAgain();
+    emit('started', id);
+  });
+  starting.value = false;
+}
+useHandlers({
+  'take.start': { run: () => void start(), enabled: () => !starting.value && campaign.shot !== undefined },
+});
+</script>
+
+<template>
+  <section class="card scroll new" aria-label="New take" data-test="new-take">
+    <h2>New take</h2>
+    <ToggleRow label="Quality" :options="QUALITY_OPTIONS" :value="quality" @change="(q) => (quality = q)" />
+    <p class="dim">{{ QUALITY_TEXT[quality] }}</p>
+    <ToggleRow label="Size" mono :options="SHARES" :value="share" @change="(s) => (share = s)" />
+    <NumberField
+      label="Samples"
+      :value="samples || QUALITIES[quality].samples"
+      :min="1"
+      :max="4096"
+      :step="1"
+      :usual="QUALITIES[quality].samples"
+      @change="(v) => (samples = Math.round(v))"
+    />
+    <p v-if="adapts" class="dim">Noisy places get up to {{ adapts.most }}.</p>
+    <ToggleRow
+      label="Area"
+      :options="AREAS"
+      :value="part !== null && part !== undefined"
+      @change="(some) => (part = some ? (part ?? { x0: 0.25, y0: 0.25, x1: 0.75, y1: 0.75 }) : null)"
+    />
+    <p v-if="part" class="dim">Drag over the picture to draw the part.</p>
+    <CheckField
+      v-if="quality === 'final'"
+      class="passes"
+      label="Keep layers (OpenEXR): every light, lobe and matte"
+      :value="passes"
+      data-test="passes"
+      @change="(on) => (passes = on)"
+    />
+    <dl>
+      <dt>Picture</dt>
+      <dd class="mono">{{ width }} x {{ height }}</dd>
+      <dt>Frames</dt>
+      <dd class="mono">{{ campaign.shot?.length }}</dd>
+      <dt>Each</dt>
+      <dd class="mono" data-test="per-frame">
+        {{ estimate ? durationLabel(estimate.secondsPerFrame) : measuring ? 'measuring...' : '...' }}
+      </dd>
+      <dt>Whole take</dt>
+      <dd class="mono big" data-test="estimate">{{ estimate ? `about ${durationLabel(estimate.seconds)}` : '...' }}</dd>
+    </dl>
+    <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
+    <UiButton tone="primary" class="start" :disabled="starting || !campaign.shot" data-test="start-take" @click="start">
+      Start take
+    </UiButton>
+    <p class="dim">
+      Frames appear as they are finished. Rendering goes on when you work elsewhere or close the window, and after a
+      restart of the server.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.new {
+  display: grid;
+  align-content: start;
+  gap: 10px;
+  padding: 14px;
+}
+p {
+  margin: 0;
+}
+.quality {
+  text-transform: capitalize;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 16px;
+  margin: 0 0 0 20px;
+}
+dt {
+  color: var(--bone-dim);
+}
+dd {
+  margin: 0;
+}
+.passes {
+  display: flex;
+  gap: 8px;
+  align-items: start;
+  cursor: pointer;
+}
+.passes input {
+  margin: 3px 0 0;
+  accent-color: var(--celadon);
+}
+.big {
+  color: var(--honey);
+}
+.failure {
+  color: var(--coral);
+}
+.start {
+  min-height: 34px;
+  justify-content: center;
+}
+</style>

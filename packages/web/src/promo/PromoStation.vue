@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { useHandlers } from '../actions/index.ts';
+import { useDropZone } from '@vueuse/core';
+import { ref } from 'vue';
+import { bringMusic, type MusicUse } from '@tender-orbit/core/document';
+import { api, uploadFile } from '../api/index.ts';
+import PromoDetails from './PromoDetails.vue';
+import PromoPreview from './PromoPreview.vue';
+import PromoTimeline from './PromoTimeline.vue';
+import TakeShelf from './TakeShelf.vue';
+import { usePlayer } from './use-player.ts';
+import { usePromo } from './use-promo.ts';
+import { useCampaign, useNotices } from '../stores/index.ts';
+import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
+
+const campaign = useCampaign();
+const notices = useNotices();
+const player = usePlayer();
+const { chosen, run, frame, length, addTitle, removeChosen } = usePromo();
+const picker = ref<InstanceType<typeof FilePick>>();
+const page = ref<HTMLElement>();
+const uploading = ref<{ name: string; share: number } | null>(null);
+chosen.value = null;
+
+async function uploadMusic(file: File | undefined): Promise<void> {
+  if (!file || uploading.value) return;
+  uploading.value = { name: file.name, share: 0 };
+  await notices.guard(async () => {
+    const { hash } = await uploadFile(file, (share) => (uploading.value = { name: file.name, share: share * 0.9 }));
+    const { asset, name } = await api<Pick<MusicUse, 'asset' | 'name'>>('POST', `/campaigns/${campaign.id}/music`, {
+      asset: hash,
+      fileName: file.name,
+    });
+    run(bringMusic({ asset, name }));
+    chosen.value = { kind: 'music' };
+  });
+  uploading.value = null;
+}
+useDropZone(page, (files) => void uploadMusic(files?.[0]));
+useHandlers({
+  'time.play': () => player.toggle(),
+  'time.next': () => player.seek(frame.value + 1),
+  'time.previous': () => player.seek(frame.value - 1),
+  'time.start': () => player.seek(0),
+  'time.end': () => player.seek(length.value - 1),
+  'promo.title': addTitle,
+  'promo.music': () => picker.value?.open(),
+  'promo.delete': { run: removeChosen, enabled: () => chosen.value !== null },
+});
+</script>
+
+<template>
+  <div ref="page" class="promo">
+    <SplitPanels name="promo" :left="216" :right="286">
+      <template #left><TakeShelf /></template>
+      <PromoPreview />
+      <template #right><PromoDetails @music="picker?.open()" /></template>
+    </SplitPanels>
+    <PromoTimeline class="time" :player="player" @music="picker?.open()" />
+    <FilePick
+      ref="picker"
+      label="Music file"
+      accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
+      data-test="music-input"
+      @pick="([file]) => uploadMusic(file)"
+    />
+    <div v-if="uploading" class="card busy" role="status">
+      <span>Bringing in {{ uploading.name }}</span>
+      <ProgressBar :value="uploading.share" :label="`Uploading ${uploading.name}`" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.promo {
+  position: relative;
+  display: grid;
+  grid-template: minmax(0, 1fr) auto / minmax(0, 1fr);
+  row-gap: 8px;
+  height: 100%;
+}
+.time {
+  min-height: 266px;
+}
+.busy {
+  position: absolute;
+  left: 50%;
+  bottom: 290px;
+  display: grid;
+  gap: 8px;
+  width: 280px;
+  margin-left: -140px;
+  padding: 12px 16px;
+  background: var(--ink-2);
+}
+</style>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useTipText } from './shortcut-label.ts';
+
+/** A button with words. What else a native button takes (type, aria, listeners) goes through. */
+const {
+  tone = 'plain',
+  pressed = undefined,
+  icon = undefined,
+  tip = '',
+  action = '',
+  disabled = false,
+  busy = false,
+} = defineProps<{
+  tone?: 'plain' | 'primary' | 'quiet' | 'danger';
+  /** Makes it a switch that is on or off. */
+  pressed?: boolean;
+  /** SVG path, before the words. */
+  icon?: string;
+  /** Said on hover and focus. */
+  tip?: string;
+  /** Id of the action that it runs, for its keys in the tooltip. */
+  action?: string;
+  disabled?: boolean;
+  busy?: boolean;
+}>();
+const tipText = useTipText();
+const said = computed(() => (tip || action ? tipText(tip, action) : ''));
+</script>
+
+<template>
+  <v-btn
+    class="ui-button"
+    :class="[tone, { on: pressed }]"
+    :prepend-icon="icon"
+    :disabled="disabled"
+    :loading="busy"
+    :aria-pressed="pressed"
+  >
+    <slot />
+    <v-tooltip v-if="said" activator="parent" :text="said" />
+  </v-btn>
+</template>

@@ -1,0 +1,52 @@
+import { mount, type ComponentMountingOptions, type VueWrapper } from '@vue/test-utils';
+import { createPinia, setActivePinia, type Pinia } from 'pinia';
+import type { Component } from 'vue';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
+import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
+
+const made: VueWrapper[] = [];
+
+/** Stores of a person who opens the application for the first time. */
+export function freshStores(): Pinia {
+  const pinia = createPinia();
+  setActivePinia(pinia);
+  return pinia;
+}
+
+/** Mounts a component as the application does, into a page that is empty but for it. */
+export function show<T extends Component>(component: T, options: ComponentMountingOptions<T> = {}): VueWrapper {
+  const vuetify = createVuetify({ components, icons: { defaultSet: 'mdi', aliases, sets: { mdi } } });
+  const wrapper = mount(component as never, {
+    attachTo: document.body,
+    ...(options as object),
+    global: {
+      ...options.global,
+      plugins: [vuetify, ...(options.global?.plugins ?? [])],
+      stubs: { transition: false, ...(options.global?.stubs as object) },
+    },
+  }) as unknown as VueWrapper;
+  made.push(wrapper);
+  return wrapper;
+}
+
+/** Takes everything off the page again. */
+export function clearPage(): void {
+  made.splice(0).forEach((wrapper) => wrapper.unmount());
+  document.body.innerHTML = '';
+}
+
+/** The element with a role and a name, wherever it is on the page: menus and dialogs are not inside what opens them. */
+export function byRole(role: string, name?: string): HTMLElement | undefined {
+  const native: Record<string, string> = { button: 'button', textbox: 'input, textarea', link: 'a[href]' };
+  const found = [
+    ...document.querySelectorAll<HTMLElement>(`[role="${role}"]${native[role] ? `, ${native[role]}` : ''}`),
+  ];
+  return found.find((element) => name === undefined || nameOf(element) === name);
+}
+
+export const nameOf = (element: Element): string =>
+  (element.getAttribute('aria-label') ?? element.textContent ?? '').trim();
+
+/** Lets what was asked for happen: renders, and what waits for a moment. */
+export const rest = (ms = 0): Promise<void> => new Promise((done) => setTimeout(done, ms));
