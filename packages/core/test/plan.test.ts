@@ -109,15 +109,27 @@ describe('staging: the orbit plan', () => {
 
   it('opens a light by its beam, else its grid', () => {
     const set = fullSet();
-    const half = (): number => planOf(set, products, new Set()).find((m) => m.id === 'key')!.half;
-    const [key] = set.lights;
-    Object.assign(key, { shape: 'spot', beamAngle: 50, gridAngle: 10 });
-    expect(half()).closeTo((25 * Math.PI) / 180, 1e-12);
-    key.shape = 'softbox';
-    expect(half()).closeTo((10 * Math.PI) / 180, 1e-12);
-    const narrow = half();
-    key.gridAngle = 0;
-    expect(half()).above(narrow);
+    const [key, ...rest] = set.lights;
+    const half = (values: Partial<typeof key>): number => {
+      const lit = { ...set, lights: [{ ...key, ...values }, ...rest] };
+      return planOf(lit, products, new Set()).find((m) => m.id === 'key')!.half;
+    };
+    const spot = half({ shape: 'spot', beamAngle: 50, gridAngle: 10 });
+    expect(spot).closeTo((25 * Math.PI) / 180, 1e-12);
+    const narrow = half({ shape: 'softbox', gridAngle: 10 });
+    expect(narrow).closeTo((10 * Math.PI) / 180, 1e-12);
+    expect(half({ shape: 'softbox', gridAngle: 0 })).above(narrow);
+  });
+
+  it('keeps the marks of things that stay the same', () => {
+    const set = fullSet();
+    const before = planOf(set, products, new Set());
+    const moved = { ...set, lights: set.lights.map((l) => (l.id === 'key' ? { ...l, on: false } : l)) };
+    const after = planOf(moved, products, new Set());
+    const changed = after.filter((mark, i) => mark !== before[i]).map(({ id }) => id);
+    expect(changed).deep.equal(['key']);
+    const scaled = new Map([['jar', { ...jar, scale: jar.scale * 2 }]]);
+    expect(planOf(set, scaled, new Set()).find((m) => m.id === 'one')).not.equal(before.find((m) => m.id === 'one'));
   });
 
   it('reaches past what stands furthest off, and bodies do not stretch it', () => {

@@ -79,8 +79,25 @@ function drawCamera({ position, aim, focalLength, sensorWidth }: SetCamera): Dra
   return { position, aim, on: true, half, raised: true, outline: { kind: 'camera' } };
 }
 
+const known = new WeakMap<object, { by: object | undefined; mark: PlanMark | null }>();
+
+/** The mark of a thing: the same object while the thing, and what it is drawn `by`, are the same. */
+function kept<T extends { id: string; name: string }>(
+  thing: T,
+  by: object | undefined,
+  draw: (thing: T) => Drawn | null,
+): PlanMark | null {
+  const before = known.get(thing);
+  if (before && before.by === by) return before.mark;
+  const drawn = draw(thing);
+  const mark = drawn && { id: thing.id, name: thing.name, ...drawn };
+  known.set(thing, { by, mark });
+  return mark;
+}
+
 /**
  * The set from above, as the orbit plan draws it: sweeps first, then products, lights, cards, bodies and cameras.
+ * Documents must not be changed in place: what stays the same object keeps its mark.
  * @param cameras ids of those that are wanted. @param products documents of the campaign by id.
  */
 export function planOf(
@@ -88,11 +105,11 @@ export function planOf(
   products: ReadonlyMap<string, ProductDocument>,
   cameras: ReadonlySet<string>,
 ): PlanMark[] {
-  const marked = <T extends { id: string; name: string }>(things: readonly T[], draw: (thing: T) => Drawn | null) =>
-    things.flatMap((thing): PlanMark[] => {
-      const drawn = draw(thing);
-      return drawn ? [{ id: thing.id, name: thing.name, ...drawn }] : [];
-    });
+  const marked = <T extends { id: string; name: string }>(
+    things: readonly T[],
+    draw: (thing: T) => Drawn | null,
+    by: (thing: T) => object | undefined = () => undefined,
+  ): PlanMark[] => things.flatMap((thing) => kept(thing, by(thing), draw) ?? []);
   const surfaces = marked(set.surfaces, (surface) =>
     (SURFACES[surface.kind] as (surface: SetSurface) => Drawn | null)(surface),
   );
@@ -102,6 +119,7 @@ export function planOf(
     ...marked(
       set.products.filter((p) => p.visible),
       (item) => drawProduct(item, products.get(item.product)),
+      ({ product }) => products.get(product),
     ),
     ...marked(set.lights, drawLight),
     ...of('bar'),

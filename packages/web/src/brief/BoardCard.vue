@@ -47,7 +47,7 @@ const lines = computed<MenuLines>(() => [
     :aria-label="`Shot ${number}, ${shot.name}`"
     @contextmenu="openContextMenu($event, lines)"
   >
-    <PickCard class="picture" :label="`Open ${shot.name} on the set`" @click="openSet">
+    <PickCard class="picture" :label="cover ? `Open ${shot.name} on the set` : undefined" @click="openSet">
       <img v-if="cover" :src="cover" alt="" />
       <span v-else class="dim">No picture yet: open the set</span>
     </PickCard>

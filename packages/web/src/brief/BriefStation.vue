@@ -91,7 +91,7 @@ function chooseRate(at: number): void {
         <span class="spread" />
         <UiButton tone="primary" @click="notices.guard(campaign.addShot)">Add a shot</UiButton>
       </div>
-      <div class="grid">
+      <div class="grid" :style="{ '--boards': Math.max(1, campaign.shots.length) }">
         <BoardCard v-for="(shot, i) in campaign.shots" :key="shot.id" :shot-id="shot.id" :number="i + 1" />
       </div>
     </section>
@@ -130,7 +130,8 @@ label {
 }
 .grid {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  /* Few boards are large, many are small. */
+  grid-template-columns: repeat(auto-fill, minmax(max(236px, min(500px, 100% / var(--boards) - 16px)), 1fr));
   gap: 14px;
 }
 </style>

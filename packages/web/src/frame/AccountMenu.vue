@@ -35,9 +35,7 @@ const lines = computed<MenuLines>(() => [
 </script>
 
 <template>
-  <MenuButton class="face" :label="`Account of ${session.person?.name ?? ''}`" :lines="lines">{{
-    initials
-  }}</MenuButton>
+  <MenuButton class="face" :tip="`Account of ${session.person?.name ?? ''}`" :lines="lines">{{ initials }}</MenuButton>
 </template>
 
 <style scoped>

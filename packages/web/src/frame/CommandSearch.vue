@@ -50,8 +50,6 @@ function take(hit: Hit | undefined): void {
         :prepend-inner-icon="mdiMagnify"
         placeholder="What do you want to do?"
         aria-label="Search actions and things"
-        role="combobox"
-        aria-expanded="true"
         aria-controls="hits"
         :aria-activedescendant="hits.length ? `hit-${at}` : undefined"
         @keydown.down.prevent="step(1)"

@@ -30,8 +30,9 @@ const RING = 2 * Math.PI * 6;
 
 <template>
   <header class="top">
-    <router-link to="/" class="brand" aria-label="All campaigns">
+    <router-link to="/" class="brand">
       <img src="/mark.svg" width="22" height="22" alt="" />
+      <span class="sr-only">All campaigns, from</span>
       <span class="clip" data-test="campaign-name">{{ campaign.campaign?.name ?? 'Tender Orbit' }}</span>
     </router-link>
     <nav class="course" aria-label="Stations">

@@ -74,16 +74,16 @@ function wedge({ position, aim, half }: PlanMark): string {
     <g
       v-for="mark in things"
       :key="mark.id"
+      v-memo="[mark, scale, selection.all.includes(mark.id), mark.id === stage.selected]"
       class="mark"
       :class="[mark.outline.kind, { chosen: selection.all.includes(mark.id), off: !mark.on }]"
       tabindex="0"
       role="button"
-      :aria-label="`${mark.name}: arrows turn it and step it in or out, Alt with arrows raises it`"
+      :aria-label="`${mark.name}: Enter chooses it, arrows turn it and step it in or out, Alt with arrows raises it`"
       :data-spot="mark.id"
       @pointerdown="start($event, mark)"
       @keydown="nudge($event, mark)"
       @contextmenu="openContextMenu($event, menuFor(mark.id))"
-      @focus="selection.all.includes(mark.id) || selection.pick(mark.id)"
     >
       <PlanOutline :mark :scale :at="plan.at(mark.position)" :chosen="mark.id === stage.selected" />
     </g>

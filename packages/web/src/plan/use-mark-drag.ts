@@ -20,7 +20,7 @@ export function useMarkDrag(
   let held: { id: string; gesture: string } | null = null;
   return {
     start(event, mark) {
-      if (!grab(event, mark)) return;
+      if (event.button !== 0 || !grab(event, mark)) return;
       held = { id: mark.id, gesture: `plan-${Date.now()}` };
       svg.value!.setPointerCapture(event.pointerId);
     },

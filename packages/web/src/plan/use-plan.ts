@@ -94,8 +94,12 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
   }
   function nudge(event: KeyboardEvent, mark: PlanMark): void {
     const step = stepOf(event);
-    if (!step) return;
+    const choosing = event.key === 'Enter' || event.key === ' ';
+    if (!step && !choosing) return;
     event.preventDefault();
+    // What is moved is what the details show.
+    if (!selection.all.includes(mark.id)) selection.pick(mark.id);
+    if (!step) return;
     const share = event.shiftKey ? 0.2 : 1;
     const scaled = Object.fromEntries(Object.entries(step).map(([key, value]) => [key, value * share]));
     place(mark, stepPolar(mark.position, scaled), `nudge-${mark.id}`);

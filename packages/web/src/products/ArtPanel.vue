@@ -119,12 +119,10 @@ h3 {
   gap: 4px;
 }
 .dpi {
-  display: inline-flex;
+  display: flex;
   align-items: center;
-  gap: 5px;
-}
-.dpi .field {
-  width: 60px;
+  gap: 2px;
+  width: 150px;
 }
 .other {
   display: flex;

@@ -40,9 +40,9 @@ const pouches = [
     <h3>Make one</h3>
     <div class="grid">
       <UiButton data-test="make-carton" @click="make('Carton', newBuilder('carton'))"> Carton </UiButton>
-      <MenuButton label="Turned body" :lines="turned" data-test="make-turned">Turned body</MenuButton>
+      <MenuButton :lines="turned" data-test="make-turned">Turned body</MenuButton>
       <UiButton data-test="make-device" @click="make('Card', newBuilder('device'))"> Card, screen </UiButton>
-      <MenuButton label="Pouch" :lines="pouches" data-test="make-pouch">Pouch</MenuButton>
+      <MenuButton :lines="pouches" data-test="make-pouch">Pouch</MenuButton>
       <UiButton data-test="make-words" @click="dialog = 'words'">Words, logo</UiButton>
       <UiButton data-test="make-photo" @click="dialog = 'photo'">From a photo</UiButton>
     </div>

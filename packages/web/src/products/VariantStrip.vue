@@ -51,7 +51,7 @@ function openMenu(event: MouseEvent, id: string): void {
     <div class="about">
       <h2>Variants</h2>
       <p class="dim">{{ summary }}</p>
-      <MenuButton v-if="others.length" label="Copy to" :lines="others" data-test="carry-variant">Copy to...</MenuButton>
+      <MenuButton v-if="others.length" :lines="others" data-test="carry-variant">Copy to...</MenuButton>
     </div>
     <ul class="scroll">
       <li

@@ -127,7 +127,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             class="shot"
             :class="{ chosen: isChosen(clip.id) }"
             :style="{ left: percent(from, span), width: percent(clip.length, span) }"
-            :aria-label="`Clip ${takeOf(clip.take)?.name ?? 'without a take'}`"
+            :aria-label="`${takeOf(clip.take)?.name ?? 'take deleted'} ${clip.length} f, clip`"
             :aria-pressed="isChosen(clip.id)"
             data-test="clip"
             @contextmenu="openMenu($event, { kind: 'clip', id: clip.id })"

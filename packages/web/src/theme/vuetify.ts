@@ -33,7 +33,7 @@ export const vuetify = createVuetify({
       ...{ variant: 'plain', density: 'compact', hideDetails: 'auto', singleLine: true, menuIcon: mdiChevronDown },
       menuProps: { contentClass: 'ui-select-menu' },
     },
-    VTooltip: { openDelay: 500, location: 'bottom', transition: false },
+    VTooltip: { eager: false, openDelay: 500, location: 'bottom', transition: false },
     VMenu: { transition: false },
     VCard: { variant: 'flat' },
     VDialog: { maxWidth: 460 },

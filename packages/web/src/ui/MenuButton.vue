@@ -8,10 +8,20 @@ import UiButton from './UiButton.vue';
 /** A button that opens a menu: with an icon alone it has a name, else its words are the slot's. */
 const {
   lines,
-  label,
+  label = '',
+  tip = '',
   icon = undefined,
   small = false,
-} = defineProps<{ lines: MenuLines; label: string; icon?: string; small?: boolean }>();
+} = defineProps<{
+  lines: MenuLines;
+  /** Its name when it is only a picture. */
+  label?: string;
+  /** Said on hover and focus, besides its words. */
+  tip?: string;
+  /** SVG path. */
+  icon?: string;
+  small?: boolean;
+}>();
 const open = ref(false);
 defineOptions({ inheritAttrs: false });
 </script>
@@ -20,7 +30,7 @@ defineOptions({ inheritAttrs: false });
   <v-menu v-model="open">
     <template #activator="{ props }">
       <IconButton v-if="icon" v-bind="{ ...props, ...$attrs }" :icon="icon" :label="label" :small="small" />
-      <UiButton v-else v-bind="{ ...props, ...$attrs }" :aria-label="label"><slot /></UiButton>
+      <UiButton v-else v-bind="{ ...props, ...$attrs }" :tip="tip"><slot /></UiButton>
     </template>
     <MenuList :lines="lines" @done="open = false" />
   </v-menu>

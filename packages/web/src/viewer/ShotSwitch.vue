@@ -25,7 +25,7 @@ function step(by: number): void {
     <IconButton :icon="mdiChevronLeft" label="Previous shot" :disabled="index <= 0" @click="step(-1)" />
     <v-menu>
       <template #activator="{ props }">
-        <UiButton v-bind="props" aria-label="Shots" data-test="shot-switch">
+        <UiButton v-bind="props" tip="Shots" data-test="shot-switch">
           <img
             v-if="campaign.coverOf(campaign.shotId)"
             :src="campaign.coverOf(campaign.shotId)!"

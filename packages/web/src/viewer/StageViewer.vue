@@ -163,7 +163,7 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
   <section class="viewer" aria-label="Viewer">
     <div class="head row">
       <ShotSwitch />
-      <MenuButton v-if="campaign.set" label="Camera of this shot" :lines="cameras">
+      <MenuButton v-if="campaign.set" tip="Camera of this shot" :lines="cameras">
         {{ campaign.camera?.name ?? 'No camera' }}
         <span v-if="campaign.camera" class="mono dim"
           >{{ Math.round(stage.number(campaign.camera.id, 'focalLength')) }} mm f/{{ campaign.camera.fNumber }}</span

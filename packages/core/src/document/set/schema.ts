@@ -8,7 +8,7 @@ export const setSchema = shape<SetDocument>({
   version: versionOf(4),
   name: name('Set name'),
   products: list('Products in the set', setProduct.schema, 500),
-  surfaces: list('Surfaces', surface, 50),
+  surfaces: list('Surfaces', surface, 300),
   lights: list('Lights', light.schema, 200),
   environment: environment.schema,
   cameras: list('Cameras', camera.schema, 50, 1, 'A set needs at least one camera.'),

@@ -53,7 +53,7 @@ const aims = computed(() => targets.value.map((t) => ({ title: t.name, run: () =
     <UiButton :pressed="light.seen" @click="set('Change panel in picture', { seen: !light.seen })">
       In picture
     </UiButton>
-    <MenuButton class="aim" label="Aim at" :lines="aims">Aim at</MenuButton>
+    <MenuButton class="aim" :lines="aims">Aim at</MenuButton>
     <UiButton
       :pressed="stage.highlighting === id"
       tip="Then click where on the product its highlight should be"

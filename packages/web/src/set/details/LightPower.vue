@@ -26,10 +26,10 @@ function mark(hex: string, gesture: string): void {
 <template>
   <div v-if="light" class="power">
     <div class="row steps" role="group" aria-label="Power in stops">
-      <UiButton class="mono" aria-label="One stop less" @click="set(lumens / 2)">-1</UiButton>
-      <UiButton class="mono" aria-label="A third of a stop less" @click="set(lumens / 2 ** (1 / 3))"> -1/3 </UiButton>
-      <UiButton class="mono" aria-label="A third of a stop more" @click="set(lumens * 2 ** (1 / 3))"> +1/3 </UiButton>
-      <UiButton class="mono" aria-label="One stop more" @click="set(lumens * 2)">+1</UiButton>
+      <UiButton class="mono" aria-label="-1 stop" @click="set(lumens / 2)">-1</UiButton>
+      <UiButton class="mono" aria-label="-1/3 stop" @click="set(lumens / 2 ** (1 / 3))"> -1/3 </UiButton>
+      <UiButton class="mono" aria-label="+1/3 stop" @click="set(lumens * 2 ** (1 / 3))"> +1/3 </UiButton>
+      <UiButton class="mono" aria-label="+1 stop" @click="set(lumens * 2)">+1</UiButton>
       <span class="dim">stop</span>
     </div>
     <NumberField
