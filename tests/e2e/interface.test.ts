@@ -297,7 +297,9 @@ describe('the interface: keyboard, right click, search, and no barrier', () => {
     await page.mouse.up();
     await saved(page);
     expect((await set()).products.find((p) => p.name === 'Copy 3')!.turn).above(20);
-    console.log(`      station opened in ${opened.toFixed(0)} ms; a drag makes ${perSecond.toFixed(0)} steps a second`);
+    process.stdout.write(
+      `      station opened in ${opened.toFixed(0)} ms; a drag makes ${perSecond.toFixed(0)} steps a second\n`,
+    );
     await typeNumber(page, 'Turn, deg', '0');
     // The only fault is the one that was made.
     expect(faults.splice(0).every((fault) => /WebGL/.test(fault))).equal(true);

@@ -58,6 +58,35 @@ describe('server: sessions and safety', () => {
     expect((await client.signIn()).body.uploadLimit).equal(8 * 1024 * 1024);
   });
 
+  it('keeps what a person has chosen with the account, and refuses what it does not know', async () => {
+    const client = await signedIn(server);
+    const preferences = { keySet: 'left-hand', bindings: { 'thing.hide': 'X', 'add.rim': '$mod+Shift+Y' } };
+    expect((await client.send('GET', '/session')).body.preferences).deep.equal({ keySet: 'initials', bindings: {} });
+    expect((await client.send('PUT', '/session/preferences', preferences)).status).equal(204);
+    const again = new Client(server.address);
+    expect((await again.signIn()).body.preferences).deep.equal(preferences);
+    const wrong = await client.send('PUT', '/session/preferences', { keySet: 'mine', bindings: {} });
+    expect([wrong.status, wrong.body.title]).deep.equal([422, 'The key set must be one of: initials, left-hand.']);
+    expect((await client.send('GET', '/session')).body.preferences).deep.equal(preferences);
+    await client.send('PUT', '/session/preferences', { keySet: 'initials', bindings: {} });
+  });
+
+  it('what is kept and no longer understood counts as nothing chosen', async () => {
+    const client = await signedIn(server);
+    await server.context.db.run('UPDATE people SET preferences = ?', ['{"keySet":"of an older time"}']);
+    expect((await client.send('GET', '/session')).body.preferences).deep.equal({ keySet: 'initials', bindings: {} });
+    await server.context.db.run('UPDATE people SET preferences = NULL', []);
+  });
+
+  it('nobody keeps anything without signing in', async () => {
+    const stranger = new Client(server.address);
+    await stranger.send('GET', '/session');
+    const answer = await stranger.send('PUT', '/session/preferences', { keySet: 'initials', bindings: {} });
+    expect(answer.status).within(401, 403);
+    const row = await server.context.db.one<{ preferences: unknown }>('SELECT preferences FROM people LIMIT 1');
+    expect(row!.preferences).equal(null);
+  });
+
   it('refuses changes without the CSRF token', async () => {
     const client = await signedIn(server);
     client.csrf = 'made-up';

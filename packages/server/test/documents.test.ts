@@ -165,6 +165,15 @@ describe('server: documents', () => {
     expect((await client.send('GET', `/documents/shot/${shot.id}`)).status).equal(404);
   });
 
+  it('adds a set, which comes with the campaign, and refuses one that is not sound', async () => {
+    const path = `/campaigns/${campaign.id}/sets`;
+    const made = await client.ok<Saved>('POST', path, { ...campaign.set.document, name: 'Studio, Lid' });
+    const bundle = await client.ok<{ sets: Saved[] }>('GET', `/campaigns/${campaign.id}`);
+    expect(bundle.sets.map((s) => s.id)).include(made.id);
+    const wrong = await client.send('POST', path, { ...campaign.set.document, cameras: [] });
+    expect([wrong.status, wrong.body.title]).deep.equal([422, 'A set needs at least one camera.']);
+  });
+
   it('has everything after a restart, sessions too', async () => {
     await save({ ...campaign.set.document, name: 'Kept' }, 1);
     await server.stop();

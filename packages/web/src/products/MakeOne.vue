@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { defineAsyncComponent, ref } from 'vue';
 import { type Builder, freshName } from '@tender-orbit/core/document';
 import { newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { useCampaign, useDesk } from '../stores/index.ts';
-import FromPhoto from './FromPhoto.vue';
-import WordsOrLogo from './WordsOrLogo.vue';
 import { MenuButton, UiButton } from '../ui/index.ts';
 
 const desk = useDesk();
 const campaign = useCampaign();
+/** Tracing photos and outlines of letters: loaded when they are asked for. */
+const FromPhoto = defineAsyncComponent(() => import('./FromPhoto.vue'));
+const WordsOrLogo = defineAsyncComponent(() => import('./WordsOrLogo.vue'));
 const dialog = ref<'' | 'words' | 'photo'>('');
 
 const TURNED: Array<[keyof typeof TURNED_PRESETS, string]> = [

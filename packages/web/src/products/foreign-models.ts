@@ -20,8 +20,6 @@ export interface Converted {
 /** Files larger than this many metres across were surely drawn in millimetres. */
 const LARGEST = 5;
 
-export const FOREIGN = /\.(obj|stl|ply)$/i;
-
 /**
  * An OBJ (with its MTL and pictures), STL or PLY file as GLB. STL files stand on Z and are set upright; whatever is larger
  * than 5 m is taken to be in millimetres. Missing normals are made smooth.

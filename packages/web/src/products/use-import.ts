@@ -2,7 +2,7 @@ import { ref, type Ref } from 'vue';
 import { Problem } from '@tender-orbit/core/problem';
 import { api, uploadFile, type StoredDocument } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
-import { FOREIGN, toGlb } from './foreign-models.ts';
+import { FOREIGN } from './model-kinds.ts';
 import { resourcesOf } from './gltf-resources.ts';
 
 const MODEL = /\.(glb|gltf|obj|stl|ply)$/i;
@@ -38,6 +38,7 @@ export function useImport(): {
         );
       const notes: string[] = [];
       if (FOREIGN.test(model.name)) {
+        const { toGlb } = await import('./foreign-models.ts');
         const converted = await toGlb(model, files);
         notes.push(...converted.notes);
         model = new File([converted.glb as Uint8Array<ArrayBuffer>], brought.name.replace(FOREIGN, '.glb'));

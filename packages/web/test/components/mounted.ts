@@ -49,4 +49,4 @@ export const nameOf = (element: Element): string =>
   (element.getAttribute('aria-label') ?? element.textContent ?? '').trim();
 
 /** Lets what was asked for happen: renders, and what waits for a moment. */
-export const rest = (ms = 0): Promise<void> => new Promise((done) => setTimeout(done, ms));
+export const rest = (ms = 25): Promise<void> => new Promise((done) => setTimeout(done, ms));

@@ -11,4 +11,10 @@ GlobalRegistrator.register({ url: 'http://tender-orbit.test/', width: 1280, heig
 Object.assign(globalThis, {
   ...{ setTimeout, setInterval, setImmediate, clearTimeout, clearInterval, clearImmediate, queueMicrotask },
   visualViewport: globalThis.visualViewport ?? window,
+  // Pictures that are traced in workers never come.
+  Worker: class {
+    postMessage(): void {}
+    addEventListener(): void {}
+    terminate(): void {}
+  },
 });

@@ -2,7 +2,6 @@
 import { computed, ref } from 'vue';
 import { changeRoom, chooseView, type RoomKind, showRoom, type ViewTransform } from '@tender-orbit/core/document';
 import { useCampaign, useNotices, useStage } from '../../stores/index.ts';
-import { storePanorama } from './panorama-files.ts';
 import RoomDrawing from './RoomDrawing.vue';
 import { FieldRow, FilePick, SelectField, UiButton, optionsOf } from '../../ui/index.ts';
 
@@ -34,6 +33,7 @@ const picker = ref<InstanceType<typeof FilePick>>();
 
 async function bringPanorama(file: File): Promise<void> {
   await notices.guard(async () => {
+    const { storePanorama } = await import('./panorama-files.ts');
     const asset = await storePanorama(file);
     stage.run(changeRoom(`Panorama ${file.name}`.slice(0, 100), { kind: 'file', asset }));
     notices.done(`${file.name} lights the set; its mean brightness is set by the room light.`);

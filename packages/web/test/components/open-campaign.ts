@@ -1,0 +1,62 @@
+import 'fake-indexeddb/auto';
+import { clear } from 'idb-keyval';
+import {
+  newBlock,
+  newCampaign,
+  newPromo,
+  newSet,
+  newShot,
+  nextProduct,
+  type SetDocument,
+} from '@tender-orbit/core/document';
+import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
+import type { Pinia } from 'pinia';
+import type { CampaignBundle } from '../../src/api/index.ts';
+import { useCampaign } from '../../src/stores/index.ts';
+import { freshStores } from './mounted.ts';
+
+function studio(): SetDocument {
+  const set = newSet('Studio');
+  set.products = [nextProduct(set, 'item', { id: 'jar', name: 'Jar' }, [0, 0], '')];
+  set.surfaces.push(newBlock('plinth', 'plinth', { name: 'Plinth' }));
+  return set;
+}
+
+function bundle(): CampaignBundle {
+  return {
+    campaign: { id: 'c', revision: 1, document: newCampaign('Launch', { client: 'Vellowmere' }) },
+    products: [
+      { id: 'jar', revision: 1, document: builtDocument('Jar', TURNED_PRESETS.jar) },
+      { id: 'box', revision: 1, document: builtDocument('Box', newBuilder('carton')) },
+    ],
+    sets: [{ id: 'set', revision: 1, document: studio() }],
+    shots: [
+      { id: 'shot', revision: 1, document: newShot('Jar turns', 'set', 'hero', 48) },
+      { id: 'shot2', revision: 1, document: newShot('Lid', 'set', 'hero', 24) },
+    ],
+    promos: [{ id: 'promo', revision: 1, document: newPromo('Launch', 960, 540) }],
+    takes: [],
+    deliveries: [],
+  };
+}
+
+/** What was asked of the server since the campaign was opened: method, path and body. */
+export const asked: Array<[method: string, path: string, body: unknown]> = [];
+
+/** Opens a campaign with a jar on its set, on a server that takes everything; new documents are called `made`. */
+export async function openCampaign(answers: Record<string, unknown> = {}): Promise<Pinia> {
+  const pinia = freshStores();
+  await clear();
+  asked.length = 0;
+  globalThis.fetch = (async (path: string, init: { method: string; body?: string }) => {
+    const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : undefined;
+    asked.push([init.method, path, body]);
+    const key = `${init.method} ${path}`;
+    if (key in answers) return Response.json(answers[key]);
+    if (path === '/api/campaigns/c') return Response.json(bundle());
+    if (init.method === 'POST') return Response.json({ id: 'made', revision: 1, document: body });
+    return Response.json({ id: 'x', revision: 2 });
+  }) as unknown as typeof fetch;
+  await useCampaign().open('c');
+  return pinia;
+}
