@@ -1,32 +1,13 @@
 <script setup lang="ts">
-import { addTexture, changeFinish, changeTexture, type ProductFinish } from '@tender-orbit/core/document';
-import { computed, ref } from 'vue';
-import {
-  hexToLinear,
-  linearToHex,
-  TEXTURE_SLOTS,
-  type Finish,
-  type TextureSlot,
-  type TextureUse,
-} from '@tender-orbit/core/finish';
-import { mdiImageOutline, mdiTrashCanOutline } from '@mdi/js';
+import { changeFinish, type ProductFinish } from '@tender-orbit/core/document';
+import { ref } from 'vue';
+import { hexToLinear, linearToHex, type Finish } from '@tender-orbit/core/finish';
+import { mdiImageOutline } from '@mdi/js';
 import { useDocuments, useNotices } from '../stores/index.ts';
-import { uploadFile } from '../api/index.ts';
-import { artOf, pixelsOfFile } from './art-files.ts';
-import { colourOf, isGrey } from './picked-colour.ts';
-import { storedPicture } from './use-art.ts';
-import {
-  ColourField,
-  FilePick,
-  IconButton,
-  MoreFields,
-  NumberField,
-  PickCard,
-  SelectField,
-  TextField,
-  UiButton,
-  optionsOf,
-} from '../ui/index.ts';
+import { pixelsOfFile } from './art-files.ts';
+import { colourOf } from './picked-colour.ts';
+import TextureFields from './TextureFields.vue';
+import { ColourField, FilePick, IconButton, MoreFields, NumberField, PickCard, TextField } from '../ui/index.ts';
 
 const { productId, finish } = defineProps<{ productId: string; finish: ProductFinish }>();
 const documents = useDocuments();
@@ -58,18 +39,7 @@ const MORE: Array<[Amount, string]> = [
   ['anisotropy', 'Anisotropy'],
   ['alpha', 'Opacity'],
 ];
-const SLOT_NAMES: Record<TextureSlot, string> = {
-  baseColor: 'Colour',
-  metallicRoughness: 'Roughness and metallic',
-  normal: 'Normal or bump',
-  emissive: 'Emission',
-  transmission: 'Transmission',
-  clearcoat: 'Clearcoat',
-};
-const SLOTS = optionsOf(SLOT_NAMES);
 const colourPicker = ref<InstanceType<typeof FilePick>>();
-const texturePicker = ref<InstanceType<typeof FilePick>>();
-const used = computed(() => TEXTURE_SLOTS.filter((slot) => finish.textures[slot]));
 
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
   documents.run('product', productId, changeFinish(finish.id, label, values), gesture);
@@ -79,9 +49,6 @@ function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive
     const linear = hexToLinear(hex);
     if (linear) set(label, { [key]: linear }, gesture);
   };
-}
-function texture(slot: TextureSlot, label: string, values: Partial<TextureUse> | null, gesture = ''): void {
-  documents.run('product', productId, changeTexture(finish.id, slot, label, values), gesture);
 }
 function rename(text: string): void {
   const name = text.trim();
@@ -99,18 +66,6 @@ function pick(event: MouseEvent): void {
   set('Pick finish colour', { baseColor: hexToLinear(hex)! });
 }
 const mm = (metres: number): number => metres * 1000;
-const adding = ref<TextureSlot>('baseColor');
-/** A picture file as a texture; for relief it is read as a normal map, or as heights when it is grey. */
-async function bringTexture(file: File): Promise<void> {
-  await notices.guard(async () => {
-    const [page] = await artOf(file, 300);
-    const { hash } = await uploadFile(page.file, () => undefined);
-    const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
-    const slot = adding.value;
-    const made = { ...storedPicture(hash), emboss: grey };
-    documents.run('product', productId, addTexture(finish.id, slot, made, `${SLOT_NAMES[slot]} texture`));
-  });
-}
 </script>
 
 <template>
@@ -213,73 +168,7 @@ async function bringTexture(file: File): Promise<void> {
         @change="(v, g) => set('Change emission', { emissiveStrength: v }, g)"
       />
     </MoreFields>
-    <div class="row add">
-      <SelectField label="Which texture" :options="SLOTS" :value="adding" @change="(slot) => (adding = slot)" />
-      <UiButton @click="texturePicker?.open()">Add texture</UiButton>
-      <FilePick
-        ref="texturePicker"
-        label="Texture file"
-        accept=".png,.jpg,.jpeg,.webp,.svg"
-        data-test="texture-input"
-        @pick="([file]) => bringTexture(file)"
-      />
-    </div>
-    <template v-for="slot in used" :key="slot">
-      <div class="row">
-        <strong class="spread">Texture: {{ SLOT_NAMES[slot] }}</strong>
-        <IconButton
-          :icon="mdiTrashCanOutline"
-          :label="`Take ${SLOT_NAMES[slot]} texture off`"
-          @click="texture(slot, 'Take texture off', null)"
-        />
-      </div>
-      <NumberField
-        label="Repeat"
-        :value="finish.textures[slot]!.scale[0]"
-        :min="0.01"
-        :max="1000"
-        :step="0.1"
-        @change="
-          (v, g) =>
-            texture(
-              slot,
-              'Repeat texture',
-              { scale: [v, v * (finish.textures[slot]!.scale[1] / finish.textures[slot]!.scale[0])] },
-              g,
-            )
-        "
-      />
-      <NumberField
-        label="Offset x"
-        unit="%"
-        :value="finish.textures[slot]!.offset[0] * 100"
-        :step="1"
-        @change="(v, g) => texture(slot, 'Move texture', { offset: [v / 100, finish.textures[slot]!.offset[1]] }, g)"
-      />
-      <NumberField
-        label="Offset y"
-        unit="%"
-        :value="finish.textures[slot]!.offset[1] * 100"
-        :step="1"
-        @change="(v, g) => texture(slot, 'Move texture', { offset: [finish.textures[slot]!.offset[0], v / 100] }, g)"
-      />
-      <NumberField
-        label="Rotation"
-        unit="deg"
-        :value="(finish.textures[slot]!.rotation * 180) / Math.PI"
-        :step="1"
-        @change="(v, g) => texture(slot, 'Turn texture', { rotation: (v * Math.PI) / 180 }, g)"
-      />
-      <NumberField
-        v-if="slot === 'normal'"
-        label="Strength"
-        :value="finish.textures[slot]!.strength"
-        :min="-20"
-        :max="20"
-        :step="0.1"
-        @change="(v, g) => texture(slot, 'Change normal strength', { strength: v }, g)"
-      />
-    </template>
+    <TextureFields :product-id="productId" :finish="finish" />
   </div>
 </template>
 
@@ -287,24 +176,8 @@ async function bringTexture(file: File): Promise<void> {
 .fields {
   margin-top: 8px;
 }
-.add {
-  gap: 4px;
-  margin: 6px 0;
-}
 .colour {
   gap: 2px;
-}
-.pick {
-  display: grid;
-  place-items: center;
-  width: 28px;
-  height: 28px;
-  border-radius: 6px;
-  cursor: pointer;
-}
-.pick:hover,
-.pick:focus-within {
-  background: var(--ink-2);
 }
 .picture {
   display: block;
@@ -318,10 +191,5 @@ async function bringTexture(file: File): Promise<void> {
   display: block;
   width: 100%;
   border-radius: 6px;
-}
-summary {
-  margin: 4px 0;
-  color: var(--bone-dim);
-  cursor: pointer;
 }
 </style>

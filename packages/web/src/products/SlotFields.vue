@@ -1,31 +1,14 @@
 <script setup lang="ts">
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed, nextTick } from 'vue';
-import {
-  type ArtLook,
-  changeSlot,
-  deleteSlot,
-  type LabelSlot,
-  plainLook,
-  type Projection,
-} from '@tender-orbit/core/document';
+import { changeSlot, deleteSlot, type LabelSlot, type Projection } from '@tender-orbit/core/document';
+import SlotArt from './SlotArt.vue';
 import { useDesk } from '../stores/index.ts';
-import {
-  ColourField,
-  FieldRow,
-  IconButton,
-  MoreFields,
-  NumberField,
-  SelectField,
-  TextField,
-  UiButton,
-  optionsOf,
-} from '../ui/index.ts';
+import { FieldRow, IconButton, NumberField, SelectField, TextField, UiButton, optionsOf } from '../ui/index.ts';
 
 const { slotData: slot } = defineProps<{ slotData: LabelSlot }>();
 const desk = useDesk();
 const fill = computed(() => desk.fillOf(slot.id));
-const look = computed<ArtLook>(() => fill.value?.look ?? plainLook());
 const placing = computed(() => desk.placing === slot.id);
 const projected = computed(() => slot.projection !== 'uv');
 /** Takes the label in hand on the product, or lets go of it; one that covers its whole part can only be rubbed out. */
@@ -47,19 +30,10 @@ const sheets = computed(() => [
 function set(label: string, values: Partial<LabelSlot>, gesture = ''): void {
   desk.run(changeSlot(slot.id, label, values), gesture);
 }
-function adjust(values: Partial<ArtLook>, gesture = ''): void {
-  desk.fill(slot.id, { look: { ...look.value, ...values } }, 'Adjust art', gesture);
-}
 function place(axis: number, value: number, gesture: string): void {
   const centre = [...slot.centre] as LabelSlot['centre'];
   centre[axis] = value;
   set('Move label', { centre }, gesture);
-}
-/** Height at which the sheet keeps its own proportion. */
-function keepProportion(): void {
-  const sheet = desk.product?.sheets.find((s) => s.id === fill.value?.sheet);
-  if (sheet)
-    set('Keep the art’s proportion', { height: Number(((slot.width * sheet.height) / sheet.width).toFixed(6)) });
 }
 function remove(): void {
   desk.run(deleteSlot(slot.id));
@@ -185,94 +159,7 @@ function remove(): void {
       :step="0.5"
       @change="(v) => (desk.brushWidth = v / 100)"
     />
-    <MoreFields title="How the art lies and what it changes">
-      <NumberField
-        label="Repeat"
-        :value="slot.repeat[0]"
-        :min="0.01"
-        :max="200"
-        :step="0.1"
-        @change="(v, g) => set('Repeat art', { repeat: [v, (slot.repeat[1] / slot.repeat[0]) * v] }, g)"
-      />
-      <NumberField
-        label="Offset x"
-        unit="%"
-        :value="slot.offset[0] * 100"
-        :step="1"
-        @change="(v, g) => set('Move art', { offset: [v / 100, slot.offset[1]] }, g)"
-      />
-      <NumberField
-        label="Offset y"
-        unit="%"
-        :value="slot.offset[1] * 100"
-        :step="1"
-        @change="(v, g) => set('Move art', { offset: [slot.offset[0], v / 100] }, g)"
-      />
-      <NumberField
-        label="Rotation"
-        unit="deg"
-        :value="slot.rotation"
-        :step="1"
-        @change="(v, g) => set('Turn art', { rotation: v }, g)"
-      />
-      <div class="row channels">
-        <UiButton :pressed="slot.colour" @click="set('Art changes colour', { colour: !slot.colour })">
-          colour
-        </UiButton>
-        <UiButton
-          :pressed="slot.roughness >= 0"
-          @click="set('Art changes roughness', { roughness: slot.roughness >= 0 ? -1 : 0.5 })"
-        >
-          roughness
-        </UiButton>
-        <UiButton
-          :pressed="slot.emboss !== 0"
-          data-test="emboss"
-          @click="set('Art is embossed', { emboss: slot.emboss !== 0 ? 0 : 1.5 })"
-        >
-          emboss
-        </UiButton>
-        <UiButton v-if="slot.projection !== 'uv'" :disabled="!fill" @click="keepProportion"> own proportion </UiButton>
-      </div>
-      <NumberField
-        v-if="slot.roughness >= 0"
-        label="Roughness"
-        unit="%"
-        :value="slot.roughness * 100"
-        :min="0"
-        :max="100"
-        @change="(v, g) => set('Roughness of art', { roughness: v / 100 }, g)"
-      />
-      <NumberField
-        v-if="slot.emboss !== 0"
-        label="Emboss"
-        :value="slot.emboss"
-        :min="-20"
-        :max="20"
-        :step="0.1"
-        @change="(v, g) => set('Emboss art', { emboss: v || 0.1 }, g)"
-      />
-      <template v-if="fill">
-        <NumberField
-          label="Black point"
-          unit="%"
-          :value="look.black * 100"
-          :min="0"
-          :max="99"
-          @change="(v, g) => adjust({ black: v / 100 }, g)"
-        />
-        <NumberField
-          label="White point"
-          unit="%"
-          :value="look.white * 100"
-          :min="1"
-          :max="100"
-          @change="(v, g) => adjust({ white: v / 100 }, g)"
-        />
-        <ColourField label="Tint" :value="look.tint" @change="(hex, g) => adjust({ tint: hex }, g)" />
-        <UiButton :pressed="look.invert" @click="adjust({ invert: !look.invert })"> Invert </UiButton>
-      </template>
-    </MoreFields>
+    <SlotArt :slot-data="slot" :fill="fill" />
   </fieldset>
 </template>
 
@@ -282,11 +169,6 @@ fieldset {
   padding: 6px;
   border: 1px solid var(--line);
   border-radius: 8px;
-}
-summary {
-  margin: 4px 0;
-  color: var(--bone-dim);
-  cursor: pointer;
 }
 .channels {
   flex-wrap: wrap;

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { chooseCamera } from '@tender-orbit/core/document';
-import { mdiArrowAll, mdiRotate360, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
+import { mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
-import { useActions, useHandlers, type ActionId } from '../actions/index.ts';
+import { useActions, useHandlers } from '../actions/index.ts';
 import { useThingMenu } from '../set/use-thing-menu.ts';
 import { artIn, LOADED } from './loaded.ts';
 import LooksMenu from './LooksMenu.vue';
@@ -13,6 +13,7 @@ import ShotSwitch from './ShotSwitch.vue';
 import SideView from './SideView.vue';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
+import { DRAWINGS, HANDLES, SET_MENU, type Drawing } from './stage-choices.ts';
 import { useFraming } from './use-framing.ts';
 import { useMeasure } from './use-measure.ts';
 import { useStageHandles } from './use-stage-handles.ts';
@@ -28,24 +29,9 @@ const tableau = useTableau();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const view = shallowRef<StageView>();
-type Drawing = 'clay' | 'lit' | 'traced';
-const DRAWINGS: Array<{ value: Drawing; label: string }> = [
-  { value: 'clay', label: 'Clay' },
-  { value: 'lit', label: 'Lit' },
-  { value: 'traced', label: 'Traced' },
-];
-const HANDLES = [
-  { value: 'move' as const, label: 'Move handles', icon: mdiArrowAll },
-  { value: 'turn' as const, label: 'Turn handle', icon: mdiRotate360 },
-];
 const cameras = computed(() =>
   (campaign.set?.cameras ?? []).map(({ id, name }) => ({ title: name, run: () => lookThrough(id) })),
 );
-const SET_MENU: Array<ActionId | null> = [
-  ...(['view.camera', 'view.top', 'view.front', 'view.right', 'view.side', 'view.frame', null] as const),
-  ...(['view.lit', 'view.clay', 'view.traced', null, 'view.measure', 'view.place-camera', null] as const),
-  ...(['add.key', 'add.fill', 'add.rim', 'add.flag', 'add.bounce', 'add.plinth'] as const),
-];
 const actions = useActions();
 const menuFor = useThingMenu();
 const { frameProducts } = useFraming();
