@@ -72,6 +72,9 @@ function when(iso: string): string {
         <span class="dim">One job for one client: brief, products, set, shots, promo.</span>
       </PickCard>
     </main>
+    <div v-else class="cards" role="status" aria-label="Looking for the campaigns">
+      <v-skeleton-loader v-for="n in 3" :key="n" type="card" />
+    </div>
     <DeleteCampaign v-model="doomed" @deleted="(id) => (cards = cards?.filter((c) => c.id !== id) ?? null)" />
     <NewCampaign v-model="making" @made="(id) => router.push(`/campaign/${id}/brief`)" />
   </div>

@@ -119,10 +119,14 @@ onBeforeUnmount(() => {
     <main v-if="campaign.campaign" class="station">
       <router-view />
     </main>
-    <div v-else class="empty">
-      <p v-if="failure" role="alert">{{ failure }}</p>
-      <p v-else class="dim">Opening...</p>
-      <UiButton v-if="failure" tone="primary" @click="router.push('/')">All campaigns</UiButton>
+    <div v-else-if="failure" class="empty">
+      <p role="alert">{{ failure }}</p>
+      <UiButton tone="primary" @click="router.push('/')">All campaigns</UiButton>
+    </div>
+    <div v-else class="opening" role="status" aria-label="Opening the campaign">
+      <v-skeleton-loader type="list-item@8" />
+      <v-skeleton-loader type="image@3" />
+      <v-skeleton-loader type="list-item@8" />
     </div>
     <ConflictDialog />
     <HistoryDialog v-model="history" />
@@ -142,6 +146,14 @@ onBeforeUnmount(() => {
 .station {
   min-height: 0;
   padding: 0 8px 8px;
+}
+.opening {
+  display: grid;
+  grid-template-columns: 212px 1fr 320px;
+  gap: 8px;
+  min-height: 0;
+  padding: 0 8px 8px;
+  overflow: hidden;
 }
 .empty {
   display: grid;

@@ -35,6 +35,7 @@ export const vuetify = createVuetify({
     },
     VTooltip: { eager: false, openDelay: 500, location: 'bottom', transition: false },
     VMenu: { transition: false },
+    VSkeletonLoader: { color: 'surface', boilerplate: false },
     VCard: { variant: 'flat' },
     VDialog: { maxWidth: 460 },
   },

@@ -15,7 +15,6 @@ export { default as SelectField } from './SelectField.vue';
 export { default as SortList } from './SortList.vue';
 export { default as SplitPanels } from './SplitPanels.vue';
 export { default as StackField } from './StackField.vue';
-export { default as SwitchField } from './SwitchField.vue';
 export { default as TabRow } from './TabRow.vue';
 export { default as TextArea } from './TextArea.vue';
 export { default as TextField } from './TextField.vue';

@@ -8,7 +8,6 @@ import {
   NumberField,
   optionsOf,
   SelectField,
-  SwitchField,
   TextArea,
   TextField,
 } from '../../src/ui/index.ts';
@@ -205,17 +204,12 @@ describe('ui: colours', () => {
 });
 
 describe('ui: yes or no', () => {
-  for (const [name, component] of [
-    ['check', CheckField],
-    ['switch', SwitchField],
-  ] as const) {
-    it(`a ${name} has its words and gives what it becomes`, async () => {
-      const field = show(component, { props: { label: 'Keep layers', value: false } });
-      expect(field.text()).contain('Keep layers');
-      await field.find('input').setValue(true);
-      expect(field.emitted('change')).deep.equal([[true]]);
-    });
-  }
+  it('a check has its words and gives what it becomes', async () => {
+    const field = show(CheckField, { props: { label: 'Keep layers', value: false } });
+    expect(field.text()).contain('Keep layers');
+    await field.find('input').setValue(true);
+    expect(field.emitted('change')).deep.equal([[true]]);
+  });
 });
 
 describe('ui: files', () => {

@@ -65,13 +65,36 @@ function onDown(event: PointerEvent): void {
     return round <= b.width / 2 && Math.abs(at.elevation - b.elevation) <= b.height / 2;
   });
   if (hit) chosen.value = hit.id;
-  else {
-    const made: DrawnBox = {
-      ...{ id: freshId('box'), ...at },
-      ...{ width: 40, height: 30, brightness: 12, kelvin: 5600, softness: 0.2 },
-    };
-    chosen.value = made.id;
-    stage.run(addRoomBox(made), drag);
+  else add(at, drag);
+}
+/** A new softbox at a place, which is chosen. */
+function add(at: { azimuth: number; elevation: number }, gesture = ''): void {
+  const made: DrawnBox = {
+    ...{ id: freshId('box'), ...at },
+    ...{ width: 40, height: 30, brightness: 12, kelvin: 5600, softness: 0.2 },
+  };
+  chosen.value = made.id;
+  stage.run(addRoomBox(made), gesture);
+}
+/** Arrows move a softbox, finely with Shift; Enter chooses it, Delete takes it away. */
+function onKey(event: KeyboardEvent, { id, azimuth, elevation }: DrawnBox): void {
+  const by = event.shiftKey ? 1 : 5;
+  const [round, up] = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, by], ArrowDown: [0, -by] }[
+    event.key
+  ] ?? [0, 0];
+  if (round === 0 && up === 0 && !['Enter', ' ', 'Delete'].includes(event.key)) return;
+  event.preventDefault();
+  event.stopPropagation();
+  chosen.value = id;
+  if (event.key === 'Delete') remove();
+  else if (round !== 0 || up !== 0) {
+    const turned = ((azimuth + round + 540) % 360) - 180;
+    edit(
+      id,
+      { azimuth: turned, elevation: Math.min(90, Math.max(-90, elevation + up)) },
+      'Move softbox',
+      `room-keys-${id}`,
+    );
   }
 }
 function onMove(event: PointerEvent): void {
@@ -116,13 +139,26 @@ const fields = computed(() => {
       ref="canvas"
       :width="WIDTH"
       :height="HEIGHT"
+      role="img"
       aria-label="The room laid flat: its middle is behind the product"
     />
     <template v-if="drawn">
-      <span v-for="b in room.boxes" :key="b.id" class="outline" :class="{ on: b.id === chosen }" :style="outline(b)" />
+      <span
+        v-for="(b, i) in room.boxes"
+        :key="b.id"
+        class="outline"
+        :class="{ on: b.id === chosen }"
+        :style="outline(b)"
+        tabindex="0"
+        role="button"
+        :aria-label="`Softbox ${i + 1} of the room, ${b.azimuth} deg round, ${b.elevation} up: arrows move it`"
+        :aria-pressed="b.id === chosen"
+        @keydown="onKey($event, b)"
+      />
     </template>
   </div>
   <p v-if="drawn && room.boxes.length === 0" class="dim hint">Press where a softbox should shine from.</p>
+  <UiButton v-if="drawn" class="remove" @click="add({ azimuth: 0, elevation: 30 })">Add softbox</UiButton>
   <template v-if="drawn && box">
     <PropertyField
       v-for="{ key, property } in fields"
