@@ -44,11 +44,10 @@ const colourPicker = ref<InstanceType<typeof FilePick>>();
 function set(label: string, values: Partial<Finish>, gesture = ''): void {
   documents.run('product', productId, changeFinish(finish.id, label, values), gesture);
 }
-function colour(key: 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive', label: string) {
-  return (hex: string, gesture: string): void => {
-    const linear = hexToLinear(hex);
-    if (linear) set(label, { [key]: linear }, gesture);
-  };
+type Tinted = 'baseColor' | 'attenuationColor' | 'sheenColor' | 'emissive';
+function colour(key: Tinted, label: string, hex: string, gesture: string): void {
+  const linear = hexToLinear(hex);
+  if (linear) set(label, { [key]: linear }, gesture);
 }
 function rename(text: string): void {
   const name = text.trim();
@@ -76,7 +75,7 @@ const mm = (metres: number): number => metres * 1000;
         class="spread"
         label="Colour"
         :value="linearToHex(finish.baseColor)"
-        @change="colour('baseColor', 'Change finish colour')"
+        @change="(hex, gesture) => colour('baseColor', 'Change finish colour', hex, gesture)"
       />
       <IconButton :icon="mdiImageOutline" label="Pick the colour from a picture" @click="colourPicker?.open()" />
       <FilePick
@@ -124,7 +123,7 @@ const mm = (metres: number): number => metres * 1000;
       <ColourField
         label="Attenuation"
         :value="linearToHex(finish.attenuationColor)"
-        @change="colour('attenuationColor', 'Change attenuation colour')"
+        @change="(hex, gesture) => colour('attenuationColor', 'Change attenuation colour', hex, gesture)"
       />
       <NumberField
         label="at distance"
@@ -151,12 +150,12 @@ const mm = (metres: number): number => metres * 1000;
       <ColourField
         label="Sheen colour"
         :value="linearToHex(finish.sheenColor)"
-        @change="colour('sheenColor', 'Change sheen')"
+        @change="(hex, gesture) => colour('sheenColor', 'Change sheen', hex, gesture)"
       />
       <ColourField
         label="Emission"
         :value="linearToHex(finish.emissive)"
-        @change="colour('emissive', 'Change emission')"
+        @change="(hex, gesture) => colour('emissive', 'Change emission', hex, gesture)"
       />
       <NumberField
         label="Emission power"
