@@ -5,7 +5,7 @@ import { promoLength } from '@tender-orbit/core/promo';
 import { framesToSeconds, rateLabel } from '@tender-orbit/core/time';
 import { api, frameUrl, type DeliverySummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
-import { PickCard, ProgressBar, UiButton } from '../ui/index.ts';
+import { PickCard, ProgressBar, SplitPanels, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const documents = useDocuments();
@@ -59,31 +59,39 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
 </script>
 
 <template>
-  <div class="release">
-    <section class="card scroll make" aria-label="Make a file">
-      <h2>Make a file</h2>
-      <div role="group" aria-label="Format" class="formats">
-        <PickCard v-for="(entry, key) in FORMATS" :key="key" class="format" :on="format === key" @click="format = key">
-          <strong>{{ entry.title }}</strong><span class="dim">{{ entry.text }}</span>
-        </PickCard>
-      </div>
-      <dl v-if="promo">
-        <dt>Promo</dt>
-        <dd>{{ promo.name }}</dd>
-        <dt>Picture</dt>
-        <dd class="mono">{{ promo.width }} x {{ promo.height }}, {{ rateLabel(campaign.rate) }} fps</dd>
-        <dt>Length</dt>
-        <dd class="mono">{{ framesToSeconds(frames, campaign.rate).toFixed(2) }} s, {{ frames }} frames</dd>
-        <dt>Sound</dt>
-        <dd>{{ promo.music?.name ?? 'silent' }}</dd>
-        <dt>Colour</dt>
-        <dd class="mono">BT.709, limited range</dd>
-      </dl>
-      <UiButton tone="primary" class="start" :disabled="busy || frames === 0" data-test="deliver" @click="deliver">
-        Make {{ FORMATS[format].title }}
-      </UiButton>
-      <p v-if="frames === 0" class="dim">The promo is empty: put a take or a title into it first.</p>
-    </section>
+  <SplitPanels class="release" name="release" :left="290" :right="330">
+    <template #left>
+      <section class="card scroll make" aria-label="Make a file">
+        <h2>Make a file</h2>
+        <div role="group" aria-label="Format" class="formats">
+          <PickCard
+            v-for="(entry, key) in FORMATS"
+            :key="key"
+            class="format"
+            :on="format === key"
+            @click="format = key"
+          >
+            <strong>{{ entry.title }}</strong><span class="dim">{{ entry.text }}</span>
+          </PickCard>
+        </div>
+        <dl v-if="promo">
+          <dt>Promo</dt>
+          <dd>{{ promo.name }}</dd>
+          <dt>Picture</dt>
+          <dd class="mono">{{ promo.width }} x {{ promo.height }}, {{ rateLabel(campaign.rate) }} fps</dd>
+          <dt>Length</dt>
+          <dd class="mono">{{ framesToSeconds(frames, campaign.rate).toFixed(2) }} s, {{ frames }} frames</dd>
+          <dt>Sound</dt>
+          <dd>{{ promo.music?.name ?? 'silent' }}</dd>
+          <dt>Colour</dt>
+          <dd class="mono">BT.709, limited range</dd>
+        </dl>
+        <UiButton tone="primary" class="start" :disabled="busy || frames === 0" data-test="deliver" @click="deliver">
+          Make {{ FORMATS[format].title }}
+        </UiButton>
+        <p v-if="frames === 0" class="dim">The promo is empty: put a take or a title into it first.</p>
+      </section>
+    </template>
     <section class="viewer" aria-label="Finished file">
       <div class="surround">
         <video
@@ -100,48 +108,47 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
         </template>
       </div>
     </section>
-    <section class="card scroll files" aria-label="Files" data-test="deliveries">
-      <h2>Files</h2>
-      <article v-for="d in campaign.deliveries" :key="d.id" :data-state="d.state" data-test="delivery">
-        <div class="row">
-          <strong class="clip">{{ d.name }}</strong><span class="chip still mono">{{ d.format }}</span>
-          <span class="spread" />
-          <span :class="d.state" class="small">{{ STATES[d.state] }}</span>
-        </div>
-        <span class="mono dim"
-          >{{ d.width }} x {{ d.height }}, {{ d.frames }} f{{ d.size ? `, ${megabytes(d.size)}` : '' }}</span
-        >
-        <ProgressBar
-          v-if="d.state === 'working' || d.state === 'waiting'"
-          :value="d.progress"
-          :label="`Encoding ${d.name}`"
-        />
-        <p v-if="d.error" role="alert" class="failed">{{ d.error }}</p>
-        <div class="row">
-          <UiButton v-if="d.state === 'done'" tone="primary" :href="fileUrl(d.id)" download data-test="download"
-            >Download</UiButton
+    <template #right>
+      <section class="card scroll files" aria-label="Files" data-test="deliveries">
+        <h2>Files</h2>
+        <article v-for="d in campaign.deliveries" :key="d.id" :data-state="d.state" data-test="delivery">
+          <div class="row">
+            <strong class="clip">{{ d.name }}</strong><span class="chip still mono">{{ d.format }}</span>
+            <span class="spread" />
+            <span :class="d.state" class="small">{{ STATES[d.state] }}</span>
+          </div>
+          <span class="mono dim"
+            >{{ d.width }} x {{ d.height }}, {{ d.frames }} f{{ d.size ? `, ${megabytes(d.size)}` : '' }}</span
           >
-          <UiButton v-if="d.state === 'done'" :pressed="watched?.id === d.id" @click="watching = d.id">
-            Watch
-          </UiButton>
-          <span class="spread" />
-          <UiButton @click="remove(d.id)">
-            {{ d.state === 'working' || d.state === 'waiting' ? 'Cancel' : 'Delete' }}
-          </UiButton>
-        </div>
-      </article>
-      <p v-if="campaign.deliveries.length === 0" class="dim">
-        No file yet. Make one on the left; it is encoded on the server while you go on working.
-      </p>
-    </section>
-  </div>
+          <ProgressBar
+            v-if="d.state === 'working' || d.state === 'waiting'"
+            :value="d.progress"
+            :label="`Encoding ${d.name}`"
+          />
+          <p v-if="d.error" role="alert" class="failed">{{ d.error }}</p>
+          <div class="row">
+            <UiButton v-if="d.state === 'done'" tone="primary" :href="fileUrl(d.id)" download data-test="download"
+              >Download</UiButton
+            >
+            <UiButton v-if="d.state === 'done'" :pressed="watched?.id === d.id" @click="watching = d.id">
+              Watch
+            </UiButton>
+            <span class="spread" />
+            <UiButton @click="remove(d.id)">
+              {{ d.state === 'working' || d.state === 'waiting' ? 'Cancel' : 'Delete' }}
+            </UiButton>
+          </div>
+        </article>
+        <p v-if="campaign.deliveries.length === 0" class="dim">
+          No file yet. Make one on the left; it is encoded on the server while you go on working.
+        </p>
+      </section>
+    </template>
+  </SplitPanels>
 </template>
 
 <style scoped>
 .release {
-  display: grid;
-  grid-template-columns: 290px 1fr 330px;
-  gap: 8px;
   height: 100%;
 }
 .make {

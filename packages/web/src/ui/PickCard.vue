@@ -6,6 +6,11 @@ const {
   disabled = false,
   tip = '',
 } = defineProps<{ label?: string; on?: boolean; disabled?: boolean; tip?: string }>();
+
+/** A card of the library is only drawn as disabled: here it does nothing either. */
+function guard(event: Event): void {
+  if (disabled) event.stopImmediatePropagation();
+}
 </script>
 
 <template>
@@ -15,10 +20,12 @@ const {
     class="ui-pick"
     :class="{ on }"
     :disabled="disabled"
+    :aria-disabled="disabled || undefined"
     :aria-label="label"
     :aria-pressed="on"
     :ripple="false"
     link
+    @click.capture="guard"
   >
     <slot />
     <v-tooltip v-if="tip" activator="parent" :text="tip" />

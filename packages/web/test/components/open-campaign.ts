@@ -44,7 +44,10 @@ function bundle(): CampaignBundle {
 export const asked: Array<[method: string, path: string, body: unknown]> = [];
 
 /** Opens a campaign with a jar on its set, on a server that takes everything; new documents are called `made`. */
-export async function openCampaign(answers: Record<string, unknown> = {}): Promise<Pinia> {
+export async function openCampaign(
+  answers: Record<string, unknown> = {},
+  more: Partial<CampaignBundle> = {},
+): Promise<Pinia> {
   const pinia = freshStores();
   await clear();
   asked.length = 0;
@@ -53,7 +56,7 @@ export async function openCampaign(answers: Record<string, unknown> = {}): Promi
     asked.push([init.method, path, body]);
     const key = `${init.method} ${path}`;
     if (key in answers) return Response.json(answers[key]);
-    if (path === '/api/campaigns/c') return Response.json(bundle());
+    if (path === '/api/campaigns/c') return Response.json({ ...bundle(), ...more });
     if (init.method === 'POST') return Response.json({ id: 'made', revision: 1, document: body });
     return Response.json({ id: 'x', revision: 2 });
   }) as unknown as typeof fetch;
