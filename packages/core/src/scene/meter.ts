@@ -7,7 +7,7 @@ import type { TableauLight } from './tableau.ts';
  * Illuminance in lux at `point` (metres) on a surface that faces the light, as a hand-held meter would read it: the
  * inverse square softened near a face by its own area (E = L A cos / (d2 + A / pi), exact on the axis of a disc; a sphere
  * is exact everywhere), with the light's honeycomb or cone. Things in the way and light thrown back by the set are not
- * taken into account, nor are slides and gradients.
+ * taken into account, nor are gobos and gradients.
  */
 export function meterLight(light: TableauLight, point: readonly number[]): number {
   const { matrix: m, radiance } = light;

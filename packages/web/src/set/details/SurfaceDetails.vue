@@ -79,7 +79,7 @@ function catchShadows(): void {
         tip="The picture keeps only the shadows and mirror images that fall on it"
         @click="catchShadows"
       >
-        Shadows only
+        Shadow catcher
       </UiButton>
     </div>
     <FinishPicker v-if="picking" @pick="useFinish" />
