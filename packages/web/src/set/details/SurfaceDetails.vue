@@ -55,7 +55,7 @@ function gradient(): void {
 }
 function catchShadows(): void {
   if (surface.value?.kind !== 'sweep') return;
-  stage.run(setProperties(id, { catcher: !surface.value.catcher }, `Shadows only on ${surface.value.name}`));
+  stage.run(setProperties(id, { catcher: !surface.value.catcher }, `Shadow catcher on ${surface.value.name}`));
 }
 </script>
 

@@ -26,7 +26,7 @@ const PROPERTIES = propertiesOf<SweepSurface>()({
   width: length('Width', 0.05, 100, { usual: 3.2 }),
   depth: length('Depth', 0.05, 100, { usual: 2.4 }),
   height: length('Height', 0, 100, { usual: 1.8 }),
-  catcher: toggle('Shadows only'),
+  catcher: toggle('Shadow catcher'),
 });
 
 const GROUPS = [
