@@ -210,6 +210,7 @@ describe('journey: from a model file to a promo video', () => {
     const across = async (): Promise<number> =>
       Number(await page.getByRole('textbox', { name: 'Across, cm' }).first().inputValue());
     await spot.focus();
+    await spot.press('Enter');
     const before = await across();
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.down();
