@@ -50,3 +50,12 @@ export const nameOf = (element: Element): string =>
 
 /** Lets what was asked for happen: renders, and what waits for a moment. */
 export const rest = (ms = 25): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+/** Chooses from a select by its name. */
+export async function choose(wrapper: VueWrapper, name: string, option: string): Promise<void> {
+  const field = wrapper.findAll('.v-select').find((s) => s.find(`[aria-label="${name}"]`).exists())!;
+  await field.find('.v-field').trigger('mousedown');
+  await rest();
+  [...document.querySelectorAll<HTMLElement>('[role=option]')].find((o) => o.textContent?.trim() === option)!.click();
+  await rest();
+}

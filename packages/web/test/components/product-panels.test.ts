@@ -24,7 +24,7 @@ import SlotFields from '../../src/products/SlotFields.vue';
 import TextureFields from '../../src/products/TextureFields.vue';
 import VariantStrip from '../../src/products/VariantStrip.vue';
 import { useCampaign, useDesk, useDocuments } from '../../src/stores/index.ts';
-import { byRole, clearPage, rest, show } from './mounted.ts';
+import { byRole, choose, clearPage, rest, show } from './mounted.ts';
 import { asked, openCampaign } from './open-campaign.ts';
 
 let pinia: Pinia;
@@ -43,13 +43,6 @@ async function type(wrapper: ReturnType<typeof show>, name: string, text: string
   const input = wrapper.find(`input[aria-label="${name}"]`);
   await input.setValue(text);
   await input.trigger('keydown', { key: 'Enter' });
-}
-async function choose(wrapper: ReturnType<typeof show>, name: string, option: string): Promise<void> {
-  const field = wrapper.findAll('.v-select').find((s) => s.find(`[aria-label="${name}"]`).exists())!;
-  await field.find('.v-field').trigger('mousedown');
-  await rest();
-  [...document.querySelectorAll<HTMLElement>('[role=option]')].find((o) => o.textContent?.trim() === option)!.click();
-  await rest();
 }
 
 describe('panels of products', () => {

@@ -17,7 +17,7 @@ import { useReplace } from '../../src/set/use-replace.ts';
 import { useSetActions } from '../../src/set/use-set-actions.ts';
 import { useThingMenu } from '../../src/set/use-thing-menu.ts';
 import { useCampaign, useDocuments, useSelection, useStage } from '../../src/stores/index.ts';
-import { byRole, clearPage, nameOf, rest, show } from './mounted.ts';
+import { byRole, choose, clearPage, nameOf, rest, show } from './mounted.ts';
 import { asked, openCampaign } from './open-campaign.ts';
 
 let pinia: Pinia;
@@ -32,14 +32,6 @@ const staged = (): void => void panel(defineComponent({ setup: () => (useSetActi
 const set = (): SetDocument => useCampaign().set!;
 const light = (id: string) => set().lights.find((l) => l.id === id)!;
 const real = globalThis.fetch;
-/** Chooses from a select by its name. */
-async function choose(wrapper: ReturnType<typeof show>, name: string, option: string): Promise<void> {
-  const field = wrapper.findAll('.v-select').find((s) => s.find(`[aria-label="${name}"]`).exists())!;
-  await field.find('.v-field').trigger('mousedown');
-  await rest();
-  [...document.querySelectorAll<HTMLElement>('[role=option]')].find((o) => o.textContent?.trim() === option)!.click();
-  await rest();
-}
 
 describe('panels of the set', () => {
   beforeEach(async () => {
