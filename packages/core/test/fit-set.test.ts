@@ -1,5 +1,4 @@
 import { expect } from 'chai';
-import { verticalFov } from '@tender-orbit/core/camera';
 import {
   newSet,
   newShot,
@@ -129,13 +128,32 @@ describe('staging: a set fitted to its first product', () => {
       expect(validateDocument('set', set)).deep.equal(set);
       const size = Math.hypot(...boundsSize(first.box)) / 2;
       for (const light of set.lights) expect(Math.hypot(...light.position)).above(size);
-      expect(verticalFov(set.cameras[0].focalLength, set.cameras[0].sensorWidth, ASPECT)).above(0);
     });
   }
 
   it('dark and pale products get another ground than a grey one', () => {
     const ground = (name: string): string => fitted(PRODUCTS[name]).surfaces[0].colour;
     expect(new Set([ground('a dark one'), ground('a pale one'), ground('a tall one')]).size).equal(3);
+  });
+
+  it('fitting again, or to another product in between, gives the same set as at once', () => {
+    const again = (set: SetDocument, name: string): SetDocument => runCommand(set, fitSet(firstOf(PRODUCTS[name])));
+    const once = fitted(PRODUCTS['a tall one']);
+    for (const other of ['a tall one', 'a very small one', 'a pale one']) {
+      const twice = again(again(once, other), 'a tall one');
+      expect(twice.surfaces[0].colour).equal(once.surfaces[0].colour);
+      twice.lights.forEach((light, i) => {
+        expect(light.width, other).closeTo(once.lights[i].width, 1e-6);
+        expect(light.lumens / once.lights[i].lumens, other).closeTo(1, 2e-3);
+      });
+    }
+  });
+
+  it('a ground that somebody chose stays', () => {
+    const set = newSet('Studio');
+    set.surfaces[0].colour = '#224466';
+    const after = runCommand(openDocument(set), fitSet(firstOf(PRODUCTS['a dark one'])));
+    expect(after.surfaces[0].colour).equal('#224466');
   });
 
   it('growing and shrinking again leaves a set as it was', () => {

@@ -165,6 +165,8 @@ describe('web: actions', () => {
     give({ 'thing.hide': () => times++, 'time.play': () => times++, 'find.open': () => times++ });
     const actions = useActions();
     const TEXT = 'textarea';
+    actions.press(press({ key: 'h', within: '.v-overlay' }));
+    actions.press(press({ key: 'k', ctrl: true, within: '.v-overlay' }));
     actions.press(press({ key: 'h', within: TEXT }));
     actions.press(press({ key: ' ', within: TEXT }));
     actions.press(press({ key: ' ', within: 'button' }));
@@ -216,7 +218,7 @@ describe('web: actions', () => {
     const actions = useActions();
     let started = 0;
     expect(actions.run('take.start')).equal(false);
-    actions.awaited = 'take.start';
+    actions.defer('take.start');
     give({ 'take.start': () => started++ });
     await new Promise((done) => setTimeout(done, 5));
     expect([started, actions.awaited]).deep.equal([1, null]);

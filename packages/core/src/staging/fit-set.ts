@@ -1,10 +1,10 @@
 import { atan2, cos, hypot, log2, sin } from '../maths/index.ts';
 import { frameBounds } from '../camera/index.ts';
-import type { Point, SetCamera, SetCommand, SetDocument } from '../document/index.ts';
+import { newSet, newSweep, type Point, type SetCamera, type SetCommand, type SetDocument } from '../document/index.ts';
 import { boundsCentre, boundsSize, type Bounds } from '../geometry/index.ts';
 import { exposureScale } from '../light/index.ts';
 import { greyShownAs } from '../picture/index.ts';
-import { meterLight, placeLight } from '../scene/index.ts';
+import { meterLight, placeLight, surfaceTraits } from '../scene/index.ts';
 import { toPolar } from './polar.ts';
 
 /** Half of the diagonal of the product that a new set is made for, metres. */
@@ -17,9 +17,11 @@ const WHITE = 0.85;
 /** Mean reflectance below which a product is dark, and above which it is pale. */
 const DARK = 0.1;
 const PALE = 0.55;
-/** Grounds that dark and pale products stand out from; sRGB. */
+/** Grounds that products stand out from, sRGB: the usual one, and those for dark and pale ones. */
+const GROUND = newSweep().colour;
 const GROUND_FOR_DARK = '#A39A8E';
 const GROUND_FOR_PALE = '#6E675F';
+const GROUNDS = [GROUND, GROUND_FOR_DARK, GROUND_FOR_PALE];
 const STEADY_F = 8;
 /** More than this no light gives, lumens; and no set grows more than this. */
 const STRONGEST = 900_000;
@@ -84,7 +86,18 @@ function frame(camera: SetCamera, { box, aspect }: FirstProduct): void {
 }
 
 /**
- * Fits an untouched set to its first product: it is framed whole with air round it, lights, cards and sweep have its size,
+ * Half of the diagonal of the product that a set is made for, metres: its lights stand as far off as a new set's do, in
+ * products. So a set that was fitted before does not grow twice.
+ */
+function radiusOf({ lights }: SetDocument): number {
+  const meanDistance = (all: SetDocument['lights']): number =>
+    all.reduce((sum, { position }) => sum + hypot(...position), 0) / all.length;
+  const now = meanDistance(lights);
+  return now > 0 ? (USUAL_RADIUS * now) / meanDistance(newSet('').lights) : USUAL_RADIUS;
+}
+
+/**
+ * Fits a set to its first product: it is framed whole with air round it, lights, cards and sweep have its size,
  * the ground lets it stand out, and a white card before it comes out as white.
  */
 export function fitSet(first: FirstProduct, label = 'Fit the set to the product'): SetCommand {
@@ -93,12 +106,16 @@ export function fitSet(first: FirstProduct, label = 'Fit the set to the product'
     run: (set) => {
       const camera = set.cameras.find((c) => c.id === first.camera) ?? set.cameras[0];
       const size = boundsSize(first.box);
-      growSet(set, Math.min(LARGEST_GROWTH, Math.max(1e-3, hypot(...size) / 2 / USUAL_RADIUS)));
+      const radius = Math.min(LARGEST_GROWTH * USUAL_RADIUS, Math.max(1e-3 * USUAL_RADIUS, hypot(...size) / 2));
+      growSet(set, radius / radiusOf(set));
       frame(camera, first);
-      const ground = first.tone < DARK ? GROUND_FOR_DARK : first.tone > PALE ? GROUND_FOR_PALE : null;
-      const backdrop = set.surfaces[0];
-      if (ground && backdrop) backdrop.colour = ground;
-      if (first.tone < DARK) for (const light of set.lights) if (light.role === 'rim') light.lumens *= 1.8;
+      const ground = first.tone < DARK ? GROUND_FOR_DARK : first.tone > PALE ? GROUND_FOR_PALE : GROUND;
+      const backdrop = set.surfaces.find((surface) => surfaceTraits(surface).backdrop);
+      // A ground that somebody chose stays; one that is right already was fitted to such a product before.
+      if (backdrop && backdrop.colour !== ground && GROUNDS.includes(backdrop.colour)) {
+        backdrop.colour = ground;
+        if (first.tone < DARK) for (const light of set.lights) if (light.role === 'rim') light.lumens *= 1.8;
+      }
       whiten(set, camera, first.box);
     },
   };

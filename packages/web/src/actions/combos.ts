@@ -61,6 +61,8 @@ export function comboLabel(combo: Combo): string {
 export function belongsToFocus(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
   if (!target?.closest) return false;
+  // A dialog or a menu lies over the work: its keys are its own.
+  if (target.closest('.v-overlay') !== null) return true;
   const writing = target.closest('input:not([type=checkbox]), textarea, [contenteditable]') !== null;
   // While writing only what no text field knows goes through.
   if (writing) return !((event.ctrlKey || event.metaKey) && /^[kK]$/.test(event.key)) && !event.altKey;

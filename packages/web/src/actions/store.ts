@@ -26,6 +26,9 @@ export interface Find {
   run: () => void;
 }
 
+/** How long an action waits for its station, ms. */
+const PATIENCE = 5000;
+
 /** What can be done now, by which keys, and what the search finds. */
 export const useActions = defineStore('actions', () => {
   const session = useSession();
@@ -62,6 +65,13 @@ export const useActions = defineStore('actions', () => {
     awaited.value = null;
     // After the station stands.
     setTimeout(() => run(id));
+  }
+  /** Does an action as soon as its station can, unless that takes so long that nobody waits for it any more. */
+  function defer(id: ActionId): void {
+    awaited.value = id;
+    setTimeout(() => {
+      if (awaited.value === id) awaited.value = null;
+    }, PATIENCE);
   }
   function drop(id: ActionId, handler: Handler): void {
     const rest = (handlers.get(id) ?? []).filter((other) => other !== handler);
@@ -116,7 +126,7 @@ export const useActions = defineStore('actions', () => {
 
   const finds = computed(() => [...sources].flatMap((source) => source()));
 
-  return { awaited, keys, finds, can, labelOf, keysOf, run, add, drop, press, bind, lines, sources };
+  return { awaited, keys, finds, can, labelOf, keysOf, run, add, defer, drop, press, bind, lines, sources };
 });
 
 /** Makes actions possible while the component that calls it is there. */

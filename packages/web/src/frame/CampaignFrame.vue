@@ -9,6 +9,7 @@ import ConflictDialog from './ConflictDialog.vue';
 import CourseLine from './CourseLine.vue';
 import HistoryDialog from './HistoryDialog.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
+import { STATIONS } from './stations.ts';
 import { useShotActions } from './use-shot-actions.ts';
 import { UiButton } from '../ui/index.ts';
 
@@ -46,7 +47,6 @@ watch(
   (problem) => problem && notices.refuse(problem),
 );
 
-const STATION_IDS = ['brief', 'products', 'set', 'moves', 'composite', 'promo', 'release'] as const;
 const goTo = (path: string): void => void router.push(`/campaign/${String(route.params.campaign)}/${path}`);
 useHandlers({
   'edit.undo': {
@@ -63,7 +63,7 @@ useHandlers({
   'keys.open': () => (help.value = true),
   'revisions.open': () => (history.value = true),
   'go.campaigns': () => void router.push('/'),
-  ...Object.fromEntries(STATION_IDS.map((station) => [`go.${station}`, () => goTo(station)])),
+  ...Object.fromEntries(STATIONS.map(({ path }) => [`go.${path}`, () => goTo(path)])),
 });
 useShotActions();
 useFinds(() => [

@@ -28,7 +28,7 @@ function take(hit: Hit | undefined): void {
   else if (!actions.run(hit.id)) {
     const { station } = ENTRIES[hit.id];
     if (!station) return;
-    actions.awaited = hit.id;
+    actions.defer(hit.id);
     void router.push(`/campaign/${String(route.params.campaign)}/${station}`);
   }
 }

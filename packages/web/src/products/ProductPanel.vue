@@ -8,7 +8,7 @@ import BuilderFields from './BuilderFields.vue';
 import FinishPanel from './FinishPanel.vue';
 import PartList from './PartList.vue';
 import SizeFields from './SizeFields.vue';
-import { useCampaign, useDesk, useNotices, useStage } from '../stores/index.ts';
+import { useCampaign, useDesk, useDocuments, useNotices, useStage } from '../stores/index.ts';
 import { confirm, TabRow, TextField, UiButton } from '../ui/index.ts';
 
 const { id, product } = defineProps<{ id: string; product: ProductDocument }>();
@@ -33,7 +33,14 @@ const KINDS = {
   pouch: 'Pouch',
   cutout: 'Words or logo',
 } as const;
-const usedOn = computed(() => campaign.set?.products.filter((p) => p.product === id).length ?? 0);
+const documents = useDocuments();
+/** How often it stands on a set of this campaign, whichever shot has that. */
+const usedOn = computed(() =>
+  campaign.setIds.reduce(
+    (sum, set) => sum + (documents.get('set', set)?.products.filter((p) => p.product === id).length ?? 0),
+    0,
+  ),
+);
 
 function rename(text: string): void {
   const name = text.trim();

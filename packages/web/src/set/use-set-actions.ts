@@ -56,7 +56,14 @@ export function useSetActions(): void {
     'thing.none': { run: () => selection.pick(''), enabled: () => stage.selected !== '' },
     'thing.rename': { run: () => (selection.naming = stage.selected), enabled: some, icon: mdiRenameOutline },
     'thing.duplicate': { run: () => stage.duplicate(stage.selected), enabled: some, icon: mdiContentDuplicate },
-    'thing.delete': { run: () => [...selection.all].forEach(stage.remove), enabled: some, icon: mdiTrashCanOutline },
+    'thing.delete': {
+      run: () => {
+        const gesture = `delete-${Date.now()}`;
+        for (const id of selection.all) stage.remove(id, gesture);
+      },
+      enabled: some,
+      icon: mdiTrashCanOutline,
+    },
     'thing.hide': {
       run: () => stage.run(showThing(stage.selected, !shown())),
       enabled: () => shown() !== undefined,

@@ -161,11 +161,13 @@ export const useStage = defineStore('stage', () => {
     const camera = posed.value?.cameras.find((c) => c.id === campaign.camera?.id);
     if (!posed.value) return;
     const first = posed.value.products.length === 0 && product !== undefined;
-    const place = freePlace(size, takenBoxes(posed.value, campaign.products), camera, campaign.aspect);
+    const place: [number, number] = first
+      ? [0, 0]
+      : freePlace(size, takenBoxes(posed.value, campaign.products), camera, campaign.aspect);
     const table = tableAt(posed.value, place);
     const gesture = `first-${Date.now()}`;
     add('products', 'product', 'Put product on the set', gesture, (set, thing) =>
-      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, first ? [0, 0] : place, table),
+      nextProduct(set, thing, { id, name: product?.name ?? 'Product' }, place, table),
     );
     if (first) run(fitSet(firstProduct(product), 'Put product on the set'), gesture);
   }
@@ -209,14 +211,15 @@ export const useStage = defineStore('stage', () => {
     add('cameras', 'camera', 'Add camera', '', (set, id) => nextCamera(set, id, campaign.camera));
   }
 
-  function remove(id: string): void {
+  /** Takes a thing off the set; things that go by one gesture come back by one undo. */
+  function remove(id: string, gesture = ''): void {
     const role = campaign.set && roleOf(campaign.set, id);
     if (!role || role === 'environment') return;
     if (role === 'camera' && campaign.set!.cameras.length < 2) {
       notices.refuse('A set keeps at least one camera: add another before deleting this one.');
       return;
     }
-    run(deleteThing(id));
+    run(deleteThing(id), gesture);
     if (selected.value === id) selected.value = '';
     if (only.value === id) only.value = '';
   }
