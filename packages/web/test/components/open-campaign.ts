@@ -13,7 +13,8 @@ import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/pr
 import type { Pinia } from 'pinia';
 import type { CampaignBundle } from '../../src/api/index.ts';
 import { useCampaign } from '../../src/stores/index.ts';
-import { freshStores } from './mounted.ts';
+import { freshStores, show } from './mounted.ts';
+import { createMemoryHistory, createRouter } from 'vue-router';
 
 function studio(): SetDocument {
   const set = newSet('Studio');
@@ -47,8 +48,8 @@ export const asked: Array<[method: string, path: string, body: unknown]> = [];
 export async function openCampaign(
   answers: Record<string, unknown> = {},
   more: Partial<CampaignBundle> = {},
-): Promise<Pinia> {
-  const pinia = freshStores();
+): Promise<void> {
+  pinia = freshStores();
   await clear();
   asked.length = 0;
   globalThis.fetch = (async (path: string, init: { method: string; body?: string }) => {
@@ -61,5 +62,18 @@ export async function openCampaign(
     return Response.json({ id: 'x', revision: 2 });
   }) as unknown as typeof fetch;
   await useCampaign().open('c');
-  return pinia;
 }
+
+let pinia: Pinia;
+/** Addresses as the application has them, with nothing at any. */
+export const router = createRouter({
+  history: createMemoryHistory(),
+  routes: [
+    { path: '/campaign/:campaign/:station', component: { template: '<i />' } },
+    { path: '/:rest(.*)*', component: { template: '<i />' } },
+  ],
+});
+
+/** Mounts a panel in the campaign that was opened. */
+export const panel = (component: unknown, props: object = {}): ReturnType<typeof show> =>
+  show(component as never, { props, global: { plugins: [pinia, router] } } as never);

@@ -2,8 +2,6 @@ import './page.ts';
 import { expect } from 'chai';
 import { KEY_SETS } from '@tender-orbit/core/contract';
 import { keyValue } from '@tender-orbit/core/document';
-import type { Pinia } from 'pinia';
-import { createRouter, createMemoryHistory } from 'vue-router';
 import { useActions } from '../../src/actions/index.ts';
 import BoardCard from '../../src/brief/BoardCard.vue';
 import BriefStation from '../../src/brief/BriefStation.vue';
@@ -18,25 +16,15 @@ import { useKeySelection } from '../../src/moves/use-key-selection.ts';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useSession } from '../../src/stores/index.ts';
-import { byRole, clearPage, nameOf, rest, show } from './mounted.ts';
-import { asked, openCampaign } from './open-campaign.ts';
+import { byRole, clearPage, nameOf, rest } from './mounted.ts';
+import { asked, openCampaign, panel, router } from './open-campaign.ts';
 
-let pinia: Pinia;
-const router = createRouter({
-  history: createMemoryHistory(),
-  routes: [
-    { path: '/campaign/:campaign/:station', component: { template: '<i />' } },
-    { path: '/', component: { template: '<i />' } },
-  ],
-});
-const panel = (component: unknown, props: object = {}) =>
-  show(component as never, { props, global: { plugins: [pinia, router] } } as never);
 const buttons = (): string[] => [...document.querySelectorAll('button')].map(nameOf);
 const real = globalThis.fetch;
 
 describe('panels of stations', () => {
   beforeEach(async () => {
-    pinia = await openCampaign();
+    await openCampaign();
   });
   afterEach(() => {
     clearPage();
@@ -72,12 +60,14 @@ describe('panels of stations', () => {
       byRole('button', 'Delete Turn')!.click();
       await rest(5);
       expect(asked.some(([method, path]) => method === 'DELETE' && path.endsWith('/documents/shot/shot'))).equal(true);
-      expect((byRole('button', 'Delete Turn') as HTMLButtonElement | undefined)?.disabled ?? true).equal(true);
+      expect(useCampaign().shots.map((shot) => shot.id)).deep.equal(['shot2']);
+      panel(BoardCard, { shotId: 'shot2', number: 1 });
+      expect((byRole('button', 'Delete Lid') as HTMLButtonElement).disabled).equal(true);
     });
   });
 
   describe('campaigns', () => {
-    it('a new one is made of what was filled in, and a refusal is said where it happened', async () => {
+    it('a new one is made of what was filled in', async () => {
       const dialog = panel(NewCampaign, { modelValue: true });
       await rest();
       const name = document.querySelector<HTMLInputElement>('input[name=name]')!;
@@ -88,6 +78,19 @@ describe('panels of stations', () => {
       const [, , body] = asked.find(([method, path]) => method === 'POST' && path.endsWith('/campaigns'))!;
       expect(body).deep.include({ name: 'Autumn', client: '' });
       expect(dialog.emitted('made')).deep.equal([['made']]);
+    });
+
+    it('a new one that is refused says why where it was asked for, and stays open', async () => {
+      const works = globalThis.fetch;
+      globalThis.fetch = (async () =>
+        Response.json({ title: 'Give the campaign a name.', code: 'request/invalid' }, { status: 422 })) as never;
+      const dialog = panel(NewCampaign, { modelValue: true });
+      await rest();
+      document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }));
+      await rest();
+      globalThis.fetch = works;
+      expect(document.querySelector('.failure')!.textContent).equal('Give the campaign a name.');
+      expect([dialog.emitted('made'), dialog.emitted('update:modelValue')]).deep.equal([undefined, undefined]);
     });
 
     it('one is deleted only when its name was typed', async () => {

@@ -1,8 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
 import { findThing, newCard, type SetDocument } from '@tender-orbit/core/document';
-import type { Pinia } from 'pinia';
-import { createMemoryHistory, createRouter } from 'vue-router';
 import { defineComponent, h } from 'vue';
 import { useActions } from '../../src/actions/index.ts';
 import OrbitPlan from '../../src/plan/OrbitPlan.vue';
@@ -17,16 +15,9 @@ import { useReplace } from '../../src/set/use-replace.ts';
 import { useSetActions } from '../../src/set/use-set-actions.ts';
 import { useThingMenu } from '../../src/set/use-thing-menu.ts';
 import { useCampaign, useDocuments, useSelection, useStage } from '../../src/stores/index.ts';
-import { byRole, choose, clearPage, nameOf, rest, show } from './mounted.ts';
-import { asked, openCampaign } from './open-campaign.ts';
+import { byRole, choose, clearPage, nameOf, rest } from './mounted.ts';
+import { asked, openCampaign, panel } from './open-campaign.ts';
 
-let pinia: Pinia;
-const router = createRouter({
-  history: createMemoryHistory(),
-  routes: [{ path: '/:rest(.*)*', component: { template: '<i />' } }],
-});
-const panel = (component: unknown, props: object = {}) =>
-  show(component as never, { props, global: { plugins: [pinia, router] } } as never);
 /** The actions of a station that stages, without its pictures. */
 const staged = (): void => void panel(defineComponent({ setup: () => (useSetActions(), () => h('i')) }));
 const set = (): SetDocument => useCampaign().set!;
@@ -35,7 +26,7 @@ const real = globalThis.fetch;
 
 describe('panels of the set', () => {
   beforeEach(async () => {
-    pinia = await openCampaign();
+    await openCampaign();
   });
   afterEach(() => {
     clearPage();

@@ -1,8 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
 import { newCampaign } from '@tender-orbit/core/document';
-import type { Pinia } from 'pinia';
-import { createMemoryHistory, createRouter } from 'vue-router';
 import { useActions } from '../../src/actions/index.ts';
 import type { DeliverySummary, TakeSummary } from '../../src/api/index.ts';
 import CampaignList from '../../src/campaigns/CampaignList.vue';
@@ -18,19 +16,9 @@ import { usePromo } from '../../src/promo/use-promo.ts';
 import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { useCampaign, useDocuments, useNotices, useSession } from '../../src/stores/index.ts';
 import { ConfirmDialog } from '../../src/ui/index.ts';
-import { byRole, clearPage, rest, show } from './mounted.ts';
-import { asked, openCampaign } from './open-campaign.ts';
+import { byRole, clearPage, rest } from './mounted.ts';
+import { asked, openCampaign, panel, router } from './open-campaign.ts';
 
-let pinia: Pinia;
-const router = createRouter({
-  history: createMemoryHistory(),
-  routes: [
-    { path: '/campaign/:campaign/:station', component: { template: '<i />' } },
-    { path: '/:rest(.*)*', component: { template: '<i />' } },
-  ],
-});
-const panel = (component: unknown, props: object = {}) =>
-  show(component as never, { props, global: { plugins: [pinia, router] } } as never);
 const real = globalThis.fetch;
 
 const take = (values: Partial<TakeSummary>): TakeSummary => ({
@@ -55,7 +43,7 @@ describe('panels of the work', () => {
     ];
     const deliveries = [delivery({}), delivery({ id: 'd2', state: 'working', progress: 0.4, size: null })];
     const card = { id: 'c', document: newCampaign('Launch', { client: '' }), updated: '2026-01-01T10:00:00Z' };
-    pinia = await openCampaign(
+    await openCampaign(
       {
         'POST /api/takes/estimate': { secondsPerFrame: 2, seconds: 96 },
         'GET /api/campaigns': [{ ...card, products: 2, shots: 1, takes: 0, cover: null, coverFrame: 0 }],
