@@ -98,6 +98,14 @@ describe('edits: one person', () => {
     expect(({} as Record<string, unknown>).polluted).equal(undefined);
   });
 
+  it('never give two things one id', () => {
+    const first = openDocument(fullSet());
+    const copied = runCommand(first, duplicateThing('key', 'copy'));
+    expect(copied.lights.map(({ id }) => id)).includes('copy');
+    expect(runCommand(copied, duplicateThing('fill', 'copy'))).equal(copied);
+    expect(runCommand(copied, addThing('surfaces', newBlock('copy', 'plinth'), 'Add'))).equal(copied);
+  });
+
   it('undo after redo is identity, step by step or as one, whatever was done', () => {
     fc.assert(
       fc.property(run(IDS), (commands) => {

@@ -22,9 +22,14 @@ export function setProperties(id: string, values: Readonly<Record<string, Proper
   };
 }
 
-/** Puts a thing into a list of the set. */
+/** Puts a thing into a list of the set; nothing when its id is taken, so that things stay addressable by their ids. */
 export function addThing<L extends ThingList>(list: L, thing: SetDocument[L][number], label: string): SetCommand {
-  return { label, run: (set) => void listOf(set, list).push(thing as Named) };
+  return {
+    label,
+    run: (set) => {
+      if (!findThing(set, thing.id)) listOf(set, list).push(thing as Named);
+    },
+  };
 }
 
 /** Takes a thing out of the set. The room stays, and so does the last camera. */
@@ -50,13 +55,13 @@ export function copyOf<T extends Named>(thing: T, id: string, taken: readonly Na
   return { ...copy, id, name: freshName(namesOf(taken), thing.name) } as unknown as T;
 }
 
-/** Puts a copy of a thing beside it, under the id `copy`. */
+/** Puts a copy of a thing beside it, under the id `copy`; nothing when that id is taken. */
 export function duplicateThing(id: string, copy: string): SetCommand {
   return {
     label: 'Duplicate',
     run: (set) => {
       const found = findThing(set, id);
-      if (!found || found.role === 'environment') return;
+      if (!found || found.role === 'environment' || findThing(set, copy)) return;
       const list = listOf(set, LIST_OF[found.role]);
       const made = copyOf(found.thing as Named, copy, list) as Named & { position?: number[] };
       if (made.position) made.position[0] += 0.1;
