@@ -3,6 +3,7 @@ import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { rateLabel, shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
+import { frameByKey } from '../timeline/lane.ts';
 import { UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
@@ -24,10 +25,10 @@ function seek(event: PointerEvent): void {
   playhead.seek(((event.clientX - box.left) / box.width) * (length.value - 1), length.value);
 }
 function onKey(event: KeyboardEvent): void {
-  const step = { ArrowLeft: -1, ArrowRight: 1, PageDown: 10, PageUp: -10 }[event.key];
-  if (step) playhead.seek(playhead.frame + step, length.value);
-  if (event.key === 'Home') playhead.seek(0, length.value);
-  if (event.key === 'End') playhead.seek(length.value - 1, length.value);
+  const to = frameByKey(event.key, playhead.frame, length.value);
+  if (to === null) return;
+  playhead.seek(to, length.value);
+  event.preventDefault();
 }
 </script>
 

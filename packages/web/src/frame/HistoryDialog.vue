@@ -38,7 +38,7 @@ async function look(): Promise<void> {
     entries.value = await api<RevisionEntry[]>('GET', `/documents/${kind}/${id}/revisions`);
   });
 }
-watch([open, chosen], () => open.value && void look());
+watch([open, chosen], () => open.value && void look(), { immediate: true });
 
 async function bringBack(revision: number): Promise<void> {
   const { kind, id } = choice.value;
@@ -100,12 +100,6 @@ function when(iso: string): string {
 </template>
 
 <style scoped>
-.history {
-  display: grid;
-  gap: 12px;
-  padding: 20px;
-  justify-items: stretch;
-}
 .choice {
   width: 260px;
 }
@@ -128,8 +122,5 @@ li {
 }
 .now {
   color: var(--bone-dim);
-}
-.history > .chip {
-  justify-self: start;
 }
 </style>

@@ -8,7 +8,7 @@ import {
   type BeatGrid,
   type FrameRate,
 } from '@tender-orbit/core/time';
-import { frameUnder, labelStep, percent } from './lane.ts';
+import { frameByKey, frameUnder, labelStep, percent } from './lane.ts';
 
 const props = defineProps<{ length: number; rate: FrameRate; grid: BeatGrid | null; frame: number }>();
 const emit = defineEmits<{ seek: [frame: number] }>();
@@ -32,11 +32,9 @@ function seek(event: PointerEvent): void {
   emit('seek', frameUnder(event.clientX, line.value!.getBoundingClientRect(), props.length));
 }
 function onKey(event: KeyboardEvent): void {
-  const step = { ArrowLeft: -1, ArrowRight: 1, PageUp: -10, PageDown: 10 }[event.key];
-  if (step) emit('seek', props.frame + step);
-  else if (event.key === 'Home') emit('seek', 0);
-  else if (event.key === 'End') emit('seek', props.length - 1);
-  else return;
+  const to = frameByKey(event.key, props.frame, props.length);
+  if (to === null) return;
+  emit('seek', to);
   event.preventDefault();
 }
 </script>

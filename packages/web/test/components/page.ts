@@ -18,3 +18,5 @@ Object.assign(globalThis, {
     terminate(): void {}
   },
 });
+// Nothing is laid out here, so nothing lies under a point.
+document.elementsFromPoint ??= () => [];
