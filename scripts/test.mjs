@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { chmodSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startMariadb } from './lib/mariadb.mjs';
@@ -10,6 +10,10 @@ installPackages(['mariadb-server', 'ffmpeg', 'chromium']);
 installModules();
 buildKernel();
 
+const JOURNEYS = [
+  ['journey', 'label', 'maths', 'troubles'],
+  ['interface', 'staging'],
+];
 const COMPONENTS = 'packages/web/test/components/.mocharc.json';
 const PARTS = {
   check: () => run('npm', ['run', '--silent', 'check']),
@@ -18,8 +22,23 @@ const PARTS = {
     (await run('npx', ['mocha', 'packages/web/test/*.test.ts'])) &&
     run('npx', ['mocha', '--config', COMPONENTS, '--exit', 'packages/web/test/components/*.test.ts']),
   server: () => run('npx', ['mocha', '--timeout', '180000', '--exit', 'packages/server/test/**/*.test.ts']),
-  e2e: () => run('npx', ['mocha', '--timeout', '900000', '--exit', '--bail', 'tests/e2e/**/*.test.ts']),
+  // Two browsers side by side, about equally long; what the second says is shown when it has ended.
+  e2e: async () => {
+    const journeys = (files, quiet) =>
+      run(
+        'npx',
+        ['mocha', '--timeout', '900000', '--exit', '--bail', ...files.map((f) => `tests/e2e/${f}.test.ts`)],
+        quiet,
+      );
+    const passed = await Promise.all(JOURNEYS.map((files, i) => journeys(files, i > 0)));
+    return passed.every(Boolean);
+  },
 };
+const known = JOURNEYS.flat();
+const forgotten = readdirSync(join(ROOT, 'tests', 'e2e')).filter(
+  (file) => file.endsWith('.test.ts') && !known.includes(file.replace('.test.ts', '')),
+);
+if (forgotten.length > 0) throw new Error(`No group of journeys has ${forgotten.join(', ')}.`);
 const wanted = process.argv.slice(2).filter((a) => a in PARTS);
 const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);
 const folder = mkdtempSync(join(tmpdir(), 'tender-orbit-test-'));
@@ -28,14 +47,14 @@ chmodSync(folder, 0o755);
 const env = { ...process.env, TENDER_ORBIT_TEST_FOLDER: folder, TENDER_ORBIT_LOG: 'silent' };
 let database = null;
 let failed = null;
-let child = null;
+const children = new Set();
 const stop = async () => {
   await database?.stop();
   rmSync(folder, { recursive: true, force: true });
 };
 for (const signal of ['SIGINT', 'SIGTERM']) {
   process.on(signal, async () => {
-    child?.kill('SIGTERM');
+    for (const child of children) child.kill('SIGTERM');
     await stop();
     process.exit(130);
   });
@@ -65,10 +84,20 @@ if (failed) {
 }
 console.log('\nAll tests passed.');
 
-function run(command, args) {
+/** Runs a command. @param quiet keeps what it says until it has ended. */
+function run(command, args, quiet = false) {
   return new Promise((done) => {
-    child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env });
-    child.on('exit', (code) => done(code === 0));
-    child.on('error', () => done(false));
+    const out = quiet ? 'pipe' : 'inherit';
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', out, out], env });
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => said.push(chunk));
+    children.add(child);
+    const end = (good) => {
+      children.delete(child);
+      process.stdout.write(Buffer.concat(said));
+      done(good);
+    };
+    child.on('close', (code) => end(code === 0));
+    child.on('error', () => end(false));
   });
 }
