@@ -32,7 +32,7 @@ async function load(): Promise<DemoScene> {
       images.push({ width: info.width, height: info.height, data });
     }
     models.set(key, { meshes: model.parts.map((p) => p.mesh), images });
-    products.set(`demo-${key}`, productOf(fileName, fileName, key, key, model));
+    products.set(`demo-${key}`, productOf(fileName, { fileName, source: key, model: key, unit: 'm' }, model));
   }
   return {
     set: demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' }),

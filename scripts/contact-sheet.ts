@@ -29,7 +29,7 @@ const paths: Record<string, string> = {};
 for (const { key, fileName, glb } of await makeModels()) {
   paths[key] = join(folder, fileName);
   writeFileSync(paths[key], glb);
-  products[`demo-${key}`] = productOf(fileName, fileName, key, key, await readModel(glb));
+  products[`demo-${key}`] = productOf(fileName, { fileName, source: key, model: key, unit: 'm' }, await readModel(glb));
 }
 const all = studies({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
 const wanted = values.only ? all.filter((s) => s.name.toLowerCase().startsWith(values.only!.toLowerCase())) : all;

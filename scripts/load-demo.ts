@@ -29,7 +29,10 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   const products: Record<string, ProductDocument> = {};
   for (const { key, name, fileName, glb } of await makeModels()) {
     const asset = await ctx.assets.put(glb);
-    const plain = { ...productOf(name, fileName, asset.hash, asset.hash, await readModel(glb)), name };
+    const plain = {
+      ...productOf(name, { fileName, source: asset.hash, model: asset.hash, unit: 'm' }, await readModel(glb)),
+      name,
+    };
     const product = key === 'jar' ? dressJar(plain, await storeLabels(ctx)) : plain;
     await documents.create('product', campaign.id, product, 'Load demo', person.id, `demo-${key}`);
     products[`demo-${key}`] = product;

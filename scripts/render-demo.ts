@@ -20,7 +20,7 @@ for (const { key, fileName, glb } of await makeModels()) {
   const name = join(folder, fileName);
   writeFileSync(name, glb);
   paths[key] = name;
-  products[`demo-${key}`] = productOf(fileName, fileName, key, key, await readModel(glb));
+  products[`demo-${key}`] = productOf(fileName, { fileName, source: key, model: key, unit: 'm' }, await readModel(glb));
 }
 const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
 for (const [key, shot] of [

@@ -19,7 +19,6 @@ describe('the interface: keyboard, right click, search, and no barrier', () => {
   before(async () => {
     stage = await openStage();
     ({ page, faults } = await openPage(stage));
-    page.setDefaultTimeout(20_000);
   });
   after(() => stage?.stop());
   afterEach(() => expect(faults.splice(0)).deep.equal([]));

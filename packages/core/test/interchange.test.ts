@@ -49,7 +49,10 @@ async function refusal(bytes: Uint8Array, name = 'quad.glb', resources = {}): Pr
 
 describe('interchange: importing glTF', () => {
   it('applies the transforms of the nodes above a mesh', async () => {
-    const { model, triangles } = await bring(await glb());
+    const {
+      model,
+      report: { triangles },
+    } = await bring(await glb());
     expect(triangles).equal(2);
     const box = boundsOf(model.parts.map((p) => p.mesh));
     // Turned a quarter about Y, the square lies across x; lifted by 3.
@@ -71,7 +74,7 @@ describe('interchange: importing glTF', () => {
       const bytes = await (await testIo()).writeBinary(document);
       expect(Buffer.from(bytes).toString('latin1')).match(/KHR_draco_mesh_compression|EXT_meshopt_compression/);
       const packed = await bring(bytes);
-      expect(packed.triangles).equal(plain.triangles);
+      expect(packed.report.triangles).equal(plain.report.triangles);
       const [a, b] = [plain, packed].map((m) => boundsOf(m.model.parts.map((p) => p.mesh)));
       for (let axis = 0; axis < 3; axis++) expect(b.max[axis]).closeTo(a.max[axis], 1e-3);
       // What is kept is plain, so that every reader of ours can be simple.
@@ -229,20 +232,24 @@ describe('interchange: importing glTF', () => {
           primitive.getIndices()!.setArray(Uint16Array.from(mode === 5 ? [0, 1, 2, 3] : [0, 1, 3, 2]));
         },
       });
-      expect((await bring(bytes)).triangles).equal(2);
+      expect((await bring(bytes)).report.triangles).equal(2);
     }
   });
 
   it('reads a .gltf with the files it refers to, and names the one that is missing', async () => {
     const { json, resources } = await (await testIo()).writeJSON(quadDocument(), { basename: 'quad' });
     const text = new TextEncoder().encode(JSON.stringify(json));
-    expect((await bring(text, 'quad.gltf', resources)).triangles).equal(2);
+    expect((await bring(text, 'quad.gltf', resources)).report.triangles).equal(2);
     expect((await refusal(text, 'quad.gltf')).message).contain('quad.bin');
   });
 
   it('makes a product document that is valid', async () => {
     const { model } = await bring(await glb());
-    const product = productOf('Quad', 'quad.glb', 'a'.repeat(64), 'b'.repeat(64), model);
+    const product = productOf(
+      'Quad',
+      { fileName: 'quad.glb', source: 'a'.repeat(64), model: 'b'.repeat(64), unit: 'm' },
+      model,
+    );
     expect(validateDocument('product', JSON.parse(JSON.stringify(product)))).deep.equal(
       JSON.parse(JSON.stringify(product)),
     );

@@ -49,6 +49,7 @@ export interface Studio {
   room?: number;
   roomSeen?: boolean;
   clay?: boolean;
+  view?: Tableau['view'];
 }
 
 /** A surface with Lambert reflection only. */
@@ -138,7 +139,7 @@ export function tableauOf(studio: Studio): Tableau {
     surfaces,
     lights,
     volumes,
-    view: 'neutral',
+    view: studio.view ?? 'neutral',
     environment: { intensity: room > 0 ? 1 : 0, rotation: 0, seen: studio.roomSeen ?? true, room: plainRoom() },
     camera: {
       id: 'c',

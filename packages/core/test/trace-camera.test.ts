@@ -1,7 +1,9 @@
 import { expect } from 'chai';
+import { linearToSrgb } from '@tender-orbit/core/finish';
 import type { Vec3 } from '@tender-orbit/core/geometry';
+import { toDisplay } from '@tender-orbit/core/picture';
 import { makeLevels } from '@tender-orbit/core/trace';
-import { ART, block, floor, LAMBERT, mean, moved, pack, trace, type Studio } from './studio.ts';
+import { ART, block, floor, FREE, LAMBERT, mean, moved, pack, trace, type Studio } from './studio.ts';
 
 const glow = (v: number): object => ({ ...LAMBERT, baseColor: [0, 0, 0], emissive: [v, v, v] });
 /** Luminance of one row of pixels. */
@@ -91,7 +93,7 @@ describe('camera: shutter', () => {
 });
 
 describe('textures', () => {
-  const above = { eye: [0, 4, 0.001] as Vec3, fov: 2 };
+  const above = { eye: [0, 4, 0.001] as Vec3, fov: 2, view: 'plain' as const };
   const texels = {
     width: 2,
     height: 2,
@@ -131,7 +133,13 @@ describe('textures', () => {
       ),
     };
     const finish = { unlit: true, textures: { baseColor: { ...ART, scale: [16, 16] as [number, number] } } };
-    const studio = { images: [stripes], things: [{ mesh: floor(1), finish }], eye: [0, 4, 0.001] as Vec3, fov: 20 };
+    const studio = {
+      view: 'plain' as const,
+      images: [stripes],
+      things: [{ mesh: floor(1), finish }],
+      eye: [0, 4, 0.001] as Vec3,
+      fov: 20,
+    };
     const seen = picture(studio, 16, 1);
     expect(Math.max(...seen) - Math.min(...seen)).below(0.25);
     expect(mean(seen)).closeTo(0.5, 0.03);
@@ -150,5 +158,40 @@ describe('textures', () => {
     const finish = { ...LAMBERT, emissive: [1, 0.5, 0.25] as Vec3, emissiveStrength: 8 };
     const { beauty } = trace(pack({ ...above, things: [{ mesh: floor(), finish }] }), 4, 1);
     [8, 4, 2].forEach((v, i) => expect(beauty[i]).closeTo(v, 1e-4));
+  });
+});
+
+describe('unlit finishes', () => {
+  const COLOURS: Vec3[] = [
+    [1, 1, 1],
+    [0, 0, 0],
+    [0.5, 0.5, 0.5],
+    [0.8, 0.1, 0.02],
+    [0.1, 0.9, 0.6],
+    [0.97, 0.9, 0.95],
+  ];
+  const above = { eye: [0, 4, 0.001] as Vec3, fov: 2 };
+
+  it('show their colour on the display, through every view transform and at any exposure', () => {
+    for (const view of ['neutral', 'filmic', 'plain'] as const)
+      for (const exposureScale of [0.002, 1, 30])
+        for (const baseColor of COLOURS) {
+          const things = [{ mesh: floor(), finish: { ...LAMBERT, unlit: true, baseColor } }];
+          const { beauty } = trace(pack({ ...above, view, things }), 4, 1, { ...FREE, exposureScale });
+          const { data } = toDisplay({ width: 1, height: 1, data: beauty.slice(0, 3) }, exposureScale, view);
+          const wanted = baseColor.map((v) => Math.round(linearToSrgb(v) * 255));
+          [0, 1, 2].forEach((c) => expect(data[c], `${view} ${exposureScale} ${baseColor}`).closeTo(wanted[c], 1));
+        }
+  });
+
+  it('light nothing, and are seen in mirrors', () => {
+    const card = { mesh: block([1, 1, 0.001]), matrix: moved(0, 0, -1), finish: { ...LAMBERT, unlit: true } };
+    const ground = { mesh: floor(3), finish: LAMBERT };
+    const down = { eye: [0, 0.5, 1] as Vec3, aim: [0, 0, 0] as Vec3, fov: 10 };
+    const glowing = { ...card, finish: glow(1) };
+    expect(mean(picture({ ...down, things: [glowing, ground] }, 4, 64))).above(0.01);
+    expect(mean(picture({ ...down, things: [card, ground] }, 4, 64))).equal(0);
+    const mirror = { mesh: floor(3), finish: { ...LAMBERT, metallic: 1, roughness: 0 } };
+    expect(mean(picture({ ...down, view: 'plain', things: [card, mirror] }, 4, 16))).closeTo(1, 0.02);
   });
 });

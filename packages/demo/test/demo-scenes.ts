@@ -33,7 +33,7 @@ export async function demoScenes(): Promise<DemoScenes> {
   for (const [at, { key, name, fileName, glb }] of (await makeModels()).entries()) {
     const model = await readModel(glb);
     const hash = String(at + 1).repeat(64);
-    const document = productOf(name, fileName, hash, hash, model);
+    const document = productOf(name, { fileName, source: hash, model: hash, unit: 'm' }, model);
     const art = Object.fromEntries(
       Object.keys(HONEYS).map((honey, i) => [honey, { asset: String(i).repeat(64), width: 512, height: 256 }]),
     ) as Record<Honey, StoredArt>;

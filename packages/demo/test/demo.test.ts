@@ -101,7 +101,10 @@ describe('demo: the documents', () => {
       await Promise.all((await makeModels()).map(async ({ key, glb }) => [key, await readModel(glb)] as const)),
     );
     const products = new Map(
-      [...models].map(([key, model]) => [`demo-${key}`, productOf(key, `${key}.glb`, key, key, model)]),
+      [...models].map(([key, model]) => [
+        `demo-${key}`,
+        productOf(key, { fileName: `${key}.glb`, source: key, model: key, unit: 'm' }, model),
+      ]),
     );
     const { instances } = evaluate(compile(set, shots[0]), 20, {
       products,

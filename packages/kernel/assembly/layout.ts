@@ -38,6 +38,7 @@ export const M_PASSES: i32 = 44;
 export const M_TEXTURED: i32 = 45;
 export const M_FINISH: i32 = 46;
 export const M_BRUSHED: i32 = 47;
+export const M_UNLIT: i32 = 48;
 export const LIGHT_STRIDE: i32 = 52;
 export const L_KIND: i32 = 0;
 export const L_PASS: i32 = 1;

@@ -1,12 +1,24 @@
 import { C_TANGENT } from './layout';
 import { decayWithin } from './maths';
+import { meetUnlit } from './display';
 import { leaveSet, meetGlow, meetLight } from './path-ends';
 import { hiddenInterface, scatterGlass } from './path-glass';
 import { sampleLights } from './path-lights';
 import { scatterInSmoke } from './path-smoke';
 import { NEAR, Path } from './path-state';
 import { BY_EMISSION } from './pixel';
-import { at, I_KIND, instance, KIND_LIGHT, M_CATCHER, material, RAY_CAMERA, RAY_REFLECTION, word } from './scene';
+import {
+  at,
+  I_KIND,
+  instance,
+  KIND_LIGHT,
+  M_CATCHER,
+  M_UNLIT,
+  material,
+  RAY_CAMERA,
+  RAY_REFLECTION,
+  word,
+} from './scene';
 import { walk } from './traverse';
 import { IN_PACKET } from './triangles';
 
@@ -133,6 +145,10 @@ function follow(path: Path): void {
       path.lastThing = s.thing;
       path.mask = RAY_REFLECTION;
       continue;
+    }
+    if (material(scene, s.material, M_UNLIT) > 0) {
+      meetUnlit(path, s);
+      return;
     }
     if (s.er + s.eg + s.eb > 0) meetGlow(path, s, hit.triangle, t);
     if (path.bounces >= scene.maxBounces) return;

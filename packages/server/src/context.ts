@@ -4,6 +4,7 @@ import type { Database } from './database/index.ts';
 import type { DocumentRepository } from './documents/index.ts';
 import type { JobDispatcher, JobEvents, JobQueue } from './jobs/index.ts';
 import type { DeliveryFiles } from './promos/index.ts';
+import type { Readers } from './readers/index.ts';
 import type { StagedPool } from './staged/index.ts';
 import type { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 
@@ -21,4 +22,5 @@ export interface AppContext {
   renderNode: RenderNode;
   deliveryFiles: DeliveryFiles;
   staged: StagedPool;
+  readers: Readers;
 }

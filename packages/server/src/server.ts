@@ -1,5 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.ts';
 import { AssetStore } from './assets/index.ts';
@@ -9,6 +10,7 @@ import { Database, migrateDatabase } from './database/index.ts';
 import { DocumentRepository } from './documents/index.ts';
 import { JobEvents, JobQueue, ThreadDispatcher } from './jobs/index.ts';
 import { ImportNode } from './products/index.ts';
+import { readerPool } from './readers/index.ts';
 import { DeliveryFiles, EncodeNode, SoundNode } from './promos/index.ts';
 import { stagedPool } from './staged/index.ts';
 import { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
@@ -77,7 +79,8 @@ function compose(
   const deliveryFiles = new DeliveryFiles(config.files);
   const renderNode = new RenderNode(frameQueue, frames, assets, config.renderWorkers);
   const encodeNode = new EncodeNode(db, assets, frames, deliveryFiles, config.ffmpeg);
-  const importNode = new ImportNode(assets, documents);
+  const readers = readerPool();
+  const importNode = new ImportNode(assets, documents, readers, join(config.files, 'incoming'));
   const soundNode = new SoundNode(assets, config.ffmpeg);
   const staged = stagedPool();
   const dispatcher = new ThreadDispatcher(jobs, events, log, {
@@ -87,9 +90,9 @@ function compose(
   return {
     context: {
       ...{ config, db, assets, documents, jobs, events, dispatcher },
-      ...{ frameQueue, frames, renderNode, deliveryFiles, staged },
+      ...{ frameQueue, frames, renderNode, deliveryFiles, staged, readers },
     },
-    close: () => Promise.all([renderNode.close(), encodeNode.close(), importNode.close(), staged.close()]),
+    close: () => Promise.all([renderNode.close(), encodeNode.close(), readers.close(), staged.close()]),
   };
 }
 

@@ -57,7 +57,9 @@ describe('server: files and models', () => {
     expect((await upload(png)).body.mime).equal('image/png');
     const named = await bring(png, 'jar.glb');
     expect(named.status).equal(422);
-    expect(named.body.title).equal('"jar.glb" is a PNG picture, not a glTF model: bring a .glb or .gltf file.');
+    expect(named.body.title).equal(
+      '"jar.glb" is a PNG picture, not a model: bring a .glb, .gltf, .obj, .stl, .ply, .usdz or .usda file.',
+    );
   });
 
   it('larger than the limit are refused before and while they come in, and leave nothing behind', async () => {

@@ -5,7 +5,7 @@ import { newBlock, plainItem, plainLook, type ProductDocument, type SetDocument 
 import { writeHdr } from '@tender-orbit/core/interchange';
 import { panoramaOf } from '@tender-orbit/core/light';
 import { builtDocument, newBuilder } from '@tender-orbit/core/product';
-import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { ModelMade, PoseMade, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
@@ -85,6 +85,59 @@ describe('server: built products, art and rooms', () => {
     for (let i = 0; i < data.length; i += 3)
       if (data[i] > 60 && data[i + 1] < data[i] * 0.3 && data[i + 2] < data[i] * 0.3) red++;
     expect(red / (info.width * info.height)).above(0.03);
+  });
+
+  it('brings a file in with what lies beside it, says what it found, and poses it anew', async () => {
+    const floats = (values: number[]): string => Buffer.from(Float32Array.from(values).buffer).toString('base64');
+    const data = [0, 0, 0, 40, 0, 0, 0, 40, 0, /* times */ 0, 2, /* lift */ 0, 0, 0, 0, 10, 0];
+    const view = (byteOffset: number, byteLength: number): object => ({ buffer: 0, byteOffset, byteLength });
+    const gltf = {
+      asset: { version: '2.0' },
+      scenes: [{ nodes: [0] }],
+      nodes: [
+        { name: 'Lid', mesh: 0 },
+        { name: 'Base', mesh: 0 },
+      ],
+      meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
+      animations: [
+        {
+          name: 'Open',
+          channels: [{ sampler: 0, target: { node: 0, path: 'translation' } }],
+          samplers: [{ input: 1, output: 2 }],
+        },
+      ],
+      accessors: [
+        { bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [40, 40, 0] },
+        { bufferView: 1, componentType: 5126, count: 2, type: 'SCALAR', min: [0], max: [2] },
+        { bufferView: 2, componentType: 5126, count: 2, type: 'VEC3' },
+      ],
+      bufferViews: [view(0, 36), view(36, 8), view(44, 24)],
+      buffers: [{ byteLength: 68, uri: 'lid%20data.bin' }],
+    };
+    gltf.scenes[0].nodes.push(1);
+    const upload = async (bytes: Uint8Array): Promise<string> =>
+      (await client.ok<{ hash: string }>('POST', '/assets', bytes)).hash;
+    const asset = await upload(new TextEncoder().encode(JSON.stringify(gltf)));
+    const bin = await upload(new Uint8Array(Buffer.from(floats(data), 'base64')));
+    const made = await client.ok<ModelMade>('POST', `/campaigns/${campaign.id}/products`, {
+      ...{ fileName: 'lid.gltf', asset, resources: { 'lid data.bin': bin } },
+    });
+    expect(made.report).deep.include({ unit: 'm', units: ['cm', 'mm', 'in'], triangles: 2 });
+    expect(made.document.origin).deep.equal({
+      files: [{ name: 'lid data.bin', asset: bin }],
+      animations: [{ name: 'Open', seconds: 2 }],
+      pose: null,
+    });
+    const pose = { animation: 0, seconds: 1 };
+    const posed = await client.ok<PoseMade>('POST', `/products/${made.id}/pose`, { pose });
+    expect(posed).deep.include({ extent: [40, 45, 0], pose });
+    expect(posed.model).not.equal(made.document.model);
+    const back = await client.ok<PoseMade>('POST', `/products/${made.id}/pose`, { pose: null });
+    expect(back).deep.include({ extent: [40, 40, 0], model: made.document.model });
+    const none = await client.send('POST', `/products/${made.id}/pose`, { pose: { animation: 4, seconds: 1 } });
+    expect(none.status).equal(422);
+    const still = await client.send('POST', `/products/${product.id}/pose`, { pose });
+    expect(String(still.body.title)).contain('no animation');
   });
 
   it('hands out the staged set as a valid GLB with a file name', async () => {

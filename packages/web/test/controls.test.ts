@@ -5,7 +5,8 @@ import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
 import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
 import { durationLabel } from '../src/composite/duration.ts';
 import { AdaptiveQuality } from '../src/viewer/quality.ts';
-import { resourcesOf } from '../src/products/gltf-resources.ts';
+import { companionsOf } from '../src/products/model-kinds.ts';
+import { lengthWords, rigWords, sizeWords, unitOffer } from '../src/controls/size-words.ts';
 import { newTitle } from '@tender-orbit/core/document';
 
 describe('web: numbers as people type them', () => {
@@ -101,23 +102,26 @@ describe('web: the viewer', () => {
   });
 });
 
-describe('web: files of a .gltf', () => {
-  const files = [{ name: 'jar.bin' }, { name: 'label art.png' }, { name: 'other.txt' }];
+describe('web: model files that are brought', () => {
+  const files = ['jar.obj', 'jar.mtl', 'Label art.PNG', 'notes.txt', 'lid.stl'].map((name) => ({ name }));
 
-  it('are found by the name at the end of their address', () => {
-    const json = JSON.stringify({
-      buffers: [{ uri: 'data/jar.bin' }],
-      images: [{ uri: 'label%20art.png' }, { uri: 'data:image/png;base64,AA' }, {}],
-    });
-    expect([...resourcesOf(json, files)].map(([uri, f]) => [uri, f.name])).deep.equal([
-      ['data/jar.bin', 'jar.bin'],
-      ['label%20art.png', 'label art.png'],
-    ]);
+  it('bring what they may refer to, and nothing else', () => {
+    expect(companionsOf(files[0], files).map((f) => f.name)).deep.equal(['jar.mtl', 'Label art.PNG']);
+    expect(companionsOf(files[4], files)).deep.equal([]);
   });
 
-  it('are none in a file that is no JSON; missing ones are left for the server to name', () => {
-    expect(resourcesOf('solid teapot', files).size).equal(0);
-    expect(resourcesOf('{"buffers":[{"uri":"gone.bin"}]}', files).size).equal(0);
+  it('are said in a unit that reads well', () => {
+    expect([0.002, 0.155, 1.2, 155, 0.0032].map(lengthWords)).deep.equal([
+      '2 mm',
+      '15.5 cm',
+      '120 cm',
+      '155 m',
+      '3.2 mm',
+    ]);
+    expect(sizeWords([80, 120.04, 80], 0.001)).equal('8 x 12 x 8 cm');
+    expect(unitOffer('mm', [10, 155, 20])).equal('In millimetres: 15.5 cm');
+    expect(rigWords(2, 1)).equal('2 lights and 1 camera');
+    expect(rigWords(0, 0)).equal('');
   });
 });
 

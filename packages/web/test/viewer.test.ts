@@ -1,8 +1,9 @@
 import { expect } from 'chai';
-import { MeshPhysicalMaterial, Scene, SpotLight, Vector3 } from 'three';
+import { Box3, MeshPhysicalMaterial, Scene, SpotLight, Vector3 } from 'three';
 import { newSet, newShot } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
+import { depthRange } from '../src/viewer/depth-range.ts';
 import { disposeMaterial, isFilling, materialOf } from '../src/viewer/materials.ts';
 import { StageShadows } from '../src/viewer/stage-shadows.ts';
 
@@ -71,7 +72,7 @@ describe('web: shadows of the lit view', () => {
 
 describe('web: finishes in the lit view', () => {
   const look = (values: Partial<ReturnType<typeof makeFinish>>, solid = false): MeshPhysicalMaterial =>
-    materialOf({ ...makeFinish('Test'), ...values }, () => undefined, solid) as MeshPhysicalMaterial;
+    materialOf({ ...makeFinish('Test'), ...values }, () => undefined, { solid }) as MeshPhysicalMaterial;
   const honey = { transmission: 1, attenuationDistance: 0.02, attenuationColor: [0.9, 0.5, 0.1] as never };
 
   it('bends light through a filling, and draws it as a solid while things move', () => {
@@ -93,5 +94,26 @@ describe('web: finishes in the lit view', () => {
     expect(clear.transparent && !clear.depthWrite).equal(true);
     expect(milky.opacity).above(clear.opacity + 0.2);
     expect(look({}).transparent).equal(false);
+  });
+});
+
+describe('web: depths of the viewer', () => {
+  const round = (size: number, middle = 0): Box3 =>
+    new Box3(new Vector3(-size, middle - size, -size), new Vector3(size, middle + size, size));
+
+  it('fit a gear of two millimetres, a jar and an engine of a hundred metres', () => {
+    for (const size of [0.001, 0.06, 60]) {
+      const eye = new Vector3(0, 0, size * 6);
+      const { near, far } = depthRange(eye, round(size), round(size * 8));
+      // Nothing of the subject is cut off, what stands before it neither, and depths can still be told apart.
+      expect(near, String(size)).below(size * 2);
+      expect(far, String(size)).above(size * 14);
+      expect(far / near).below(1e6);
+    }
+  });
+
+  it('are usual when nothing is there, and near when the eye is among the things', () => {
+    expect(depthRange(new Vector3(), new Box3(), new Box3())).deep.equal({ near: 0.01, far: 60 });
+    expect(depthRange(new Vector3(0, 0, 0), round(0.1), round(2)).near).below(0.001);
   });
 });

@@ -1,4 +1,7 @@
 import * as yup from 'yup';
+import type { FilePose } from '../document/index.ts';
+import type { ModelReport } from '../interchange/index.ts';
+import type { StoredDocument } from './documents.ts';
 
 const HASH = /^[0-9a-f]{64}$/;
 const asset = yup.string().strict().required().matches(HASH, 'The uploaded file is not known here: upload it again.');
@@ -29,6 +32,32 @@ export interface ImportRequest {
   fileName: string;
   asset: string;
   resources: Record<string, string>;
+}
+
+/** A product made of a model file, and what a person should know of the file. */
+export interface ModelMade extends StoredDocument<'product'> {
+  report: ModelReport;
+}
+
+/** A moment of an animation of a product's file that it is to stand at; nothing is as the file's nodes stand. */
+export const poseBody = yup.object({
+  pose: yup
+    .object({
+      animation: yup.number().strict().integer().min(0).max(10_000).required('Say which animation.'),
+      seconds: yup.number().strict().min(0).max(100_000).required('Say at what time.'),
+    })
+    .nullable()
+    .default(null),
+});
+export interface PoseRequest {
+  pose: FilePose | null;
+}
+
+/** The model that a product stands in after it was posed anew. */
+export interface PoseMade {
+  model: string;
+  extent: [number, number, number];
+  pose: FilePose | null;
 }
 
 export const musicBody = yup.object({ asset, fileName });

@@ -1,4 +1,4 @@
-import { isEqual } from 'lodash-es';
+import isEqual from 'lodash-es/isEqual.js';
 import { byIdentity, identityOf, isOrdered, isSettled, settledList, sorted } from './list-order.ts';
 
 /**

@@ -13,3 +13,4 @@ export * from './build-extrusion.ts';
 export * from './build-carton.ts';
 export * from './build-pouch.ts';
 export * from './build-block.ts';
+export * from './units.ts';

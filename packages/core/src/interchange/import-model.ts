@@ -1,162 +1,177 @@
-import { WebIO, type Document, type GLTF } from '@gltf-transform/core';
-import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
-import { convertPrimitiveToTriangles, dequantize, prune } from '@gltf-transform/functions';
+import type { FilePose } from '../document/index.ts';
 import { Problem } from '../problem/index.ts';
-import { boundsOf, boundsSize, triangleCount } from '../geometry/index.ts';
-import { plainProduct, productFinishes, type ProductDocument } from '../document/index.ts';
+import { boundsOf, boundsSize, triangleCount, type LengthUnit, type Vec3 } from '../geometry/index.ts';
+import {
+  animationsOf,
+  flatten,
+  parseGltf,
+  pose,
+  type FileAnimation,
+  type FileCamera,
+  type FileLight,
+  type GeometryDecoders,
+} from './gltf/index.ts';
+import { brokenModel, checkCount } from './limits.ts';
 import type { Model } from './model.ts';
-import { modelOf } from './read-model.ts';
+import { likelyUnits } from './units.ts';
+import { readObj, readPly, readStl, type LeftOut, type ReadModel, type Resources } from './readers/index.ts';
+import { writeModel } from './write-model.ts';
 
-/** Decoders for compressed geometry, passed in because each host loads its WebAssembly in its own way. */
-export interface GeometryDecoders {
-  draco: unknown;
-  meshopt: unknown;
+/** What a person should know of a model that was brought. */
+export interface ModelReport {
+  triangles: number;
+  /** Size in the numbers of the file: width, height, depth. */
+  size: Vec3;
+  /** What one of the file's numbers was taken to be, and what else it may well be, likeliest first. */
+  unit: LengthUnit;
+  units: LengthUnit[];
+  /** Sentences: what was assumed or left out. */
+  notes: string[];
+  animations: FileAnimation[];
+  lights: FileLight[];
+  cameras: FileCamera[];
 }
 
 export interface ImportedModel {
-  /** Normalised GLB: no compression, no quantisation, no skins, animations or cameras. */
+  /** Normalised GLB: one node a part, no compression, skins, animations, lights or cameras. */
   glb: Uint8Array;
   model: Model;
-  triangles: number;
+  report: ModelReport;
 }
 
-export const MODEL_LIMITS = { triangles: 4_000_000, parts: 5000, images: 256 };
+/** A file that was read, before it is checked. */
+export interface FoundModel extends ReadModel {
+  animations?: FileAnimation[];
+  lights?: FileLight[];
+  cameras?: FileCamera[];
+  /** Metres in one of the file's numbers, where the format says it. */
+  metres?: number;
+}
 
-/** Encodings that only pack geometry; a normalised model has none of them. */
-const PACKING = ['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_mesh_quantization'];
-const POINTS_AND_LINES = new Set([0, 1, 2, 3]);
-const TRIANGLES = 4;
+export interface ImportOptions {
+  /** Skins and morph targets stand as they do then; without, as the file's nodes stand. */
+  pose?: FilePose;
+  /** Checks the pictures and makes them plain in place; each host decodes in its own way. */
+  textures?: (model: Model) => Promise<void>;
+}
+
 const IMAGE_TYPES = new Set(['image/png', 'image/jpeg', 'image/webp']);
 
+/** Formats that this module reads, by the end of the file's name; other names are read as glTF, which says what it is not. */
+const READERS: Record<string, (fileName: string, bytes: Uint8Array, resources: Resources) => ReadModel> = {
+  obj: readObj,
+  ply: readPly,
+  stl: readStl,
+};
+
+export const extensionOf = (fileName: string): string => /\.([a-z0-9]+)$/i.exec(fileName)?.[1].toLowerCase() ?? '';
+
 /**
- * Reads a .glb or .gltf (glTF 2.0) that a person brought and makes it ours. `resources` holds the files a .gltf
- * refers to, by the URI written in it.
+ * Reads a model file that a person brought - glTF 2.0, OBJ, PLY or STL - and makes it ours. `resources` holds the files
+ * that it refers to, by the names written in it.
  *
  * @throws Problem `model/...` in one sentence for anything that is not a usable model; the input is never changed.
  */
 export async function importModel(
   fileName: string,
   bytes: Uint8Array,
-  resources: Record<string, Uint8Array>,
+  resources: Resources,
   decoders: GeometryDecoders,
+  options: ImportOptions = {},
 ): Promise<ImportedModel> {
-  const io = new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({
-    'draco3d.decoder': decoders.draco,
-    'meshopt.decoder': decoders.meshopt,
-  });
-  let document: Document;
-  try {
-    document = await parse(io, fileName, bytes, resources);
-    await normalise(document);
-  } catch (error) {
-    if (error instanceof Problem) throw error;
-    throw new Problem(
-      'model/broken',
-      `"${fileName}" could not be read as glTF 2.0 (${reason(error)}): export it again and retry.`,
-      fileName,
-    );
-  }
-  const model = modelOf(document);
-  const triangles = check(fileName, model);
-  return { glb: await io.writeBinary(document), model, triangles };
+  const extension = extensionOf(fileName);
+  const read = Object.hasOwn(READERS, extension) ? READERS[extension] : null;
+  const found = await guarded(fileName, read ? extension.toUpperCase() : 'glTF 2.0', () =>
+    read ? read(fileName, bytes, resources) : readGltf(fileName, bytes, resources, decoders, options),
+  );
+  return finishImport(fileName, found, options.textures);
 }
 
-async function parse(
-  io: WebIO,
+async function readGltf(
   fileName: string,
   bytes: Uint8Array,
-  resources: Record<string, Uint8Array>,
-): Promise<Document> {
-  if (bytes.length >= 20 && bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) {
-    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    if (view.getUint32(4, true) !== 2) {
-      throw new Problem(
-        'model/version',
-        `"${fileName}" is glTF version ${view.getUint32(4, true)}: export it as glTF 2.0.`,
-        fileName,
-      );
-    }
-    if (view.getUint32(8, true) > bytes.length) {
-      throw new Problem(
-        'model/cut-off',
-        `"${fileName}" is cut off: ${bytes.length} of ${view.getUint32(8, true)} bytes are there. Copy it again.`,
-        fileName,
-      );
-    }
-    return io.readBinary(bytes);
-  }
-  let json: GLTF.IGLTF;
+  resources: Resources,
+  decoders: GeometryDecoders,
+  options: ImportOptions,
+): Promise<FoundModel> {
+  const document = await parseGltf(fileName, bytes, resources, decoders);
+  const animations = animationsOf(document);
+  if (options.pose) pose(document, options.pose);
+  return { ...flatten(document, fileName), notes: [], animations, metres: 1 };
+}
+
+/** Whatever a reader throws that is not for a person becomes one sentence that is. */
+async function guarded(
+  fileName: string,
+  format: string,
+  read: () => ReadModel | Promise<FoundModel>,
+): Promise<FoundModel> {
   try {
-    json = JSON.parse(decodeUtf8(bytes)) as GLTF.IGLTF;
-  } catch {
-    throw new Problem('model/not-gltf', `"${fileName}" is not a glTF model: bring a .glb or .gltf file.`, fileName);
-  }
-  if (json?.asset?.version !== '2.0') {
-    throw new Problem('model/version', `"${fileName}" is not glTF 2.0: export it as glTF 2.0.`, fileName);
-  }
-  const wanted = [...(json.buffers ?? []), ...(json.images ?? [])]
-    .map((b) => b.uri)
-    .filter((uri) => uri && !uri.startsWith('data:'));
-  const missing = wanted.find((uri) => !resources[uri!]);
-  if (missing) {
-    throw new Problem(
-      'model/missing-file',
-      `"${fileName}" needs the file "${missing}": drop both together, or export one .glb.`,
-      fileName,
-    );
-  }
-  const files = Object.fromEntries(Object.entries(resources).map(([uri, data]) => [uri, new Uint8Array(data)]));
-  return io.readJSON({ json, resources: files });
-}
-
-async function normalise(document: Document): Promise<void> {
-  const root = document.getRoot();
-  root.listAnimations().forEach((a) => a.dispose());
-  root.listSkins().forEach((s) => s.dispose());
-  root.listCameras().forEach((c) => c.dispose());
-  for (const mesh of root.listMeshes()) {
-    for (const primitive of mesh.listPrimitives()) {
-      if (POINTS_AND_LINES.has(primitive.getMode())) primitive.dispose();
-      else if (primitive.getMode() !== TRIANGLES) convertPrimitiveToTriangles(primitive);
-      primitive.listTargets().forEach((target) => target.dispose());
-    }
-  }
-  await document.transform(dequantize(), prune({ keepAttributes: true, keepLeaves: false, keepSolidTextures: true }));
-  for (const extension of root.listExtensionsUsed()) {
-    if (PACKING.includes(extension.extensionName)) extension.dispose();
+    return await read();
+  } catch (error) {
+    if (error instanceof Problem) throw error;
+    throw brokenModel(fileName, format, 'its contents do not fit together');
   }
 }
 
-function check(fileName: string, model: Model): number {
+/**
+ * Checks a model that was read and writes it in the form that is drawn from.
+ *
+ * @throws Problem `model/...` that names the part or picture concerned.
+ */
+export async function finishImport(
+  fileName: string,
+  found: FoundModel,
+  textures?: ImportOptions['textures'],
+): Promise<ImportedModel> {
+  const { model, leftOut } = found;
+  model.parts = model.parts.filter((part) => part.mesh.indices.length > 0);
+  checkCount(fileName, 'images', model.images.length);
+  await textures?.(model);
+  const left = leftOutSentence(leftOut);
+  const triangles = check(fileName, model, leftOut);
+  const size = boundsSize(boundsOf(model.parts.map((p) => p.mesh)));
+  if (Math.max(...size) === 0)
+    throw new Problem('model/no-size', `"${fileName}" has no size: all of its points are in one place.`, fileName);
+  const { unit, units } = likelyUnits(Math.max(...size), found.metres);
+  const report: ModelReport = {
+    ...{ triangles, size, unit, units },
+    notes: left ? [...found.notes, left] : found.notes,
+    animations: found.animations ?? [],
+    lights: found.lights ?? [],
+    cameras: found.cameras ?? [],
+  };
+  return { glb: await writeModel(model), model, report };
+}
+
+function leftOutSentence({ points, lines }: LeftOut): string {
+  const some = [
+    points > 0 ? `${points.toLocaleString('en')} ${points === 1 ? 'point' : 'points'}` : '',
+    lines > 0 ? `${lines.toLocaleString('en')} ${lines === 1 ? 'line' : 'lines'}` : '',
+  ].filter((text) => text !== '');
+  return some.length > 0 ? `${some.join(' and ')} ${points + lines === 1 ? 'was' : 'were'} left out.` : '';
+}
+
+function check(fileName: string, model: Model, leftOut: LeftOut): number {
   const triangles = model.parts.reduce((n, p) => n + triangleCount(p.mesh), 0);
   if (triangles === 0) {
+    const only = leftOut.points + leftOut.lines > 0 ? 'only points and lines' : 'no triangles';
     throw new Problem(
       'model/no-triangles',
-      `"${fileName}" holds no triangles: export meshes, not curves or an empty scene.`,
+      `"${fileName}" holds ${only}: export meshes, not curves, scans or an empty scene.`,
       fileName,
     );
   }
-  if (
-    triangles > MODEL_LIMITS.triangles ||
-    model.parts.length > MODEL_LIMITS.parts ||
-    model.images.length > MODEL_LIMITS.images
-  ) {
-    throw new Problem(
-      'model/too-heavy',
-      `"${fileName}" has ${triangles} triangles in ${model.parts.length} parts with ${model.images.length} pictures; the limit is ${MODEL_LIMITS.triangles}, ${MODEL_LIMITS.parts} and ${MODEL_LIMITS.images}: simplify it.`,
-      fileName,
-    );
-  }
+  checkCount(fileName, 'triangles', triangles);
+  checkCount(fileName, 'parts', model.parts.length);
   for (const part of model.parts) {
     const count = part.mesh.positions.length / 3;
-    for (let i = 0; i < part.mesh.indices.length; i++) {
-      if (part.mesh.indices[i] >= count) {
-        throw new Problem(
-          'model/bad-index',
-          `Part "${part.name}" of "${fileName}" points at vertices that are not there: export it again.`,
-          fileName,
-        );
-      }
+    if (part.mesh.indices.some((i) => i >= count)) {
+      throw new Problem(
+        'model/bad-index',
+        `Part "${part.name}" of "${fileName}" points at vertices that are not there: export it again.`,
+        fileName,
+      );
     }
     if (!part.mesh.positions.every(Number.isFinite)) {
       throw new Problem(
@@ -165,6 +180,9 @@ function check(fileName: string, model: Model): number {
         fileName,
       );
     }
+    mend(part.mesh.normals);
+    mend(part.mesh.uvs);
+    if (part.mesh.colors) mend(part.mesh.colors);
   }
   const image = model.images.find((i) => !IMAGE_TYPES.has(i.mimeType));
   if (image) {
@@ -174,61 +192,10 @@ function check(fileName: string, model: Model): number {
       fileName,
     );
   }
-  if (Math.max(...boundsSize(boundsOf(model.parts.map((p) => p.mesh)))) === 0) {
-    throw new Problem('model/no-size', `"${fileName}" has no size: all of its points are in one place.`, fileName);
-  }
   return triangles;
 }
 
-/** The product document an imported model starts with. Scale 1: glTF's unit is the metre. */
-export function productOf(
-  name: string,
-  fileName: string,
-  source: string,
-  modelHash: string,
-  model: Model,
-): ProductDocument {
-  const finishes = productFinishes(model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) })));
-  return {
-    ...plainProduct(),
-    version: 3,
-    name: name.slice(0, 120),
-    fileName: fileName.slice(0, 255),
-    source,
-    model: modelHash,
-    scale: 1,
-    extent: boundsSize(boundsOf(model.parts.map((p) => p.mesh))),
-    parts: model.parts.map((p, index) => ({
-      index,
-      name: p.name.slice(0, 200),
-      finish: finishes[p.finish].id,
-      triangles: triangleCount(p.mesh),
-      visible: true,
-    })),
-    finishes,
-  };
-}
-
-function reason(error: unknown): string {
-  const message = error instanceof Error ? error.message : String(error);
-  return message.split('\n')[0].slice(0, 140) || 'unknown fault';
-}
-
-/** Core has no host objects, so UTF-8 is decoded here; malformed bytes become U+FFFD and then fail as JSON. */
-function decodeUtf8(bytes: Uint8Array): string {
-  const start = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
-  let out = '';
-  const chunk: number[] = [];
-  for (let i = start; i < bytes.length;) {
-    const b = bytes[i++];
-    let code = b;
-    const extra = b >= 0xf0 ? 3 : b >= 0xe0 ? 2 : b >= 0xc0 ? 1 : 0;
-    if (extra > 0) {
-      code = b & (0x3f >> extra);
-      for (let k = 0; k < extra; k++) code = (code << 6) | (bytes[i++] & 0x3f);
-    } else if (b >= 0x80) code = 0xfffd;
-    chunk.push(code > 0x10ffff ? 0xfffd : code);
-    if (chunk.length >= 8192) out += String.fromCodePoint(...chunk.splice(0));
-  }
-  return out + String.fromCodePoint(...chunk);
+/** What is no number in normals, texture coordinates or colours would spread over the picture: it becomes 0. */
+function mend(values: Float32Array): void {
+  for (let i = 0; i < values.length; i++) if (!Number.isFinite(values[i])) values[i] = 0;
 }

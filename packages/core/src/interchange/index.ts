@@ -1,7 +1,12 @@
 export * from './model.ts';
 export * from './read-model.ts';
 export * from './import-model.ts';
+export * from './product-of.ts';
+export * from './units.ts';
+export { checkCount, MODEL_LIMITS } from './limits.ts';
 export * from './write-model.ts';
 export * from './exr.ts';
 export * from './write-staged.ts';
 export * from './hdr.ts';
+export type { FileAnimation, FileCamera, FileLight, GeometryDecoders } from './gltf/index.ts';
+export { plainFinish, resourceNamed, type LeftOut, type Resources } from './readers/index.ts';

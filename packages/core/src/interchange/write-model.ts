@@ -23,17 +23,28 @@ export async function writeModel(model: Model): Promise<Uint8Array> {
 
 /** A mesh's triangles in the document's first buffer. */
 export function writePrimitive(document: Document, mesh: Mesh, material: Material): Primitive {
-  const { positions, normals, uvs, indices, colors } = mesh;
+  const { positions, normals, uvs, indices, colors, tangents } = mesh;
   const buffer = document.getRoot().listBuffers()[0];
   const attribute = (type: 'VEC2' | 'VEC3' | 'VEC4', array: Float32Array) =>
-    document.createAccessor().setType(type).setArray(new Float32Array(array)).setBuffer(buffer);
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', attribute('VEC3', positions))
     .setAttribute('NORMAL', attribute('VEC3', normals))
     .setAttribute('TEXCOORD_0', attribute('VEC2', uvs))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint32Array(indices)).setBuffer(buffer))
+    .setIndices(
+      document
+        .createAccessor()
+        .setType('SCALAR')
+        .setArray(indices as Uint32Array<ArrayBuffer>)
+        .setBuffer(buffer),
+    )
     .setMaterial(material);
   if (colors) primitive.setAttribute('COLOR_0', attribute('VEC4', colors));
+  if (tangents) primitive.setAttribute('TANGENT', attribute('VEC4', tangents));
   return primitive;
 }

@@ -7,3 +7,4 @@ export * from './polar.ts';
 export * from './plan.ts';
 export * from './room-for.ts';
 export * from './fit-set.ts';
+export * from './from-file.ts';

@@ -161,6 +161,8 @@ export const MATERIAL = {
   finish: 46,
   /** Which table a brushed finish looks up. */
   brushed: 47,
+  /** 0 for what light falls on; unlit finishes have the view transform that they are shown through, from 1. */
+  unlit: 48,
 } as const;
 
 /** Texture entry: | 0 byte offset | 1 width | 2 height | 3 wrap u | 4 wrap v | 5 sRGB | 6..11 uv matrix (f32 bits) | 12 levels | */

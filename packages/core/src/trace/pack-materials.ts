@@ -1,6 +1,6 @@
 import { cos, log, sin } from '../maths/index.ts';
 import { srgbToLinear, linearToSrgb, type Finish, type TextureUse } from '../finish/index.ts';
-import type { TableauSurface } from '../scene/index.ts';
+import type { Tableau, TableauSurface } from '../scene/index.ts';
 import { MATERIAL, TEXTURE } from './layout.ts';
 
 /** RGBA bytes, rows from the top, not premultiplied. */
@@ -20,6 +20,7 @@ export function packMaterial(
   key: string,
   pool: TexturePool,
   number: number,
+  view: Tableau['view'],
   surface?: Pick<TableauSurface, 'mirror' | 'catcher'>,
 ): number[] {
   const m = new Array<number>(MATERIAL.stride).fill(0);
@@ -58,7 +59,7 @@ export function packMaterial(
   m[MATERIAL.alphaMode] = ['opaque', 'mask', 'blend'].indexOf(finish.alphaMode);
   m[MATERIAL.alphaCutoff] = finish.alphaCutoff;
   packTextures(m, finish, images, key, pool);
-  if (finish.unlit) makeUnlit(m);
+  if (finish.unlit) makeUnlit(m, view);
   if (surface?.mirror) {
     const { strength, blur, reach } = surface.mirror;
     put(MATERIAL.mirror, [strength, blur, reach]);
@@ -84,15 +85,17 @@ function packTextures(m: number[], finish: Finish, images: ImageLookup, key: str
   m[MATERIAL.textured] = used.some((slot) => m[MATERIAL[`${slot}Texture`]] >= 0) ? 1 : 0;
 }
 
-/** KHR_materials_unlit: the base colour with its art is shown as it is and reflects nothing. */
-function makeUnlit(m: number[]): void {
-  for (let c = 0; c < 3; c++) {
-    m[MATERIAL.emission + c] = m[MATERIAL.baseColor + c];
-    m[MATERIAL.baseColor + c] = 0;
-    m[MATERIAL.sheenColor + c] = 0;
-  }
-  m[MATERIAL.emissiveTexture] = m[MATERIAL.baseTexture];
-  for (const part of [MATERIAL.metallic, MATERIAL.specular, MATERIAL.transmission, MATERIAL.clearcoat]) m[part] = 0;
+/** The view transforms as the kernel numbers them. */
+const VIEWS = ['neutral', 'filmic', 'plain'] as const;
+
+/**
+ * KHR_materials_unlit: the base colour with its art is a display colour. The kernel gives it the light that the view
+ * transform turns into that colour at the picture's exposure; it reflects nothing and lights nothing.
+ */
+function makeUnlit(m: number[], view: Tableau['view']): void {
+  m[MATERIAL.unlit] = VIEWS.indexOf(view) + 1;
+  for (let c = 0; c < 3; c++) m[MATERIAL.emission + c] = m[MATERIAL.sheenColor + c] = 0;
+  for (const part of [MATERIAL.metallic, MATERIAL.transmission, MATERIAL.clearcoat]) m[part] = 0;
 }
 
 /** Textures packed before: images keep their smaller levels, and a pool that is the same as the last stays where it is. */

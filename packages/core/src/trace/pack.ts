@@ -45,7 +45,7 @@ export function packScene(
   } = {},
 ): PackedScene {
   const { clay = false, cache = new PackCache(), pictures, panoramas } = options;
-  const packer = new Packer(cache, clay);
+  const packer = new Packer(cache, clay, tableau.view);
   cache.meshes.nextScene();
   const art = (use: TextureUse, own: readonly DecodedImage[]): DecodedImage | undefined =>
     use.picture ? pictures?.get(pictureKey(use.picture)) : own[use.image];
@@ -85,18 +85,22 @@ class Packer {
   private readonly glowing: GlowingPart[] = [];
   private readonly clay: Finish | null;
 
-  constructor(cache: PackCache, clay: boolean) {
+  constructor(
+    cache: PackCache,
+    clay: boolean,
+    private readonly view: Tableau['view'],
+  ) {
     this.pool = new TexturePool(cache.textures);
     this.clay = clay ? clayFinish() : null;
   }
 
   /** Number of a finish; surfaces have their own even where they share one. */
-  material(finish: Finish, images: ImageLookup, key: string, surface?: Parameters<typeof packMaterial>[5]): number {
+  material(finish: Finish, images: ImageLookup, key: string, surface?: Parameters<typeof packMaterial>[6]): number {
     const known = this.byFinish.get(finish);
     if (known !== undefined) return known;
     if (!this.finishes.includes(finish.name)) this.finishes.push(finish.name);
     const number = this.finishes.indexOf(finish.name);
-    const row = packMaterial(this.clay ?? finish, images, key, this.pool, number, surface);
+    const row = packMaterial(this.clay ?? finish, images, key, this.pool, number, this.view, surface);
     const strength = row[MATERIAL.anisotropy];
     if (strength > 0 && !this.brushed.includes(strength)) this.brushed.push(strength);
     row[MATERIAL.brushed] = this.brushed.indexOf(strength);

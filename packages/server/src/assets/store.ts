@@ -77,6 +77,17 @@ export class AssetStore {
     return this.keep(temporary, createHash('sha256').update(bytes).digest('hex'), bytes.length);
   }
 
+  /** Takes a file over that was made here; it is gone from where it was. */
+  async adopt(path: string): Promise<UploadedAsset> {
+    const hash = createHash('sha256');
+    let size = 0;
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
+      hash.update(chunk);
+      size += chunk.length;
+    }
+    return this.keep(path, hash.digest('hex'), size);
+  }
+
   private async keep(temporary: string, hash: string, size: number): Promise<UploadedAsset> {
     const head = Buffer.alloc(Math.min(SNIFF_BYTES, size));
     const handle = await open(temporary);

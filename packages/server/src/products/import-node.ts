@@ -1,71 +1,138 @@
-import type { ImportRequest } from '@tender-orbit/core/contract';
-import type { ProductDocument } from '@tender-orbit/core/document';
-import { productOf } from '@tender-orbit/core/interchange';
+import { randomBytes } from 'node:crypto';
+import { mkdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { ImportRequest, PoseMade } from '@tender-orbit/core/contract';
+import type { FilePose, ProductDocument } from '@tender-orbit/core/document';
+import { extensionOf, type ModelReport } from '@tender-orbit/core/interchange';
 import { Problem } from '@tender-orbit/core/problem';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { DocumentRepository } from '../documents/index.ts';
 import type { JobHandler } from '../jobs/index.ts';
-import { WorkerPool } from '../workers/index.ts';
-import type { ImportResult, ImportTask } from './import-worker.ts';
+import type { ModelRead, ModelTask, Readers } from '../readers/index.ts';
 
-const WORKER = new URL('./import-worker.ts', import.meta.url);
 const SECONDS = 120;
-const MEMORY_MB = 4096;
 
 /** What an import job carries: the request, and who asked for it. */
 export interface ImportPayload extends ImportRequest {
   person: string;
 }
 
-/** Makes products of model files, in a thread with a time and memory limit. */
-export class ImportNode {
-  private readonly pool = new WorkerPool<ImportTask, ImportResult>(WORKER, { threads: 1, memoryMb: MEMORY_MB });
+/** What a pose job carries: a product that stands here, and its new pose. */
+export interface PosePayload {
+  product: string;
+  person: string;
+  pose: FilePose | null;
+}
 
+/** What each kind of model file may be by its content; text has no type of its own. */
+const CONTENT: Record<string, readonly string[]> = {
+  glb: ['model/gltf-binary'],
+  gltf: ['model/gltf+json', 'model/gltf-binary'],
+  usdz: ['application/zip'],
+};
+const OTHERS = ['obj', 'stl', 'ply', 'usda', 'usdc', 'usd'];
+const KINDS_SENTENCE = 'bring a .glb, .gltf, .obj, .stl, .ply, .usdz or .usda file';
+
+interface Read extends ModelRead {
+  /** Hash of the normalised model. */
+  model: string;
+}
+
+/** Makes products of model files, in child processes with limits. */
+export class ImportNode {
   constructor(
     private readonly assets: AssetStore,
     private readonly documents: DocumentRepository,
+    private readonly readers: Readers,
+    private readonly folder: string,
   ) {}
 
   get handlers(): Record<string, JobHandler> {
     return {
       import: async ({ campaign, payload }, { signal }) => {
         const { person, ...request } = payload as ImportPayload;
-        const product = await this.read(request, signal);
+        const { product, report } = await this.make(request, signal);
         const label = `Import ${request.fileName}`.slice(0, 200);
         const { id } = await this.documents.create('product', campaign, product, label, person);
-        return { result: { product: id } };
+        return { result: { product: id, report } satisfies { product: string; report: ModelReport } };
       },
+      pose: async ({ payload }, { signal }) => ({ result: await this.pose(payload as PosePayload, signal) }),
     };
   }
 
-  async close(): Promise<void> {
-    await this.pool.close();
+  private async make(
+    { fileName, asset, resources }: ImportRequest,
+    signal: AbortSignal,
+  ): Promise<{ product: ProductDocument; report: ModelReport }> {
+    const { product, report, model } = await this.read(fileName, asset, resources, signal);
+    const files = Object.entries(resources).map(([name, hash]) => ({ name, asset: hash }));
+    const origin = product.origin && { ...product.origin, files };
+    return { product: { ...product, source: asset, model, ...(origin && { origin }) }, report };
   }
 
-  private async read({ fileName, asset, resources }: ImportRequest, signal: AbortSignal): Promise<ProductDocument> {
-    const described = await this.assets.describe(asset);
-    if (described.mime !== 'model/gltf-binary' && described.mime !== 'model/gltf+json') {
+  private async pose({ product: id, person, pose }: PosePayload, signal: AbortSignal): Promise<PoseMade> {
+    const { document } = await this.documents.get('product', id, person);
+    const { fileName, source, origin } = document;
+    if (!origin || origin.animations.length === 0)
+      throw new Problem('product/still', `"${document.name}" has no animation to be posed by.`, document.name);
+    if (pose && pose.animation >= origin.animations.length)
       throw new Problem(
-        'model/not-gltf',
-        `"${fileName}" is ${describeType(described.mime)}, not a glTF model: bring a .glb or .gltf file.`,
-        fileName,
+        'product/pose',
+        `"${document.name}" has no such animation: choose one of its own.`,
+        document.name,
       );
-    }
+    const resources = Object.fromEntries(origin.files.map(({ name, asset }) => [name, asset]));
+    const { product, model } = await this.read(fileName, source, resources, signal, pose ?? undefined);
+    if (product.parts.length !== document.parts.length)
+      throw new Problem(
+        'product/pose',
+        `"${document.name}" has other parts in this pose: bring the file in anew.`,
+        document.name,
+      );
+    return { model, extent: product.extent, pose };
+  }
+
+  private async read(
+    fileName: string,
+    asset: string,
+    resources: Record<string, string>,
+    signal: AbortSignal,
+    pose?: FilePose,
+  ): Promise<Read> {
+    checkKind(fileName, (await this.assets.describe(asset)).mime);
+    await mkdir(this.folder, { recursive: true });
+    const out = join(this.folder, `${randomBytes(12).toString('hex')}.glb`);
+    const task: ModelTask = {
+      ...{ kind: 'model', fileName, path: this.assets.path(asset), pose, out },
+      resources: Object.fromEntries(Object.entries(resources).map(([uri, hash]) => [uri, this.assets.path(hash)])),
+    };
     const tooHeavy = new Problem(
       'model/too-heavy',
-      `"${fileName}" took more than ${SECONDS} s or ${MEMORY_MB} MB to read: simplify it and retry.`,
+      `"${fileName}" took more time or memory to read than there is, or broke off: simplify it and retry.`,
       fileName,
     );
-    const result = await this.pool.run(
-      {
-        fileName,
-        path: this.assets.path(asset),
-        resources: Object.fromEntries(Object.entries(resources).map(([uri, hash]) => [uri, this.assets.path(hash)])),
-      },
-      { signal, seconds: SECONDS, tooHeavy },
-    );
-    const model = await this.assets.put(result.glb);
-    const name = fileName.replace(/\.(glb|gltf)$/i, '').trim() || 'Product';
-    return productOf(name, fileName, asset, model.hash, result.model);
+    try {
+      const read = await this.readers.run<ModelRead>(task, { signal, seconds: SECONDS, tooHeavy });
+      return { ...read, model: (await this.assets.adopt(out)).hash };
+    } finally {
+      await rm(out, { force: true });
+    }
   }
+}
+
+/** A file whose name and content disagree is refused before anything reads it. */
+function checkKind(fileName: string, mime: string): void {
+  const extension = extensionOf(fileName);
+  const known = Object.hasOwn(CONTENT, extension);
+  const fits = known
+    ? CONTENT[extension].includes(mime)
+    : OTHERS.includes(extension) && !/^(image|audio|video)\//.test(mime);
+  if (fits || (known && mime === 'application/octet-stream')) return;
+  if (!known && !OTHERS.includes(extension))
+    throw new Problem('model/unknown', `"${fileName}" is no model that can be read: ${KINDS_SENTENCE}.`, fileName);
+  throw new Problem(
+    'model/not-model',
+    `"${fileName}" is ${describeType(mime)}, not a model: ${KINDS_SENTENCE}.`,
+    fileName,
+  );
 }

@@ -1,11 +1,12 @@
 import { Router } from 'express';
-import { importBody } from '@tender-orbit/core/contract';
+import { importBody, poseBody, type ModelMade, type PoseMade } from '@tender-orbit/core/contract';
 import { validateDocument } from '@tender-orbit/core/document';
 import type { AssetStore } from '../assets/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { personOf } from '../http/index.ts';
 import { runToEnd, type JobsContext } from '../jobs/index.ts';
-import type { ImportPayload } from './import-node.ts';
+import type { ModelReport } from '@tender-orbit/core/interchange';
+import type { ImportPayload, PosePayload } from './import-node.ts';
 
 export interface ProductContext extends JobsContext {
   assets: AssetStore;
@@ -29,13 +30,22 @@ export function productRoutes(ctx: ProductContext): Router {
     // A file that is not here is said before anything is queued.
     for (const hash of [request.asset, ...Object.values(request.resources)]) await assets.describe(hash);
     const payload: ImportPayload = { ...request, person };
-    const { product: id } = await runToEnd<{ product: string }>(
+    const { product: id, report } = await runToEnd<{ product: string; report: ModelReport }>(
       ctx,
       { queue: 'import', kind: 'import', campaign: req.params.id, payload },
       request.fileName,
     );
     const { revision, document } = await documents.get('product', id, person);
-    res.status(201).json({ id, revision, document });
+    res.status(201).json({ id, revision, document, report } satisfies ModelMade);
+  });
+
+  /** Reads a product's file anew at a moment of one of its animations. The product itself is the client's to change. */
+  router.post('/products/:id/pose', async (req, res) => {
+    const { pose } = await poseBody.validate(req.body ?? {});
+    const person = personOf(req);
+    const { document, campaign } = await documents.get('product', req.params.id, person);
+    const payload: PosePayload = { product: req.params.id, person, pose };
+    res.json(await runToEnd<PoseMade>(ctx, { queue: 'import', kind: 'pose', campaign, payload }, document.name));
   });
   return router;
 }

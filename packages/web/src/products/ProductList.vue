@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useActions } from '../actions/index.ts';
 import { countOf } from '../controls/count-of.ts';
+import { lengthWords } from '../controls/size-words.ts';
 import ThingGlyph from '../things/ThingGlyph.vue';
 import { useCampaign, useDesk } from '../stores/index.ts';
 import { variantPicture } from './looks.ts';
@@ -48,8 +49,7 @@ function openMenu(event: MouseEvent, id: string): void {
       <span class="text">
         <span class="clip">{{ product.name }}</span>
         <span class="dim clip"
-          >{{ Number((product.extent[1] * product.scale * 100).toFixed(1)) }} cm,
-          {{ countOf(product.variants.length, 'variant') }}</span
+          >{{ lengthWords(product.extent[1] * product.scale) }}, {{ countOf(product.variants.length, 'variant') }}</span
         >
       </span>
     </PickCard>
@@ -58,7 +58,7 @@ function openMenu(event: MouseEvent, id: string): void {
       <ProgressBar :value="state.share" :label="`Importing ${state.name}`" />
     </div>
     <MakeOne />
-    <p class="dim drop">Drop a .glb here, or a .gltf or .obj with its files, an .stl or a .ply.</p>
+    <p class="dim drop">Drop a model here: .glb, .usdz, .stl or .ply, or a .gltf or .obj with its files.</p>
   </nav>
 </template>
 

@@ -4,6 +4,7 @@ import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { modelKey } from '@tender-orbit/core/product';
+import { sizeWords } from '../controls/size-words.ts';
 import { useDesk, type DeskView } from '../stores/index.ts';
 import { artIn, LOADED } from '../viewer/loaded.ts';
 import { modelOf } from '../viewer/models.ts';
@@ -84,9 +85,7 @@ useHandlers({ 'product.frame': () => (framed.value = true) });
   <section class="viewer" aria-label="Product">
     <div class="row head">
       <strong class="clip">{{ product.name }}</strong>
-      <span class="chip still mono"
-        >{{ product.extent.map((e) => Number((e * product.scale * 100).toFixed(1))).join(' x ') }} cm</span
-      >
+      <span class="chip still mono">{{ sizeWords(product.extent, product.scale) }}</span>
       <span class="chip still mono"
         >{{ product.parts.reduce((n, p) => n + p.triangles, 0).toLocaleString('en') }} triangles</span
       >

@@ -2,6 +2,8 @@
 import { useHandlers } from '../actions/index.ts';
 import { useDropZone } from '@vueuse/core';
 import { computed, ref } from 'vue';
+import ImportReport from './ImportReport.vue';
+import { MODEL_ACCEPT } from './model-kinds.ts';
 import ProductList from './ProductList.vue';
 import ProductPanel from './ProductPanel.vue';
 import ProductViewer from './ProductViewer.vue';
@@ -42,14 +44,15 @@ useHandlers({
     <SplitPanels name="products" :left="232" :right="304">
       <template #left><ProductList @bring="picker?.open()" /></template>
       <div v-if="product" class="middle">
+        <ImportReport />
         <ProductViewer :product="product" />
         <VariantStrip />
       </div>
       <section v-else class="nothing">
         <h2>Bring in the product</h2>
         <p class="dim">
-          Drop a .glb or .gltf model here. Its parts, finishes and real size are read from the file; you can correct the
-          size afterwards. Without a model, make a carton, jar or card at the left.
+          Drop a model here: glTF, USD, OBJ, STL or PLY. Its parts, finishes and real size are read from the file; you
+          can correct the size afterwards. Without a model, make a carton, jar or card at the left.
         </p>
         <UiButton tone="primary" @click="picker?.open()">Import model</UiButton>
       </section>
@@ -66,7 +69,7 @@ useHandlers({
       ref="picker"
       label="Model files"
       multiple
-      accept=".glb,.gltf,.obj,.mtl,.stl,.ply,.bin,.png,.jpg,.jpeg,.webp"
+      :accept="MODEL_ACCEPT"
       data-test="model-input"
       @pick="bringFiles"
     />
@@ -81,10 +84,14 @@ useHandlers({
   border-radius: 10px;
 }
 .middle {
-  display: grid;
-  grid-template-rows: minmax(0, 1fr) auto;
+  display: flex;
+  flex-direction: column;
   gap: 8px;
   min-width: 0;
+  min-height: 0;
+}
+.middle > :deep(.viewer) {
+  flex: 1;
   min-height: 0;
 }
 .products.over {

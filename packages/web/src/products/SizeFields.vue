@@ -9,7 +9,9 @@ import {
   type ProductDocument,
   type Unwrap,
 } from '@tender-orbit/core/document';
+import { METRES_IN } from '@tender-orbit/core/geometry';
 import { useDesk } from '../stores/index.ts';
+import PoseFields from './PoseFields.vue';
 import { FieldRow, NumberField, optionsOf, SelectField, ToggleRow, UiButton } from '../ui/index.ts';
 
 /** The real size of a model that was brought, and what is put right in it. */
@@ -17,12 +19,7 @@ const { product } = defineProps<{ product: ProductDocument }>();
 const desk = useDesk();
 
 const SIDES = ['Width', 'Height', 'Depth'] as const;
-const UNITS = [
-  { label: 'm', value: 1 },
-  { label: 'cm', value: 0.01 },
-  { label: 'mm', value: 0.001 },
-  { label: 'in', value: 0.0254 },
-];
+const UNITS = Object.entries(METRES_IN).map(([label, value]) => ({ label, value: value as number }));
 const UNWRAPS = optionsOf<Unwrap>({ file: 'From the file', box: 'Box projection', round: 'Cylindrical projection' });
 const unit = computed(() => UNITS.find(({ value }) => Math.abs(product.scale / value - 1) < 1e-6)?.value);
 const unwrap = computed(
@@ -61,6 +58,7 @@ function setSide(axis: number, centimetres: number, gesture: string): void {
       @change="(scale) => desk.run(chooseUnit(scale))"
     />
   </div>
+  <PoseFields v-if="product.origin?.animations.length" :product="product" :origin="product.origin" />
   <h3>Putting the model right</h3>
   <div class="row units">
     <UiButton

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { lengthWords } from '../controls/size-words.ts';
 import { variantPicture } from '../products/looks.ts';
 import { useCampaign } from '../stores/index.ts';
 import { useReplace, type ReplaceScope } from './use-replace.ts';
@@ -19,9 +20,9 @@ const SCOPES: Array<{ value: ReplaceScope; label: string; tip: string }> = [
   { value: 'shot', label: 'In this shot', tip: 'Every one in this shot; other shots keep theirs' },
   { value: 'campaign', label: 'In the whole campaign', tip: 'Every one, on every set' },
 ];
-const centimetres = (id: string): string => {
+const heightOf = (id: string): string => {
   const { extent, scale } = campaign.products.get(id)!;
-  return `${Number((extent[1] * scale * 100).toFixed(1))} cm`;
+  return lengthWords(extent[1] * scale);
 };
 </script>
 
@@ -45,7 +46,7 @@ const centimetres = (id: string): string => {
         />
         <span v-else class="blank" />
         <span class="clip spread">{{ product.name }}</span>
-        <span class="mono dim">{{ centimetres(id) }}</span>
+        <span class="mono dim">{{ heightOf(id) }}</span>
       </PickCard>
       <p v-if="others.length === 0" class="dim">
         There is no other product in this campaign yet: bring one in Products.

@@ -15,6 +15,7 @@ import {
   Texture,
   Vector2,
   type Material,
+  type MeshBasicMaterialParameters,
 } from 'three';
 import type { Finish, TextureUse, TextureWrap } from '@tender-orbit/core/finish';
 
@@ -31,8 +32,17 @@ export function isFilling(finish: Finish): boolean {
   return !finish.unlit && finish.transmission > 0 && finish.attenuationDistance > 0;
 }
 
-/** A finish as the viewer draws it. @param solid a filling as a solid of its colour, which is drawn in half the time. */
-export function materialOf(finish: Finish, images: ImageLookup, solid = false): Material {
+/**
+ * A finish as the viewer draws it.
+ *
+ * @param solid a filling as a solid of its colour, which is drawn in half the time
+ * @param vertexColors whether the mesh has colours of its own, which multiply the finish's
+ */
+export function materialOf(
+  finish: Finish,
+  images: ImageLookup,
+  { solid = false, vertexColors = false } = {},
+): Material {
   const texture = (use: TextureUse | undefined, colour: boolean): Texture | null => {
     const image = use && images(use);
     return image ? textureOf(use, image, colour) : null;
@@ -40,11 +50,12 @@ export function materialOf(finish: Finish, images: ImageLookup, solid = false): 
   const color = new Color().setRGB(...finish.baseColor);
   const map = texture(finish.textures.baseColor, true);
   const side = finish.doubleSided ? DoubleSide : FrontSide;
-  if (finish.unlit) return new MeshBasicMaterial({ color, map, side });
+  if (finish.unlit) return displayMaterial({ color, map, side, vertexColors });
   const material = new MeshPhysicalMaterial({
     color,
     map,
     side,
+    vertexColors,
     metalness: finish.metallic,
     roughness: finish.roughness,
     ior: Math.min(2.333, finish.ior),
@@ -77,6 +88,21 @@ export function materialOf(finish: Finish, images: ImageLookup, solid = false): 
     Object.assign(material, { polygonOffset: true, polygonOffsetFactor: -2, polygonOffsetUnits: -2 });
   if (isFilling(finish)) fill(material, finish, solid);
   else if (finish.transmission > 0) seeThrough(material, finish);
+  return material;
+}
+
+/** What alpha stands for in the linear picture: up to 1 it covers, 2 is a colour of the display. */
+const DISPLAY_ALPHA = '2.0';
+
+/** An unlit finish is shown as it is: what develops the picture leaves its colour alone. */
+function displayMaterial(values: MeshBasicMaterialParameters): Material {
+  const material = new MeshBasicMaterial(values);
+  material.onBeforeCompile = (shader) => {
+    shader.fragmentShader = shader.fragmentShader.replace(
+      '#include <dithering_fragment>',
+      `gl_FragColor.a = ${DISPLAY_ALPHA};\n#include <dithering_fragment>`,
+    );
+  };
   return material;
 }
 

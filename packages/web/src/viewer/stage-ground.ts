@@ -68,7 +68,8 @@ export class StageGround {
     const centre = box.getCenter(new Vector3());
     const size = box.getSize(new Vector3());
     const side = Math.max(size.x, size.z) + 4 * REACH;
-    this.plane.position.set(centre.x, LIFT, centre.z);
+    // Higher for large things: from afar depths are told apart less well.
+    this.plane.position.set(centre.x, LIFT * Math.max(1, size.length()), centre.z);
     this.plane.scale.set(side, 1, side);
     if (this.drawnFor === key) return;
     this.drawnFor = key;

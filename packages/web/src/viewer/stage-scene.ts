@@ -45,6 +45,9 @@ export interface Loaded {
 /** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
 export class StageScene {
   readonly scene = new Scene();
+  /** Round what stands on the floor, and round everything; the viewer's depths fit them. */
+  readonly standing = new Box3();
+  readonly whole = new Box3();
   private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
   private readonly lights = new StageLights(this.scene);
   private readonly shadows = new StageShadows(this.scene);
@@ -82,10 +85,11 @@ export class StageScene {
       const finishes = instance.parts.map((p) => p.finish);
       const thing = this.thing(instance.id, key, (group) => {
         const byFinish = new Map<string, Material>();
-        const dress = (finish: Finish, solid: boolean): Material => {
-          const name = `${finishes.indexOf(finish)} ${solid}`;
+        const dress = (finish: Finish, solid: boolean, coloured: boolean): Material => {
+          const name = `${finishes.indexOf(finish)} ${solid} ${coloured}`;
+          const look = { solid, vertexColors: coloured && !clay };
           const known =
-            byFinish.get(name) ?? materialOf(clay ? clayFinish() : finish, (use) => art(use, model.images), solid);
+            byFinish.get(name) ?? materialOf(clay ? clayFinish() : finish, (use) => art(use, model.images), look);
           byFinish.set(name, known);
           return known;
         };
@@ -95,7 +99,7 @@ export class StageScene {
             const geometry = part.shape
               ? geometryOf(copyOf(part.shape.mesh))
               : this.geometry(part.shell ?? model.meshes[part.index]);
-            const mesh = new Mesh(geometry, dress(part.finish, solid));
+            const mesh = new Mesh(geometry, dress(part.finish, solid, geometry.hasAttribute('color')));
             mesh.userData.number = number;
             mesh.userData.own = Boolean(part.shape);
             // Its box is that of another frame.
@@ -128,7 +132,7 @@ export class StageScene {
         if (surfaceTraits(shape).backdrop) {
           const { catcher } = this.shadows;
           catcher.geometry.dispose();
-          catcher.geometry = geometry.clone().translate(0, 0.0006, 0.0006);
+          catcher.geometry = geometry.clone();
         }
         return [material];
       });
@@ -149,7 +153,7 @@ export class StageScene {
 
   /** Shadows and contact of what stands there: products, and blocks to stand them on. */
   private standOnFloor(tableau: Tableau): void {
-    const box = new Box3();
+    const box = this.standing.makeEmpty();
     const standing = [...tableau.instances, ...tableau.surfaces.filter(({ shape }) => surfaceTraits(shape).body)];
     for (const { id, rayVisibility } of standing) {
       const group = this.things.get(id)?.group;
@@ -164,6 +168,8 @@ export class StageScene {
     const floor = tableau.surfaces.find(
       ({ shape, rayVisibility }) => surfaceTraits(shape).ground && rayVisibility.camera,
     );
+    this.whole.copy(box);
+    for (const { group } of this.things.values()) this.whole.expandByObject(group);
     const key = JSON.stringify(standing.map(({ id, matrix }) => [id, matrix, this.things.get(id)?.key]));
     this.ground.show(this.renderer, floor, box, key);
     const middle = box.isEmpty() ? new Vector3(0, 0.03, 0) : box.getCenter(new Vector3());

@@ -18,7 +18,10 @@ const CASTER = 0.06;
  */
 export class StageShadows {
   private readonly spots: SpotLight[];
-  readonly catcher = new Mesh(new BufferGeometry(), new ShadowMaterial({ opacity: 1 }));
+  readonly catcher = new Mesh(
+    new BufferGeometry(),
+    new ShadowMaterial({ opacity: 1, polygonOffset: true, polygonOffsetFactor: -1, polygonOffsetUnits: -2 }),
+  );
 
   constructor(scene: Scene) {
     this.catcher.receiveShadow = true;
@@ -59,12 +62,13 @@ export class StageShadows {
 
 function place(spot: SpotLight, light: TableauLight, share: number, centre: Vector3, radius: number): void {
   const from = new Vector3(light.matrix[12], light.matrix[13], light.matrix[14]);
-  if (EMITTERS[light.kind].distant) from.copy(centre).add(new Vector3(...light.matrix.slice(8, 11)).multiplyScalar(4));
+  if (EMITTERS[light.kind].distant)
+    from.copy(centre).add(new Vector3(...light.matrix.slice(8, 11)).multiplyScalar(Math.max(4, radius * 8)));
   const distance = Math.max(0.05, from.distanceTo(centre));
   spot.position.copy(from);
   spot.target.position.copy(centre);
   spot.angle = Math.min(1.2, Math.atan2(radius, distance) + 0.05);
-  spot.shadow.camera.near = Math.max(0.02, distance - radius * 2);
+  spot.shadow.camera.near = Math.max(distance / 50, distance - radius * 2);
   spot.shadow.camera.far = distance + radius * 3;
   spot.shadow.intensity = share * HIDDEN;
   const penumbra = (Math.max(light.width, light.height) * CASTER) / distance;

@@ -17,6 +17,7 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Tableau } from '@tender-orbit/core/scene';
+import { depthRange } from './depth-range.ts';
 import { AdaptiveQuality } from './quality.ts';
 import { OVERLAY, StageOutput } from './stage-output.ts';
 import { StageScene, type Loaded } from './stage-scene.ts';
@@ -271,6 +272,8 @@ export class StageView {
     this.renderer.shadowMap.needsUpdate = this.shadowed !== this.picture;
     this.shadowed = this.picture;
     this.stage.show(tableau, loaded, clay, selected);
+    Object.assign(this.camera, depthRange(this.camera.position, this.stage.standing, this.stage.whole));
+    this.project();
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio) * this.quality.scale(moving));

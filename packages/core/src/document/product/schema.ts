@@ -10,6 +10,7 @@ import {
   numbers,
   oneOf,
   optional,
+  orNull,
   point,
   shape,
   text,
@@ -25,7 +26,9 @@ import {
   LONGEST_FILM,
   PROJECTIONS,
   UNWRAPS,
+  type FilePose,
   type LabelSlot,
+  type ModelOrigin,
   type Preparation,
   type ProductDocument,
   type ProductFinish,
@@ -93,6 +96,26 @@ export const productSchema = shape<ProductDocument>({
   fileName: text('File name', 255),
   source: fileOrNone('Source file'),
   model: fileOrNone('Model file'),
+  origin: optional(
+    shape<ModelOrigin>({
+      files: list(
+        'Files of a model',
+        shape<ModelOrigin['files'][number]>({ name: text('File name', 1000), asset: fileOrNone('File of a model') }),
+        5000,
+      ),
+      animations: list(
+        'Animations',
+        shape<ModelOrigin['animations'][number]>({
+          name: text('Animation name', 200),
+          seconds: finite('Length', 0, 1e6),
+        }),
+        1000,
+      ),
+      pose: orNull(
+        shape<FilePose>({ animation: whole('Animation', 0, 10_000), seconds: finite('Time of the pose', 0, 1e6) }),
+      ),
+    }),
+  ),
   prepare: shape<Preparation>({
     unwraps: list(
       'Unwraps',

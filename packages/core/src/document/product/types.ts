@@ -102,6 +102,22 @@ export interface Preparation {
   normals: boolean;
 }
 
+/** A moment of one of the animations of a product's file. */
+export interface FilePose {
+  /** Place in the file's list of animations. */
+  animation: number;
+  seconds: number;
+}
+
+/** What else a product's file brought, so that it can be read again. */
+export interface ModelOrigin {
+  /** The files that came with it, by the names it calls them. */
+  files: Array<{ name: string; asset: string }>;
+  animations: Array<{ name: string; seconds: number }>;
+  /** What its skins and morph targets stand at; null as the file's nodes stand. */
+  pose: FilePose | null;
+}
+
 export interface ProductDocument {
   prepare: Preparation;
   version: 3;
@@ -111,6 +127,8 @@ export interface ProductDocument {
   /** SHA-256 of the file as brought, and of the model the product is drawn from; empty for a built product. */
   source: string;
   model: string;
+  /** Missing for a file that is alone and still, and for a built product. */
+  origin?: ModelOrigin;
   /** What a built product is made from; null when it comes from a file. */
   builder: Builder | null;
   /** Metres per unit of the model: corrects a file whose unit is wrong. */

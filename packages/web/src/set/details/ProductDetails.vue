@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sizeWords } from '../../controls/size-words.ts';
 import { seatProduct, standOn, chooseVariant } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { surfaceTraits } from '@tender-orbit/core/scene';
@@ -13,9 +14,7 @@ const stage = useStage();
 const item = computed(() => campaign.set?.products.find((p) => p.id === id));
 const size = computed(() => {
   const product = item.value && campaign.products.get(item.value.product);
-  return product
-    ? product.extent.map((e) => Number((e * product.scale * item.value!.scale * 100).toFixed(1))).join(' x ')
-    : '';
+  return product ? sizeWords(product.extent, product.scale * item.value!.scale) : '';
 });
 
 function seat(): void {
@@ -60,7 +59,7 @@ const replace = useReplace();
       />
     </FieldRow>
     <FieldRow label="Size"
-      ><span class="mono dim">{{ size }} cm</span></FieldRow
+      ><span class="mono dim">{{ size }}</span></FieldRow
     >
     <div class="row buttons">
       <UiButton :pressed="item.seated" data-test="seat" @click="seat">

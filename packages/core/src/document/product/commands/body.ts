@@ -1,4 +1,4 @@
-import type { ProductDocument, Unwrap } from '../types.ts';
+import type { FilePose, ProductDocument, Unwrap } from '../types.ts';
 import { command, type ProductCommand } from './edit-product.ts';
 
 export function renameProduct(name: string): ProductCommand {
@@ -43,6 +43,16 @@ export function showPart(part: number, variant: string, shown: boolean, name: st
     if (shown) target.visible = true;
     else if (variant === product.variants[0].id) target.visible = false;
     else own.hidden.push(part);
+  });
+}
+
+/** Puts the product into another pose of its file, read anew. */
+export function poseProduct(model: string, extent: ProductDocument['extent'], pose: FilePose | null): ProductCommand {
+  return command('Pose', (product) => {
+    if (!product.origin) return;
+    product.model = model;
+    product.extent = [...extent];
+    product.origin.pose = pose;
   });
 }
 

@@ -1,0 +1,13 @@
+import { ChildPool } from './child-pool.ts';
+import type { ModelTask } from './read-model-file.ts';
+
+export { ChildPool, type ChildRunOptions } from './child-pool.ts';
+export type { ModelRead, ModelTask } from './read-model-file.ts';
+
+/** Everything that readers of strangers' files are asked to do. */
+export type ReaderTask = ModelTask;
+export type Readers = ChildPool<ReaderTask>;
+
+export function readerPool(): Readers {
+  return new ChildPool<ReaderTask>(new URL('./reader-child.ts', import.meta.url));
+}

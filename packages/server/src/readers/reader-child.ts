@@ -1,0 +1,4 @@
+import { readModelFile } from './read-model-file.ts';
+import { serveChild } from './serve-child.ts';
+
+serveChild({ model: readModelFile });
