@@ -28,12 +28,12 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   const campaign = await documents.create('campaign', person.id, demoCampaign(), 'Load demo', person.id, 'demo');
   const products: Record<string, ProductDocument> = {};
   for (const { key, name, fileName, glb } of await makeModels()) {
-    const asset = await ctx.assets.put(glb);
+    const asset = await ctx.assets.put(glb, person.id);
     const plain = {
       ...productOf(name, { fileName, source: asset.hash, model: asset.hash, unit: 'm' }, await readModel(glb)),
       name,
     };
-    const product = key === 'jar' ? dressJar(plain, await storeLabels(ctx)) : plain;
+    const product = key === 'jar' ? dressJar(plain, await storeLabels(ctx, person.id)) : plain;
     await documents.create('product', campaign.id, product, 'Load demo', person.id, `demo-${key}`);
     products[`demo-${key}`] = product;
   }
@@ -42,9 +42,15 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   const shots = { hero: heroShot('demo-set'), lid: lidShot('demo-set') };
   for (const key of ['hero', 'lid'] as const) {
     await documents.create('shot', campaign.id, shots[key], 'Load demo', person.id, `demo-${key}`);
-    await loadTake(ctx, campaign.id, key, { set, shot: shots[key], products, quality: 'final', ...TAKE_SIZE });
+    await loadTake(ctx, campaign.id, person.id, key, {
+      set,
+      shot: shots[key],
+      products,
+      quality: 'final',
+      ...TAKE_SIZE,
+    });
   }
-  const music = await ctx.assets.put(makeMusicFile());
+  const music = await ctx.assets.put(makeMusicFile(), person.id);
   const promo = demoPromo(
     { hero: 'take-hero', lid: 'take-lid' },
     { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo },
@@ -55,12 +61,12 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
 }
 
 /** Label art in the asset store. */
-async function storeLabels(ctx: AppContext): Promise<Record<Honey, StoredArt>> {
+async function storeLabels(ctx: AppContext, person: string): Promise<Record<Honey, StoredArt>> {
   const labels = await makeLabels();
   const stored = await Promise.all(
     Object.entries(labels).map(async ([kind, bytes]) => {
       const { width, height } = await sharp(bytes).metadata();
-      return [kind, { asset: (await ctx.assets.put(bytes)).hash, width, height }] as const;
+      return [kind, { asset: (await ctx.assets.put(bytes, person)).hash, width, height }] as const;
     }),
   );
   return Object.fromEntries(stored) as Record<Honey, StoredArt>;
@@ -84,12 +90,18 @@ async function queueDelivery(
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
-async function loadTake(ctx: AppContext, campaign: string, key: 'hero' | 'lid', snapshot: TakeSnapshot): Promise<void> {
+async function loadTake(
+  ctx: AppContext,
+  campaign: string,
+  person: string,
+  key: 'hero' | 'lid',
+  snapshot: TakeSnapshot,
+): Promise<void> {
   const { shot } = snapshot;
   const frames = Array.from({ length: shot.length }, (_, frame) => takeFrame(key, frame));
   const id = `take-${key}`;
   for (const [frame, bytes] of frames.entries()) if (bytes) await ctx.frames.write(id, frame, bytes);
-  await ctx.frameQueue.add(campaign, `demo-${key}`, snapshot, { id, name: `${shot.name} take 1` });
+  await ctx.frameQueue.add(campaign, `demo-${key}`, snapshot, person, { id, name: `${shot.name} take 1` });
   await ctx.frameQueue.markRendered(
     id,
     frames.flatMap((bytes, frame) => (bytes ? [frame] : [])),

@@ -16,12 +16,12 @@ const JOURNEYS = [
 ];
 const COMPONENTS = 'packages/web/test/components/.mocharc.json';
 const PARTS = {
-  check: () => run('npm', ['run', '--silent', 'check']),
-  core: () => run('npx', ['mocha', 'packages/core/test/**/*.test.ts', 'packages/demo/test/**/*.test.ts']),
-  web: async () =>
-    (await run('npx', ['mocha', 'packages/web/test/*.test.ts'])) &&
-    run('npx', ['mocha', '--config', COMPONENTS, '--exit', 'packages/web/test/components/*.test.ts']),
-  server: () => run('npx', ['mocha', '--timeout', '180000', '--exit', 'packages/server/test/**/*.test.ts']),
+  check: (quiet) => run('npm', ['run', '--silent', 'check'], quiet),
+  core: (quiet) => run('npx', ['mocha', 'packages/core/test/**/*.test.ts', 'packages/demo/test/**/*.test.ts'], quiet),
+  web: async (quiet) =>
+    (await run('npx', ['mocha', 'packages/web/test/*.test.ts'], quiet)) &&
+    run('npx', ['mocha', '--config', COMPONENTS, '--exit', 'packages/web/test/components/*.test.ts'], quiet),
+  server: (quiet) => run('npx', ['mocha', '--timeout', '180000', '--exit', 'packages/server/test/**/*.test.ts'], quiet),
   // Two browsers side by side, about equally long; what the second says is shown when it has ended.
   e2e: async () => {
     const journeys = (files, quiet) =>
@@ -34,6 +34,8 @@ const PARTS = {
     return passed.every(Boolean);
   },
 };
+/** Parts that run side by side: each keeps about one core busy. */
+const STAGES = [['core', 'check'], ['server', 'web'], ['e2e']];
 const known = JOURNEYS.flat();
 const forgotten = readdirSync(join(ROOT, 'tests', 'e2e')).filter(
   (file) => file.endsWith('.test.ts') && !known.includes(file.replace('.test.ts', '')),
@@ -62,18 +64,23 @@ for (const signal of ['SIGINT', 'SIGTERM']) {
 
 try {
   if (parts.includes('server') || parts.includes('e2e')) {
-    database = await startMariadb(folder, 4400);
+    database = await startMariadb(folder, 4400, 't%');
     env.TENDER_ORBIT_DB_PORT = String(database.port);
+    env.TENDER_ORBIT_DB_USER = database.user;
+    env.TENDER_ORBIT_DB_PASSWORD = database.password;
+    env.TENDER_ORBIT_DB_ROOT_PASSWORD = database.rootPassword;
   }
   if (parts.includes('e2e')) buildWeb();
-  for (const part of parts) {
-    const start = Date.now();
-    console.log(`\n== ${part}`);
-    if (!(await PARTS[part]())) {
-      failed = part;
-      break;
-    }
-    console.log(`== ${part} took ${Math.round((Date.now() - start) / 1000)} s`);
+  for (const stage of STAGES.map((all) => all.filter((part) => parts.includes(part)))) {
+    if (failed || stage.length === 0) continue;
+    console.log(`\n== ${stage.join(' and ')}`);
+    await Promise.all(
+      stage.map(async (part, i) => {
+        const start = Date.now();
+        if (!(await PARTS[part](i > 0))) failed ??= part;
+        console.log(`== ${part} took ${Math.round((Date.now() - start) / 1000)} s`);
+      }),
+    );
   }
 } finally {
   await stop();

@@ -1,15 +1,22 @@
 import { spawn, spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
 import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fail } from './system.mjs';
 
+/** What the server's own database is called, as a pattern. */
+const OWN = 'tender\\_orbit';
+const USER = 'tender_orbit';
+
 /**
  * Starts MariaDB on loopback with a data folder of its own, or finds the one that is running on that folder.
- * @returns its port, and a function that stops it if it was started here.
+ *
+ * @param databases pattern of the databases that the server's user may make and use; it has rights on no others
+ * @returns its port, the user and password that the server signs in with, and a function that stops it if it was started here.
  */
-export async function startMariadb(folder, wantedPort) {
+export async function startMariadb(folder, wantedPort, databases = OWN) {
   const data = join(folder, 'mariadb');
   const log = join(folder, 'mariadb.log');
   const portFile = join(folder, 'mariadb.port');
@@ -17,7 +24,7 @@ export async function startMariadb(folder, wantedPort) {
   mkdirSync(folder, { recursive: true });
   if (existsSync(portFile) && existsSync(pidFile) && alive(Number(readFileSync(pidFile, 'utf8')))) {
     const port = Number(readFileSync(portFile, 'utf8'));
-    if (await answers(port)) return { port, stop: async () => undefined };
+    if (await answers(port)) return { port, ...credentialsIn(folder), stop: async () => undefined };
   }
   const user = process.getuid?.() === 0 ? (openToOthers(folder) ? 'mysql' : 'root') : undefined;
   if (!existsSync(join(data, 'mysql'))) {
@@ -67,8 +74,10 @@ export async function startMariadb(folder, wantedPort) {
   }
   writeFileSync(portFile, String(port));
   writeFileSync(pidFile, String(child.pid));
+  const credentials = await secure(folder, port, databases);
   return {
     port,
+    ...credentials,
     stop: async () => {
       if (ended) return;
       child.kill('SIGTERM');
@@ -77,6 +86,44 @@ export async function startMariadb(folder, wantedPort) {
       rmSync(pidFile, { force: true });
     },
   };
+}
+
+/**
+ * Gives the database's administrator a password, and the server a user of its own that reaches its own databases alone. Both
+ * passwords are made once and kept beside the data with owner-only rights.
+ */
+async function secure(folder, port, databases) {
+  const secrets = credentialsIn(folder);
+  const { default: mysql } = await import('mysql2/promise');
+  const connect = (password) => mysql.createConnection({ host: '127.0.0.1', port, user: 'root', password });
+  // Until it has been given a password the administrator has none.
+  const root = await connect(secrets.rootPassword).catch(() => connect(''));
+  try {
+    const account = `'${USER}'@'127.0.0.1'`;
+    await root.query(`CREATE USER IF NOT EXISTS ${account} IDENTIFIED BY ${root.escape(secrets.password)}`);
+    await root.query(`ALTER USER ${account} IDENTIFIED BY ${root.escape(secrets.password)}`);
+    await root.query(`GRANT ALL PRIVILEGES ON \`${databases}\`.* TO ${account}`);
+    const [admins] = await root.query("SELECT host AS host FROM mysql.user WHERE user = 'root'");
+    for (const { host } of admins)
+      await root.query(`ALTER USER 'root'@${root.escape(host)} IDENTIFIED BY ${root.escape(secrets.rootPassword)}`);
+  } finally {
+    await root.end();
+  }
+  return secrets;
+}
+
+/** The passwords of a data folder, made when it has none. */
+function credentialsIn(folder) {
+  const file = join(folder, 'mariadb.secrets.json');
+  if (!existsSync(file)) {
+    const made = {
+      user: USER,
+      password: randomBytes(24).toString('hex'),
+      rootPassword: randomBytes(24).toString('hex'),
+    };
+    writeFileSync(file, JSON.stringify(made), { mode: 0o600 });
+  }
+  return JSON.parse(readFileSync(file, 'utf8'));
 }
 
 /** `wanted`, or the next port that nothing listens on. */

@@ -8,7 +8,16 @@ import { assetRoutes } from './assets/index.ts';
 import { campaignRoutes } from './campaigns/index.ts';
 import type { AppContext } from './context.ts';
 import { documentRoutes, requireCampaign } from './documents/index.ts';
-import { csrf, HttpProblem, personOf, problemHandler, securityHeaders, sessions, unknownRoute } from './http/index.ts';
+import {
+  csrf,
+  HttpProblem,
+  personOf,
+  problemHandler,
+  securityHeaders,
+  sessions,
+  soundBody,
+  unknownRoute,
+} from './http/index.ts';
 import { workRoutes } from './jobs/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
@@ -41,6 +50,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
   const api = express.Router();
   api.use(sessions(ctx.db, ctx.config));
   api.use(express.json({ limit: JSON_LIMIT, type: 'application/json' }));
+  api.use(soundBody);
   api.use(accountRoutes(ctx));
   api.use((req, _res, next) => {
     personOf(req);

@@ -1,6 +1,9 @@
 import { availableParallelism } from 'node:os';
 import { resolve } from 'node:path';
 
+/** Whether only this machine reaches a server on that address. */
+export const isLoopback = (host: string): boolean => ['127.0.0.1', '::1', 'localhost'].includes(host);
+
 /** Where the server finds and puts things; every field can be set by an environment variable. */
 export interface ServerConfig {
   host: string;
@@ -14,6 +17,8 @@ export interface ServerConfig {
   /** Bytes a single upload may have. */
   uploadLimit: number;
   renderWorkers: number;
+  /** E-mail addresses of accounts that nobody can sign in to. */
+  locked: readonly string[];
   sessionSecret: string;
   logLevel: string;
 }
@@ -35,6 +40,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Ser
     ffmpeg: env.TENDER_ORBIT_FFMPEG ?? 'ffmpeg',
     uploadLimit: Number(env.TENDER_ORBIT_UPLOAD_LIMIT ?? 256 * 1024 * 1024),
     renderWorkers: Number(env.TENDER_ORBIT_RENDER_WORKERS ?? availableParallelism()),
+    locked: [],
     sessionSecret: env.TENDER_ORBIT_SESSION_SECRET ?? '',
     logLevel: env.TENDER_ORBIT_LOG ?? 'info',
   };

@@ -1,5 +1,6 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import mysql, { type Connection } from 'mysql2/promise';
 import {
   configFromEnvironment,
   startServer,
@@ -30,6 +31,13 @@ export function testConfig(values: Partial<ServerConfig> = {}): ServerConfig {
     uploadLimit: 8 * 1024 * 1024,
     ...values,
   };
+}
+
+/** A connection of the database's administrator, for what the server's own user must not do. */
+export function asRoot(): Promise<Connection> {
+  const { host, port } = testConfig().database;
+  const password = process.env.TENDER_ORBIT_DB_ROOT_PASSWORD ?? '';
+  return mysql.createConnection({ host, port, user: 'root', password });
 }
 
 /** Starts it with two people, mara and odo. */

@@ -3,7 +3,7 @@ import { expect } from 'chai';
 import type { WorkEvent } from '@tender-orbit/core/contract';
 import { newBlock, type SetDocument } from '@tender-orbit/core/document';
 import type { RunningServer } from '@tender-orbit/server';
-import { Client, signedIn, smallCampaign, startTestServer, until, type SmallCampaign } from './harness.ts';
+import { asRoot, Client, signedIn, smallCampaign, startTestServer, until, type SmallCampaign } from './harness.ts';
 
 describe('server: upkeep', () => {
   let server: RunningServer;
@@ -38,7 +38,8 @@ describe('server: upkeep', () => {
 
   it('every connection counts time in UTC, whatever the database server’s zone is', async () => {
     const { db } = server.context;
-    await db.pool.query("SET GLOBAL time_zone = '+09:00'");
+    const root = await asRoot();
+    await root.query("SET GLOBAL time_zone = '+09:00'");
     try {
       const zones = await Promise.all(
         Array.from({ length: 12 }, () => db.one<{ zone: string }>('SELECT @@session.time_zone AS zone, SLEEP(0.05)')),
@@ -50,7 +51,8 @@ describe('server: upkeep', () => {
       )!;
       expect(Math.abs(Date.parse(card.updated) - Date.now())).below(60_000);
     } finally {
-      await db.pool.query("SET GLOBAL time_zone = 'SYSTEM'");
+      await root.query("SET GLOBAL time_zone = 'SYSTEM'");
+      await root.end();
     }
   });
 

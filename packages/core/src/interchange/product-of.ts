@@ -1,3 +1,4 @@
+import { shortened } from '../text/index.ts';
 import { plainProduct, productFinishes, type ProductDocument } from '../document/index.ts';
 import { boundsOf, boundsSize, METRES_IN, triangleCount, type LengthUnit } from '../geometry/index.ts';
 import type { Model } from './model.ts';
@@ -18,12 +19,12 @@ export function productOf(
   { fileName, source, model: hash, unit, origin }: ModelSource,
   model: Model,
 ): ProductDocument {
-  const finishes = productFinishes(model.finishes.map((f) => ({ ...f, name: f.name.slice(0, 200) })));
+  const finishes = productFinishes(model.finishes.map((f) => ({ ...f, name: shortened(f.name, 200) })));
   return {
     ...plainProduct(),
     version: 3,
-    name: name.slice(0, 120),
-    fileName: fileName.slice(0, 255),
+    name: shortened(name, 120),
+    fileName: shortened(fileName, 255),
     source,
     model: hash,
     ...(origin && { origin }),
@@ -31,7 +32,7 @@ export function productOf(
     extent: boundsSize(boundsOf(model.parts.map((p) => p.mesh))),
     parts: model.parts.map((p, index) => ({
       index,
-      name: p.name.slice(0, 200),
+      name: shortened(p.name, 200),
       finish: finishes[p.finish].id,
       triangles: triangleCount(p.mesh),
       visible: true,

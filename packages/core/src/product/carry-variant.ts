@@ -1,3 +1,4 @@
+import { shortened } from '../text/index.ts';
 import {
   findFinish,
   finishIdOf,
@@ -71,7 +72,7 @@ export function carryVariant(
 
 function freeName(name: string, { variants }: ProductDocument): string {
   let free = name;
-  for (let n = 2; variants.some((v) => v.name === free); n++) free = `${name} ${n}`.slice(0, 120);
+  for (let n = 2; variants.some((v) => v.name === free); n++) free = shortened(`${name} ${n}`, 120);
   return free;
 }
 

@@ -1,3 +1,4 @@
+import { shortened } from '../text/index.ts';
 import {
   findFinish,
   finishIdOf,
@@ -168,7 +169,7 @@ function withArt(finish: Finish, slot: LabelSlot, fill: SlotFill, sheet: Sheet):
   if (slot.emboss !== 0) textures.normal = use({ ...picture, emboss: true }, slot.emboss);
   return {
     ...finish,
-    name: `${finish.name}, ${slot.name}`.slice(0, 200),
+    name: shortened(`${finish.name}, ${slot.name}`, 200),
     roughness: slot.roughness >= 0 ? slot.roughness : finish.roughness,
     textures,
   };

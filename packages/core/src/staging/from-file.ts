@@ -1,3 +1,4 @@
+import { shortened } from '../text/index.ts';
 import { newCamera, plainLight, type SetCommand, type SetLight } from '../document/index.ts';
 import type { FileCamera, FileLight } from '../interchange/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
@@ -34,7 +35,7 @@ export function addRig({ lights, cameras }: FileRig, scale: number, aspect: numb
         const height = SENSOR / aspect;
         const focalLength = clamp(height / 2 / tan(camera.fieldOfView * HALF), 4, 1200);
         set.cameras.push({
-          ...newCamera(`${prefix}-camera-${i}`, camera.name.slice(0, 120)),
+          ...newCamera(`${prefix}-camera-${i}`, shortened(camera.name, 120)),
           ...placed(camera),
           ...{ focalLength, sensorWidth: SENSOR },
         });
@@ -46,7 +47,7 @@ export function addRig({ lights, cameras }: FileRig, scale: number, aspect: numb
 function setLight(light: FileLight, id: string): Omit<SetLight, 'position' | 'aim'> {
   return {
     ...plainLight(),
-    ...{ id, name: light.name.slice(0, 120), role: 'key', shape: light.shape, kelvin: light.kelvin },
+    ...{ id, name: shortened(light.name, 120), role: 'key', shape: light.shape, kelvin: light.kelvin },
     ...{ width: 0.05, height: 0.05, lumens: clamp(light.lumens, 0, 1e6), softness: light.softness },
     beamAngle: clamp(light.beamAngle, 0, 175),
   };

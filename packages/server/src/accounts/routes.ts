@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import { Router, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import {
   NO_PREFERENCES,
@@ -9,13 +9,19 @@ import {
 } from '@tender-orbit/core/contract';
 import type { ServerConfig } from '../config.ts';
 import type { Database } from '../database/index.ts';
-import { csrf, HttpProblem, personOf } from '../http/index.ts';
+import { csrf, HttpProblem, personOf, VISITOR_TOKEN, visitorCsrf } from '../http/index.ts';
 import { checkPassword, findPerson, keepPreferences, readPreferences } from './people.ts';
 
 export interface AccountContext {
   db: Database;
-  config: Pick<ServerConfig, 'uploadLimit'>;
+  config: Pick<ServerConfig, 'uploadLimit' | 'locked'>;
 }
+
+/** Whoever is not signed in is told so, rather than that their token is old. */
+const signedIn: RequestHandler = (req, _res, next) => {
+  personOf(req);
+  next();
+};
 
 export function accountRoutes(ctx: AccountContext): Router {
   const router = Router();
@@ -35,12 +41,17 @@ export function accountRoutes(ctx: AccountContext): Router {
 
   router.get('/session', async (req, res) => {
     const person = req.session.personId ? await findPerson(ctx.db, req.session.personId) : null;
-    res.json(await answer(person, csrf.generateToken(req)));
+    // Somebody who is no more has no session either.
+    if (req.session.personId && !person)
+      await new Promise<void>((done, fail) => req.session.destroy((error) => (error ? fail(error) : done())));
+    // A visit alone leaves no row behind.
+    res.json(await answer(person, person ? csrf.generateToken(req) : VISITOR_TOKEN));
   });
 
-  router.post('/session', limiter, csrf.csrfSynchronisedProtection, async (req, res) => {
+  router.post('/session', limiter, visitorCsrf, async (req, res) => {
     const { email, password } = await signInBody.validate(req.body ?? {});
-    const person = await checkPassword(ctx.db, email, password);
+    const locked = ctx.config.locked.includes(email.trim().toLowerCase());
+    const person = locked ? null : await checkPassword(ctx.db, email, password);
     if (!person) throw new HttpProblem(401, 'session/wrong', 'E-mail address and password do not match.', 'Password');
     // A fresh session id, so that one planted before signing in is worth nothing.
     await new Promise<void>((done, fail) => req.session.regenerate((error) => (error ? fail(error) : done())));
@@ -48,7 +59,7 @@ export function accountRoutes(ctx: AccountContext): Router {
     res.json(await answer(person, csrf.generateToken(req, true)));
   });
 
-  router.put('/session/preferences', csrf.csrfSynchronisedProtection, async (req, res) => {
+  router.put('/session/preferences', signedIn, csrf.csrfSynchronisedProtection, async (req, res) => {
     await keepPreferences(ctx.db, personOf(req), await preferencesBody.validate(req.body ?? {}));
     res.status(204).end();
   });

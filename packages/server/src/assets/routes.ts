@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import type { ServerConfig } from '../config.ts';
+import { personOf, sendStored } from '../http/index.ts';
 import { tooLarge, type AssetStore } from './store.ts';
 
 export interface AssetContext {
@@ -18,19 +19,18 @@ export function assetRoutes(ctx: AssetContext): Router {
       res.set('Connection', 'close');
       throw tooLarge(ctx.config.uploadLimit);
     }
-    res.status(201).json(await ctx.assets.receive(req));
+    res.status(201).json(await ctx.assets.receive(req, personOf(req)));
   });
 
   router.get('/assets/:hash', async (req, res) => {
-    const asset = await ctx.assets.describe(req.params.hash);
+    const asset = await ctx.assets.readable(req.params.hash, personOf(req));
     res.set({
       'Content-Type': asset.mime,
-      'Content-Length': String(asset.size),
       'Cache-Control': 'private, max-age=31536000, immutable',
       // Uploaded content is never run as a page, whatever is in it.
       'Content-Security-Policy': "default-src 'none'; sandbox",
     });
-    ctx.assets.stream(asset.hash).pipe(res);
+    await sendStored(res, ctx.assets.path(asset.hash), 'file');
   });
   return router;
 }

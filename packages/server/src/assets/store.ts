@@ -32,16 +32,30 @@ export class AssetStore {
     return { ...row, size: Number(row.size) };
   }
 
+  /** As describe(), for a person. @throws HttpProblem 404 for files that are not theirs to read. */
+  async readable(hash: string, person: string): Promise<UploadedAsset> {
+    const asset = await this.describe(hash);
+    if (!(await this.db.one('SELECT hash FROM asset_readers WHERE hash = ? AND person_id = ?', [hash, person])))
+      throw notFound('file');
+    return asset;
+  }
+
+  /** Lets a person read a file. */
+  async allow(hash: string, person: string): Promise<void> {
+    await this.db.run('INSERT IGNORE INTO asset_readers (hash, person_id) VALUES (?, ?)', [hash, person]);
+  }
+
+  /** Notes what a file was made of, so that it stays as long as the file does. */
+  async madeOf(hash: string, original: string): Promise<void> {
+    await this.db.run('INSERT IGNORE INTO asset_originals (hash, original) VALUES (?, ?)', [hash, original]);
+  }
+
   read(hash: string): Promise<Buffer> {
     return readFile(this.path(hash));
   }
 
-  stream(hash: string): Readable {
-    return createReadStream(this.path(hash));
-  }
-
-  /** Takes a stream in, counting and hashing as it goes; nothing stays behind when it is too large or breaks off. */
-  async receive(stream: Readable): Promise<UploadedAsset> {
+  /** Takes a stream in for a person, counting and hashing as it goes; nothing stays behind when it is too large or breaks off. */
+  async receive(stream: Readable, person: string): Promise<UploadedAsset> {
     const folder = join(this.folder, 'incoming');
     await mkdir(folder, { recursive: true });
     const temporary = join(folder, randomBytes(12).toString('hex'));
@@ -62,33 +76,33 @@ export class AssetStore {
     try {
       await pipeline(stream, meter, createWriteStream(temporary));
       if (size === 0) throw new HttpProblem(422, 'asset/empty', 'The file is empty: choose another.', 'File');
-      return await this.keep(temporary, hash.digest('hex'), size);
+      return await this.keep(temporary, hash.digest('hex'), size, person);
     } finally {
       await rm(temporary, { force: true });
     }
   }
 
-  /** Stores bytes that were made here. */
-  async put(bytes: Uint8Array): Promise<UploadedAsset> {
+  /** Stores bytes that were made here for a person. */
+  async put(bytes: Uint8Array, person: string): Promise<UploadedAsset> {
     const folder = join(this.folder, 'incoming');
     await mkdir(folder, { recursive: true });
     const temporary = join(folder, randomBytes(12).toString('hex'));
     await writeFile(temporary, bytes);
-    return this.keep(temporary, createHash('sha256').update(bytes).digest('hex'), bytes.length);
+    return this.keep(temporary, createHash('sha256').update(bytes).digest('hex'), bytes.length, person);
   }
 
-  /** Takes a file over that was made here; it is gone from where it was. */
-  async adopt(path: string): Promise<UploadedAsset> {
+  /** Takes a file over that was made here for a person; it is gone from where it was. */
+  async adopt(path: string, person: string): Promise<UploadedAsset> {
     const hash = createHash('sha256');
     let size = 0;
     for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
       hash.update(chunk);
       size += chunk.length;
     }
-    return this.keep(path, hash.digest('hex'), size);
+    return this.keep(path, hash.digest('hex'), size, person);
   }
 
-  private async keep(temporary: string, hash: string, size: number): Promise<UploadedAsset> {
+  private async keep(temporary: string, hash: string, size: number, person: string): Promise<UploadedAsset> {
     const head = Buffer.alloc(Math.min(SNIFF_BYTES, size));
     const handle = await open(temporary);
     await handle.read(head, 0, head.length, 0);
@@ -101,6 +115,7 @@ export class AssetStore {
         'INSERT INTO assets (hash, mime, size) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE created_at = CURRENT_TIMESTAMP',
         [hash, mime, size],
       );
+      await this.allow(hash, person);
       const there = await stat(path).catch(() => null);
       if (there) await rm(temporary, { force: true });
       else {
@@ -111,20 +126,29 @@ export class AssetStore {
     return { hash, mime, size };
   }
 
-  /** Records which files something refers to, replacing what it referred to before. Runs in the caller's transaction. */
-  async setUses(statements: Statements, kind: string, id: string, content: unknown): Promise<void> {
+  /**
+   * Records which files something of a person's refers to, replacing what it referred to before. Files that are not theirs
+   * to read do not count. Runs in the caller's transaction.
+   */
+  async setUses(statements: Statements, kind: string, id: string, content: unknown, person: string): Promise<void> {
     const hashes = new Set(
       JSON.stringify(content)
         .match(/"[0-9a-f]{64}"/g)
         ?.map((h) => h.slice(1, -1)) ?? [],
     );
-    await statements.run('DELETE FROM asset_uses WHERE user_kind = ? AND user_id = ?', [kind, id]);
+    await this.clearUses(statements, kind, id);
     for (const hash of hashes) {
       await statements.run(
-        'INSERT IGNORE INTO asset_uses (hash, user_kind, user_id) SELECT hash, ?, ? FROM assets WHERE hash = ?',
-        [kind, id, hash],
+        `INSERT IGNORE INTO asset_uses (hash, user_kind, user_id)
+           SELECT hash, ?, ? FROM asset_readers WHERE hash = ? AND person_id = ?`,
+        [kind, id, hash, person],
       );
     }
+  }
+
+  /** Records that something refers to no file any more. */
+  async clearUses(statements: Statements, kind: string, id: string): Promise<void> {
+    await statements.run('DELETE FROM asset_uses WHERE user_kind = ? AND user_id = ?', [kind, id]);
   }
 
   /**
@@ -134,7 +158,8 @@ export class AssetStore {
   async sweep(): Promise<number> {
     const loose = await this.db.rows<{ hash: string }>(
       `SELECT a.hash FROM assets a LEFT JOIN asset_uses u ON u.hash = a.hash
-       WHERE u.hash IS NULL AND a.created_at < NOW() - INTERVAL 1 DAY`,
+       WHERE u.hash IS NULL AND a.created_at < NOW() - INTERVAL 1 DAY
+         AND NOT EXISTS (SELECT 1 FROM asset_originals o WHERE o.original = a.hash)`,
     );
     let swept = 0;
     for (const { hash } of loose) {
@@ -142,7 +167,8 @@ export class AssetStore {
         // It may have been brought again, or come into use, since it was found.
         const gone = await this.db.run(
           `DELETE FROM assets WHERE hash = ? AND created_at < NOW() - INTERVAL 1 DAY
-             AND NOT EXISTS (SELECT 1 FROM asset_uses u WHERE u.hash = assets.hash)`,
+             AND NOT EXISTS (SELECT 1 FROM asset_uses u WHERE u.hash = assets.hash)
+             AND NOT EXISTS (SELECT 1 FROM asset_originals o WHERE o.original = assets.hash)`,
           [hash],
         );
         if (gone === 0) return;

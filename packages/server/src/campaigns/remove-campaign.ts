@@ -40,8 +40,8 @@ export async function removeCampaign(
     // All that belongs to it goes with it, its jobs too: nobody takes work from them any more.
     await statements.run('DELETE FROM campaigns WHERE id = ?', [id]);
     for (const [kind, document] of all) await documents.forget(statements, kind, document);
-    for (const take of takes) await assets.setUses(statements, 'take', take.id, {});
-    for (const file of files) await assets.setUses(statements, 'delivery', file.id, {});
+    for (const take of takes) await assets.clearUses(statements, 'take', take.id);
+    for (const file of files) await assets.clearUses(statements, 'delivery', file.id);
   });
   for (const { subject } of subjects) await dispatcher.drop(subject);
   for (const take of takes) await frames.removeTake(take.id);

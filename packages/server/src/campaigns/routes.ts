@@ -1,5 +1,11 @@
+import { shortened } from '@tender-orbit/core/text';
 import { Router } from 'express';
-import { newCampaignBody, type CampaignBundle, type CampaignCard } from '@tender-orbit/core/contract';
+import {
+  newCampaignBody,
+  type CampaignBundle,
+  type CampaignCard,
+  type StoredDocument,
+} from '@tender-orbit/core/contract';
 import { migrate, newCampaign, newPromo, newSet, newShot } from '@tender-orbit/core/document';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -44,12 +50,17 @@ export function campaignRoutes(ctx: CampaignContext): Router {
     const person = personOf(req);
     const { name, client = '', frameRate, width, height } = await newCampaignBody.validate(req.body ?? {});
     const document = newCampaign(name, { client, frameRate, width, height });
-    const campaign = await documents.create('campaign', person, document, 'Create campaign', person);
-    const set = await documents.create('set', campaign.id, newSet('Studio'), 'Create set', person);
     const length = Math.round((4 * frameRate.num) / frameRate.den);
-    await documents.create('shot', campaign.id, newShot('Shot 1', set.id, 'hero', length), 'Create shot', person);
-    const promo = newPromo(`${name} promo`.slice(0, 120), width, height);
-    await documents.create('promo', campaign.id, promo, 'Create promo', person);
+    // All of it or nothing: a campaign without a set could not be opened.
+    const campaign = await db.transaction(async (statements) => {
+      const made = await documents.createIn(statements, 'campaign', person, document, 'Create campaign', person);
+      const add = <K extends 'set' | 'shot' | 'promo'>(kind: K, input: object): Promise<StoredDocument<K>> =>
+        documents.createIn(statements, kind, made.id, input, `Create ${kind}`, person);
+      const set = await add('set', newSet('Studio'));
+      await add('shot', newShot('Shot 1', set.id, 'hero', length));
+      await add('promo', newPromo(shortened(`${name} promo`, 120), width, height));
+      return made;
+    });
     res.status(201).json(campaign);
   });
 

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import type { RevisionEntry, StoredDocument } from '@tender-orbit/core/contract';
 import { migrate, validateDocument, type DocumentKind } from '@tender-orbit/core/document';
 import type { AssetStore } from '../assets/index.ts';
@@ -69,16 +70,27 @@ export class DocumentRepository {
     person: string,
     id = newId(),
   ): Promise<StoredDocument<K>> {
+    return this.db.transaction((statements) => this.createIn(statements, kind, owner, input, label, person, id));
+  }
+
+  /** As create(), in the caller's transaction. */
+  async createIn<K extends DocumentKind>(
+    statements: Statements,
+    kind: K,
+    owner: string,
+    input: unknown,
+    label: string,
+    person: string,
+    id = newId(),
+  ): Promise<StoredDocument<K>> {
     const document = validateDocument(kind, input);
     const column = kind === 'campaign' ? 'owner_id' : 'campaign_id';
-    await this.db.transaction(async (statements) => {
-      await statements.run(`INSERT INTO ${TABLES[kind]} (id, ${column}, document) VALUES (?, ?, ?)`, [
-        id,
-        owner,
-        JSON.stringify(document),
-      ]);
-      await this.keepRevision(statements, kind, id, 1, document, label, person);
-    });
+    await statements.run(`INSERT INTO ${TABLES[kind]} (id, ${column}, document) VALUES (?, ?, ?)`, [
+      id,
+      owner,
+      JSON.stringify(document),
+    ]);
+    await this.keepRevision(statements, kind, id, 1, document, label, person);
     return { id, revision: 1, document };
   }
 
@@ -161,7 +173,7 @@ export class DocumentRepository {
     await this.get(kind, id, person);
     await this.db.transaction(async (statements) => {
       await statements.run(`DELETE FROM ${TABLES[kind]} WHERE id = ?`, [id]);
-      await this.assets.setUses(statements, kind, id, {});
+      await this.assets.clearUses(statements, kind, id);
     });
   }
 
@@ -169,7 +181,7 @@ export class DocumentRepository {
   async forget(statements: Statements, kind: DocumentKind, id: string): Promise<void> {
     await statements.run('DELETE FROM revisions WHERE kind = ? AND document_id = ?', [kind, id]);
     await statements.run("DELETE FROM asset_uses WHERE user_kind = 'revision' AND user_id LIKE ?", [`${kind} ${id} %`]);
-    await this.assets.setUses(statements, kind, id, {});
+    await this.assets.clearUses(statements, kind, id);
   }
 
   /**
@@ -196,7 +208,7 @@ export class DocumentRepository {
           'DELETE FROM revisions WHERE kind = ? AND document_id = ? AND revision = ? AND name IS NULL',
           [kind, id, revision],
         );
-        await this.assets.setUses(statements, 'revision', revisionUser(kind, id, revision), {});
+        await this.assets.clearUses(statements, 'revision', revisionUser(kind, id, revision));
       });
     return old.length;
   }
@@ -212,10 +224,10 @@ export class DocumentRepository {
   ): Promise<void> {
     await statements.run(
       'INSERT INTO revisions (kind, document_id, revision, document, label, person_id) VALUES (?, ?, ?, ?, ?, ?)',
-      [kind, id, revision, JSON.stringify(document), label.slice(0, 200), person],
+      [kind, id, revision, JSON.stringify(document), shortened(label, 200), person],
     );
-    await this.assets.setUses(statements, kind, id, document);
-    await this.assets.setUses(statements, 'revision', revisionUser(kind, id, revision), document);
+    await this.assets.setUses(statements, kind, id, document, person);
+    await this.assets.setUses(statements, 'revision', revisionUser(kind, id, revision), document, person);
   }
 }
 

@@ -13,6 +13,18 @@ const DAY = 24 * 60 * 60 * 1000;
 
 export const csrf = csrfSync({ getTokenFromRequest: (req) => req.headers['x-csrf-token'] as string });
 
+/**
+ * What a visitor without a session sends as the token when signing in. Other sites cannot send the header at all without
+ * being asked about it first, which they are not; so a visit alone makes no session.
+ */
+export const VISITOR_TOKEN = 'visitor';
+
+/** Guards signing in: by the session's token where there is a session, else by the header itself. */
+export const visitorCsrf: RequestHandler = (req, _res, next) => {
+  const good = req.session.personId ? csrf.isRequestValid(req) : req.headers['x-csrf-token'] === VISITOR_TOKEN;
+  next(good ? undefined : csrf.invalidCsrfTokenError);
+};
+
 /** Strict headers; cross-origin isolation, so that shared memory works in the browser. */
 export function securityHeaders(): RequestHandler {
   return helmet({

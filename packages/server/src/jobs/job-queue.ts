@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { Problem } from '@tender-orbit/core/problem';
 import type { Database, Statements } from '../database/index.ts';
 import { LEASE_SECONDS, MOST_ATTEMPTS, type Job, type NewJob, type Queue } from './job.ts';
@@ -5,6 +6,8 @@ import { LEASE_SECONDS, MOST_ATTEMPTS, type Job, type NewJob, type Queue } from 
 interface Row extends Omit<Job, 'payload'> {
   payload: string | null;
 }
+
+const BROKE_DOWN = 'The server broke down at this: try it again.';
 
 /**
  * The job table and its states: waiting -> working -> done or failed, with paused beside waiting. Every step is one short
@@ -114,7 +117,8 @@ export class JobQueue {
 
   /** Ends a job badly: tried again, unless it was tried often enough or trying again cannot help. */
   async fail(job: Job, owner: string, error: unknown): Promise<void> {
-    const message = (error instanceof Error ? error.message : String(error)).slice(0, 500);
+    // What is not for a person is in the log: it may name folders of the server.
+    const message = error instanceof Problem ? shortened(error.message, 500) : BROKE_DOWN;
     // A problem is something that a person must mend; anything else may be the worker's own.
     const again = !(error instanceof Problem) && job.attempts < MOST_ATTEMPTS;
     // What a person must mend keeps its code, so that it can be told apart.

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { randomBytes } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -51,8 +52,8 @@ export class ImportNode {
     return {
       import: async ({ campaign, payload }, { signal }) => {
         const { person, ...request } = payload as ImportPayload;
-        const { product, report } = await this.make(request, signal);
-        const label = `Import ${request.fileName}`.slice(0, 200);
+        const { product, report } = await this.make(request, person, signal);
+        const label = shortened(`Import ${request.fileName}`, 200);
         const { id } = await this.documents.create('product', campaign, product, label, person);
         return { result: { product: id, report } satisfies { product: string; report: ModelReport } };
       },
@@ -62,9 +63,10 @@ export class ImportNode {
 
   private async make(
     { fileName, asset, resources }: ImportRequest,
+    person: string,
     signal: AbortSignal,
   ): Promise<{ product: ProductDocument; report: ModelReport }> {
-    const { product, report, model } = await this.read(fileName, asset, resources, signal);
+    const { product, report, model } = await this.read({ fileName, asset, resources }, person, signal);
     const files = Object.entries(resources).map(([name, hash]) => ({ name, asset: hash }));
     const origin = product.origin && { ...product.origin, files };
     return { product: { ...product, source: asset, model, ...(origin && { origin }) }, report };
@@ -82,7 +84,12 @@ export class ImportNode {
         document.name,
       );
     const resources = Object.fromEntries(origin.files.map(({ name, asset }) => [name, asset]));
-    const { product, model } = await this.read(fileName, source, resources, signal, pose ?? undefined);
+    const { product, model } = await this.read(
+      { fileName, asset: source, resources },
+      person,
+      signal,
+      pose ?? undefined,
+    );
     if (product.parts.length !== document.parts.length)
       throw new Problem(
         'product/pose',
@@ -93,9 +100,8 @@ export class ImportNode {
   }
 
   private async read(
-    fileName: string,
-    asset: string,
-    resources: Record<string, string>,
+    { fileName, asset, resources }: ImportRequest,
+    person: string,
     signal: AbortSignal,
     pose?: FilePose,
   ): Promise<Read> {
@@ -113,7 +119,7 @@ export class ImportNode {
     );
     try {
       const read = await this.readers.run<ModelRead>(task, { signal, seconds: SECONDS, tooHeavy });
-      return { ...read, model: (await this.assets.adopt(out)).hash };
+      return { ...read, model: (await this.assets.adopt(out, person)).hash };
     } finally {
       await rm(out, { force: true });
     }

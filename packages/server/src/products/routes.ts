@@ -28,7 +28,7 @@ export function productRoutes(ctx: ProductContext): Router {
     }
     const request = await importBody.validate(req.body ?? {});
     // A file that is not here is said before anything is queued.
-    for (const hash of [request.asset, ...Object.values(request.resources)]) await assets.describe(hash);
+    for (const hash of [request.asset, ...Object.values(request.resources)]) await assets.readable(hash, person);
     const payload: ImportPayload = { ...request, person };
     const { product: id, report } = await runToEnd<{ product: string; report: ModelReport }>(
       ctx,

@@ -37,7 +37,7 @@ export function startFfmpeg(
         : reject(
             new Problem(
               'ffmpeg/failed',
-              `ffmpeg stopped: ${errors.trim().split('\n').pop() ?? 'no reason given'}`,
+              `ffmpeg stopped: ${withoutPaths(errors.trim().split('\n').pop() ?? '') || 'no reason given'}`,
               'ffmpeg',
             ),
           ),
@@ -45,6 +45,9 @@ export function startFfmpeg(
   });
   return { child, done };
 }
+
+/** What ffmpeg says, without the server's own folders. */
+const withoutPaths = (text: string): string => text.replace(/(?:\/[^\s/:'"]+)+/g, 'the file');
 
 /** Decodes any sound file to stereo at the working rate. */
 export async function decodeSound(ffmpeg: string, path: string, signal?: AbortSignal): Promise<Sound> {

@@ -12,7 +12,7 @@ import { promoLength } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
-import { HttpProblem, notFound, personOf } from '../http/index.ts';
+import { HttpProblem, notFound, personOf, sendStored } from '../http/index.ts';
 import { newId } from '../ids.ts';
 import { runToEnd, type JobEvents, type JobsContext } from '../jobs/index.ts';
 import type { DeliveryFiles } from './delivery-files.ts';
@@ -56,7 +56,8 @@ export function promoRoutes(ctx: PromoContext): Router {
   router.post('/campaigns/:id/music', async (req, res) => {
     await requireCampaign(ctx.db, req, req.params.id);
     const { asset, fileName } = await musicBody.validate(req.body ?? {});
-    const described = await ctx.assets.describe(asset);
+    const person = personOf(req);
+    const described = await ctx.assets.readable(asset, person);
     if (!/^(audio|video)\//.test(described.mime)) {
       throw new Problem(
         'sound/type',
@@ -64,7 +65,7 @@ export function promoRoutes(ctx: PromoContext): Router {
         fileName,
       );
     }
-    const payload: SoundPayload = { asset, fileName };
+    const payload: SoundPayload = { asset, fileName, person };
     const made = await runToEnd<MusicMade>(
       ctx,
       { queue: 'import', kind: 'sound', campaign: req.params.id, payload },
@@ -73,10 +74,11 @@ export function promoRoutes(ctx: PromoContext): Router {
     res.status(201).json(made);
   });
 
-  router.get('/fonts/:family/files/:file', (req, res) => {
+  router.get('/fonts/:family/files/:file', async (req, res) => {
     const path = fontPath(`${req.params.family}/files/${req.params.file}`);
     if (!path) throw notFound('font');
-    res.set('Cache-Control', 'public, max-age=31536000').type('font/woff2').sendFile(path, { dotfiles: 'allow' });
+    res.set('Cache-Control', 'public, max-age=31536000').type('font/woff2');
+    await sendStored(res, path, 'font');
   });
 
   router.get('/campaigns/:id/deliveries', async (req, res) => {
@@ -107,7 +109,7 @@ export function promoRoutes(ctx: PromoContext): Router {
         [id, promo.campaign, promo.id, promo.document.name, format, JSON.stringify(snapshot)],
       );
       await ctx.jobs.add(statements, [{ queue: 'encode', kind: 'delivery', campaign: promo.campaign, subject: id }]);
-      await ctx.assets.setUses(statements, 'delivery', id, snapshot);
+      await ctx.assets.setUses(statements, 'delivery', id, snapshot, personOf(req));
     });
     ctx.dispatcher.wake();
     ctx.events.changed(promo.campaign);
@@ -143,7 +145,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       );
     const fileName = `${delivery.name.replace(/[^\p{L}\p{N} _-]/gu, '')}.${delivery.format}`;
     res.type(delivery.format === 'mp4' ? 'video/mp4' : 'video/webm');
-    res.download(ctx.deliveryFiles.path(delivery.id, delivery.format), fileName, { dotfiles: 'allow' });
+    await sendStored(res, ctx.deliveryFiles.path(delivery.id, delivery.format), 'delivery', fileName);
   });
 
   router.delete('/deliveries/:id', async (req, res) => {
@@ -151,7 +153,7 @@ export function promoRoutes(ctx: PromoContext): Router {
     await ctx.db.transaction(async (statements) => {
       await statements.run('DELETE FROM jobs WHERE subject_id = ?', [delivery.id]);
       await statements.run('DELETE FROM deliveries WHERE id = ?', [delivery.id]);
-      await ctx.assets.setUses(statements, 'delivery', delivery.id, {});
+      await ctx.assets.clearUses(statements, 'delivery', delivery.id);
     });
     await ctx.dispatcher.drop(delivery.id);
     await ctx.deliveryFiles.remove(delivery.id, delivery.format);

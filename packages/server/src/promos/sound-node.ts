@@ -8,6 +8,7 @@ import { decodeSound, toFlac } from './ffmpeg.ts';
 export interface SoundPayload {
   asset: string;
   fileName: string;
+  person: string;
 }
 
 const LONGEST_MINUTES = 30;
@@ -25,7 +26,7 @@ export class SoundNode {
     };
   }
 
-  private async read({ asset, fileName }: SoundPayload, signal: AbortSignal): Promise<MusicMade> {
+  private async read({ asset, fileName, person }: SoundPayload, signal: AbortSignal): Promise<MusicMade> {
     const path = this.assets.path(asset);
     let flac: Buffer;
     let seconds: number;
@@ -47,7 +48,7 @@ export class SoundNode {
         `"${fileName}" is longer than ${LONGEST_MINUTES} minutes: cut it first.`,
         fileName,
       );
-    const stored = await this.assets.put(flac);
+    const stored = await this.assets.put(flac, person);
     return { asset: stored.hash, name: fileName, seconds };
   }
 }

@@ -19,6 +19,7 @@ export class FrameQueue {
     campaign: string,
     shot: string,
     snapshot: TakeSnapshot,
+    person: string,
     { id = newId(), name }: { id?: string; name?: string } = {},
   ): Promise<{ id: string; name: string }> {
     const { quality, width, height } = snapshot;
@@ -34,7 +35,7 @@ export class FrameQueue {
         [id, campaign, shot, named, quality, width, height, length, JSON.stringify(snapshot)],
       );
       await this.jobs.add(statements, jobsOf(id, campaign, snapshot));
-      await this.assets.setUses(statements, 'take', id, snapshot);
+      await this.assets.setUses(statements, 'take', id, snapshot, person);
       return { id, name: named };
     });
   }
@@ -85,7 +86,7 @@ export class FrameQueue {
     await this.db.transaction(async (statements) => {
       await statements.run('DELETE FROM jobs WHERE subject_id = ?', [take]);
       await statements.run('DELETE FROM takes WHERE id = ?', [take]);
-      await this.assets.setUses(statements, 'take', take, {});
+      await this.assets.clearUses(statements, 'take', take);
     });
   }
 }

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import type { Database } from '../database/index.ts';
 
@@ -35,7 +36,7 @@ export async function listTakes(
     return {
       ...take,
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
-      error: failed.length > 0 ? `Frame ${failed[0].frame + 1}: ${failed[0].error}`.slice(0, 500) : null,
+      error: failed.length > 0 ? shortened(`Frame ${failed[0].frame + 1}: ${failed[0].error}`, 500) : null,
       secondsPerFrame: pace,
       secondsLeft: pace === null || left === 0 ? null : (left * pace) / threads,
     };

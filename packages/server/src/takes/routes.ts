@@ -1,9 +1,8 @@
-import { existsSync } from 'node:fs';
 import { Router, type Request } from 'express';
 import { takeBody, type Estimate, type TakeMade } from '@tender-orbit/core/contract';
 import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
-import { notFound, personOf } from '../http/index.ts';
+import { notFound, personOf, sendStored } from '../http/index.ts';
 import type { JobEvents, JobsContext } from '../jobs/index.ts';
 import type { FrameQueue } from './frame-queue.ts';
 import type { FrameStore } from './frame-store.ts';
@@ -69,7 +68,7 @@ export function takeRoutes(ctx: TakeContext): Router {
 
   router.post('/takes', async (req, res) => {
     const { snapshot, campaign, shot } = await snapshotFor(req);
-    const made: TakeMade = await frameQueue.add(campaign, shot, snapshot);
+    const made: TakeMade = await frameQueue.add(campaign, shot, snapshot, personOf(req));
     dispatcher.wake();
     events.changed(campaign);
     res.status(201).json(made);
@@ -110,15 +109,16 @@ export function takeRoutes(ctx: TakeContext): Router {
     );
     if (!row) throw notFound('frame');
     res.set('Cache-Control', 'private, max-age=31536000, immutable');
-    res.type('image/webp').sendFile(frames.path(take.id, frame), { dotfiles: 'allow' });
+    res.type('image/webp');
+    await sendStored(res, frames.path(take.id, frame), 'frame');
   });
 
   router.get('/takes/:id/frames/:frame/layers', async (req, res) => {
     const take = await ownTake(req as unknown as Request<{ id: string }>);
     const frame = Number(req.params.frame);
     const path = frames.exrPath(take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0);
-    if (!existsSync(path)) throw notFound('layers of this frame');
-    res.type('image/x-exr').download(path, `frame-${String(frame + 1).padStart(5, '0')}.exr`, { dotfiles: 'allow' });
+    res.type('image/x-exr');
+    await sendStored(res, path, 'frame with layers', `frame-${String(frame + 1).padStart(5, '0')}.exr`);
   });
   return router;
 }

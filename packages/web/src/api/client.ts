@@ -68,10 +68,9 @@ export function problemFrom(status: number, data: Record<string, unknown>): ApiP
   );
 }
 
-/** What to show a person for anything that was thrown. */
+/** What to show a person for anything that was thrown. What is not for them is reported as the fault it is. */
 export function sentenceOf(error: unknown): string {
   if (error instanceof Problem) return error.message;
-  return error instanceof Error && error.message
-    ? `Something went wrong: ${error.message}`
-    : 'Something went wrong: try again.';
+  globalThis.reportError?.(error);
+  return 'Something went wrong here: try it again, or reload the page. What was saved is safe.';
 }

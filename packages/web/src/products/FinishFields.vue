@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortened } from '@tender-orbit/core/text';
 import { changeFinish, type ProductFinish } from '@tender-orbit/core/document';
 import { ref } from 'vue';
 import { hexToLinear, linearToHex, type Finish } from '@tender-orbit/core/finish';
@@ -51,7 +52,7 @@ function colour(key: Tinted, label: string, hex: string, gesture: string): void 
 }
 function rename(text: string): void {
   const name = text.trim();
-  if (name) set('Rename finish', { name: name.slice(0, 200) });
+  if (name) set('Rename finish', { name: shortened(name, 200) });
 }
 async function openPicture(file: File): Promise<void> {
   await notices.guard(async () => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortened } from '@tender-orbit/core/text';
 import { deleteUnusedFinishes, findFinish, finishIdOf } from '@tender-orbit/core/document';
 import { mdiContentCopy, mdiEyedropper, mdiFormatPaint } from '@mdi/js';
 import { computed, ref } from 'vue';
@@ -21,7 +22,7 @@ const wearers = computed(() =>
 );
 function duplicate(): void {
   const copy = JSON.parse(JSON.stringify(finish.value)) as Finish;
-  desk.dress({ ...copy, name: `${copy.name} copy`.slice(0, 200) }, 'Duplicate finish');
+  desk.dress({ ...copy, name: shortened(`${copy.name} copy`, 200) }, 'Duplicate finish');
 }
 </script>
 

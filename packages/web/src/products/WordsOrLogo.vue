@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortened } from '@tender-orbit/core/text';
 import { ref } from 'vue';
 import type { Builder } from '@tender-orbit/core/document';
 import { newBuilder } from '@tender-orbit/core/product';
@@ -13,7 +14,7 @@ const picker = ref<InstanceType<typeof FilePick>>();
 const letters = ref<Letters>('fraunces');
 
 function cut(name: string, outlines: number[][]): void {
-  const label = name.slice(0, 120) || 'Logo';
+  const label = shortened(name, 120) || 'Logo';
   emit('make', label, { ...newBuilder('cutout'), label, outlines } as Builder);
 }
 async function fromWords(): Promise<void> {

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { LONGEST_FILM } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 
@@ -25,7 +26,7 @@ const FILMED = 1280;
  * @throws Problem naming the file when it cannot be read.
  */
 export async function artOf(file: File, dpi: number, rate = 24): Promise<ArtPage[]> {
-  const name = file.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 110) || 'Art';
+  const name = shortened(file.name.replace(/\.[a-z0-9]+$/i, ''), 110) || 'Art';
   if (/\.(mp4|webm|mov)$/i.test(file.name)) return [await filmOf(file, name, rate)];
   if (file.type === 'application/pdf' || /\.pdf$/i.test(file.name)) return pagesOf(file, name, dpi);
   const vector = file.type === 'image/svg+xml' || /\.svg$/i.test(file.name);

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { ref, type Ref } from 'vue';
 import type { LabelSlot } from '@tender-orbit/core/document';
 import type { PatternRecipe, PictureSource } from '@tender-orbit/core/finish';
@@ -99,7 +100,7 @@ export function useArt(): {
   }
   function addPattern(recipe: PatternRecipe, name: string): string {
     const picture = { asset: '', pattern: recipe, look: null, emboss: false };
-    return desk.addSheet({ name: name.slice(0, 120), picture, width: recipe.size, height: recipe.size });
+    return desk.addSheet({ name: shortened(name, 120), picture, width: recipe.size, height: recipe.size });
   }
   return { busy, bring, addPattern };
 }

@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document';
@@ -119,7 +120,7 @@ export const useCampaign = defineStore('campaign', () => {
   async function ownSet(): Promise<void> {
     if (!set.value || !shot.value) return;
     const { name } = shot.value;
-    const copy = { ...set.value, name: `${set.value.name}, ${name}`.slice(0, 120) };
+    const copy = { ...set.value, name: shortened(`${set.value.name}, ${name}`, 120) };
     const stored = await api<StoredDocument<'set'>>('POST', `/campaigns/${id.value}/sets`, copy);
     documents.load('set', stored);
     setIds.value = [...setIds.value, stored.id];

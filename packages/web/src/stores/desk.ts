@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import {
@@ -69,7 +70,7 @@ export const useDesk = defineStore('desk', () => {
   }
   /** A copy of the product in hand, with its art and variants. */
   async function duplicate(): Promise<void> {
-    if (product.value) await create({ ...product.value, name: `${product.value.name} copy`.slice(0, 120) });
+    if (product.value) await create({ ...product.value, name: shortened(`${product.value.name} copy`, 120) });
   }
   async function create(document: ProductDocument): Promise<void> {
     await notices.guard(async () => {

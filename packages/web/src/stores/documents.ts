@@ -1,3 +1,4 @@
+import { shortened } from '@tender-orbit/core/text';
 import { until } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowReactive, shallowRef } from 'vue';
@@ -264,7 +265,7 @@ export const useDocuments = defineStore('documents', () => {
     try {
       const { revision } = await api<{ revision: number }>('PUT', `/documents/${entry.kind}/${entry.id}`, {
         expectedRevision: entry.revision,
-        label: label.slice(0, 200),
+        label: shortened(label, 200),
         document: entry.document,
       });
       whenSaved(key, entry, revision);

@@ -1,10 +1,11 @@
+import { shortened } from '../../text/index.ts';
 import type { Command } from '../edit.ts';
 import type { Clip, MusicUse, PromoDocument, Title } from './types.ts';
 
 type PromoCommand = Command<PromoDocument>;
 
 export function renamePromo(name: string): PromoCommand {
-  return { label: 'Rename promo', run: (promo) => void (promo.name = name.slice(0, 120)) };
+  return { label: 'Rename promo', run: (promo) => void (promo.name = shortened(name, 120)) };
 }
 
 export function addClip(clip: Clip, name: string): PromoCommand {

@@ -1,3 +1,4 @@
+import { shortened } from '../../text/index.ts';
 import type { PropertyValue } from '../../properties/index.ts';
 import type { Command } from '../edit.ts';
 import { findTrack, keyAt, moveKey, removeKey, setKey } from './tracks.ts';
@@ -13,7 +14,7 @@ export interface KeyAddress {
 }
 
 export function renameShot(name: string): ShotCommand {
-  return { label: 'Rename shot', run: (shot) => void (shot.name = name.slice(0, 120)) };
+  return { label: 'Rename shot', run: (shot) => void (shot.name = shortened(name, 120)) };
 }
 
 /** Gives the shot another set; its moves go on with the things of the same ids. */

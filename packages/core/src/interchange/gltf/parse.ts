@@ -2,7 +2,8 @@ import { Logger, Verbosity, WebIO, type Document, type GLTF } from '@gltf-transf
 import { ALL_EXTENSIONS, KHRTextureBasisu } from '@gltf-transform/extensions';
 import { Problem } from '../../problem/index.ts';
 import { brokenModel, checkCount, cutOff } from '../limits.ts';
-import { resourceNamed, textOf, type Resources } from '../readers/index.ts';
+import { shortened, textOf } from '../../text/index.ts';
+import { resourceNamed, type Resources } from '../readers/index.ts';
 
 /** Decoders for compressed geometry, passed in because each host loads its WebAssembly in its own way. */
 export interface GeometryDecoders {
@@ -152,7 +153,7 @@ function honour(fileName: string, json: GLTF.IGLTF): void {
   if (refused !== undefined) {
     throw new Problem(
       'model/extension',
-      `"${fileName}" cannot be drawn without ${refused.slice(0, 80)}, which is not read here: export it without.`,
+      `"${fileName}" cannot be drawn without ${shortened(refused, 80)}, which is not read here: export it without.`,
       fileName,
     );
   }
@@ -169,7 +170,7 @@ function filesOf(fileName: string, json: GLTF.IGLTF, resources: Resources): Reco
     if (!found) {
       throw new Problem(
         'model/missing-file',
-        `"${fileName}" needs the file "${uri.slice(0, 120)}": drop both together, or export one .glb.`,
+        `"${fileName}" needs the file "${shortened(uri, 120)}": drop both together, or export one .glb.`,
         fileName,
       );
     }

@@ -2,5 +2,4 @@ export * from './obj.ts';
 export * from './ply.ts';
 export * from './stl.ts';
 export * from './read.ts';
-export { textOf } from './byte-reader.ts';
 export { polygonTriangles } from './polygon.ts';

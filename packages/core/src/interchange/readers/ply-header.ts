@@ -1,3 +1,4 @@
+import { shortened } from '../../text/index.ts';
 import { brokenModel } from '../limits.ts';
 import { ByteReader } from './byte-reader.ts';
 
@@ -39,7 +40,7 @@ export function plyHeader(fileName: string, bytes: Uint8Array): PlyHeader {
   if (reader.word() !== 'ply') throw broken('it does not begin as one');
   const type = (word: string): { type: string; size: number } => {
     const name = TYPES[word] ?? word;
-    if (!Object.hasOwn(SIZES, name)) throw broken(`"${word.slice(0, 20)}" is no type of number`);
+    if (!Object.hasOwn(SIZES, name)) throw broken(`"${shortened(word, 20)}" is no type of number`);
     return { type: name, size: SIZES[name] };
   };
   let format: PlyHeader['format'] | undefined;
@@ -54,11 +55,11 @@ export function plyHeader(fileName: string, bytes: Uint8Array): PlyHeader {
     if (word === 'format') {
       const written = reader.word();
       format = FORMATS.find((f) => f === written);
-      if (!format) throw broken(`"${written.slice(0, 30)}" is no way to write its numbers`);
+      if (!format) throw broken(`"${shortened(written, 30)}" is no way to write its numbers`);
     } else if (word === 'element') {
       const name = reader.word();
       const count = reader.number();
-      if (!Number.isSafeInteger(count) || count < 0) throw broken(`the number of "${name.slice(0, 30)}" is not one`);
+      if (!Number.isSafeInteger(count) || count < 0) throw broken(`the number of "${shortened(name, 30)}" is not one`);
       elements.push({ name, count, properties: [] });
     } else if (word === 'property') {
       const element = elements.at(-1);

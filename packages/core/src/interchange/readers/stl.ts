@@ -1,7 +1,8 @@
 import { srgbToLinear } from '../../finish/index.ts';
 import { brokenModel, checkCount, cutOff } from '../limits.ts';
 import type { Model } from '../model.ts';
-import { ByteReader, textOf } from './byte-reader.ts';
+import { shortened, textOf } from '../../text/index.ts';
+import { ByteReader } from './byte-reader.ts';
 import { GrowingFloats } from './growing.ts';
 import { plainFinish, type ReadModel } from './read.ts';
 import { softened } from './soften.ts';
@@ -93,7 +94,7 @@ function readText(fileName: string, bytes: Uint8Array): Solid[] {
   const solids: Array<{ name: string; corners: GrowingFloats }> = [];
   for (; !reader.atEnd; reader.nextLine()) {
     const word = reader.word().toLowerCase();
-    if (word === 'solid') solids.push({ name: reader.rest().slice(0, 120), corners: new GrowingFloats() });
+    if (word === 'solid') solids.push({ name: shortened(reader.rest(), 120), corners: new GrowingFloats() });
     if (word !== 'vertex') continue;
     const { corners } = solids.at(-1)!;
     for (let c = 0; c < 3; c++) {

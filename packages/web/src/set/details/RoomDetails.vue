@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shortened } from '@tender-orbit/core/text';
 import { computed, ref } from 'vue';
 import { changeRoom, chooseView, type RoomKind, showRoom, type ViewTransform } from '@tender-orbit/core/document';
 import { useCampaign, useNotices, useStage } from '../../stores/index.ts';
@@ -35,7 +36,7 @@ async function bringPanorama(file: File): Promise<void> {
   await notices.guard(async () => {
     const { storePanorama } = await import('./panorama-files.ts');
     const asset = await storePanorama(file);
-    stage.run(changeRoom(`Panorama ${file.name}`.slice(0, 100), { kind: 'file', asset }));
+    stage.run(changeRoom(shortened(`Panorama ${file.name}`, 100), { kind: 'file', asset }));
     notices.done(`${file.name} lights the set; its mean brightness is set by the room light.`);
   });
 }

@@ -1,3 +1,4 @@
+import { shortened } from '../../../text/index.ts';
 import type { MaskStroke } from '../../../finish/index.ts';
 import { newSlot, plainLook } from '../defaults.ts';
 import type { LabelSlot, Sheet, SlotFill } from '../types.ts';
@@ -13,8 +14,8 @@ export function addSlot(id: string, part: { index: number; name: string }, value
   return command('Add label slot', ({ slots }) => {
     const base = `${part.name || 'Part'} label`;
     const taken = slots.map((s) => s.name);
-    let name = base.slice(0, 100);
-    for (let n = 2; taken.includes(name); n++) name = `${base} ${n}`.slice(0, 110);
+    let name = shortened(base, 100);
+    for (let n = 2; taken.includes(name); n++) name = shortened(`${base} ${n}`, 110);
     slots.push(newSlot(id, name, part.index, values));
   });
 }

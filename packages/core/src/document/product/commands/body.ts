@@ -1,8 +1,9 @@
+import { shortened } from '../../../text/index.ts';
 import type { FilePose, ProductDocument, Unwrap } from '../types.ts';
 import { command, type ProductCommand } from './edit-product.ts';
 
 export function renameProduct(name: string): ProductCommand {
-  return command('Rename product', (product) => void (product.name = name.slice(0, 120)));
+  return command('Rename product', (product) => void (product.name = shortened(name, 120)));
 }
 
 /** Metres per unit of the file. */

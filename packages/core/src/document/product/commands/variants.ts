@@ -1,3 +1,4 @@
+import { shortened } from '../../../text/index.ts';
 import type { ProductDocument, Variant } from '../types.ts';
 import { command, type ProductCommand } from './edit-product.ts';
 
@@ -15,7 +16,7 @@ export function addVariant(variant: Variant): ProductCommand {
 export function renameVariant(id: string, name: string): ProductCommand {
   return command('Rename variant', ({ variants }) => {
     const variant = variants.find((v) => v.id === id);
-    if (variant && name.trim()) variant.name = name.trim().slice(0, 120);
+    if (variant && name.trim()) variant.name = shortened(name.trim(), 120);
   });
 }
 

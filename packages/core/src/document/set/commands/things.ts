@@ -1,3 +1,4 @@
+import { shortened } from '../../../text/index.ts';
 import { writeProperty, type PropertyValue } from '../../../properties/index.ts';
 import type { Command } from '../../edit.ts';
 import type { ThingList, ThingRole } from '../kind.ts';
@@ -76,7 +77,7 @@ export function renameThing(id: string, name: string): SetCommand {
     run: (set) => {
       const found = findThing(set, id);
       if (found && found.role !== 'environment' && name.trim() !== '')
-        (found.thing as Named).name = name.trim().slice(0, 120);
+        (found.thing as Named).name = shortened(name.trim(), 120);
     },
   };
 }

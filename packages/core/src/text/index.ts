@@ -1,0 +1,3 @@
+export * from './decode.ts';
+export * from './shorten.ts';
+export * from './sound-text.ts';
