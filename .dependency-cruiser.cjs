@@ -33,7 +33,10 @@ const coreFolders = Object.entries(CORE).map(([folder, allowed]) => ({
   comment: `core/${folder} may import only: ${['maths', 'text', ...allowed].join(', ')}.`,
   severity: 'error',
   from: { path: `^packages/core/src/${folder}/` },
-  to: { path: '^packages/core/src/', pathNot: `^packages/core/src/(${[folder, 'maths', 'text', ...allowed].join('|')})/` },
+  to: {
+    path: '^packages/core/src/',
+    pathNot: `^packages/core/src/(${[folder, 'maths', 'text', ...allowed].join('|')})/`,
+  },
 }));
 
 const packages = { core: [], kernel: ['core'], server: ['core', 'kernel'], web: ['core', 'kernel'], demo: ['core'] };

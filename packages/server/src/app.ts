@@ -19,6 +19,7 @@ import {
   unknownRoute,
 } from './http/index.ts';
 import { workRoutes } from './jobs/index.ts';
+import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
 import { stagedRoutes } from './staged/index.ts';
@@ -62,6 +63,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     campaignRoutes,
     documentRoutes,
     productRoutes,
+    pictureRoutes,
     takeRoutes,
     stagedRoutes,
     promoRoutes,

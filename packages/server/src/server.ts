@@ -79,12 +79,13 @@ function compose(
   const deliveryFiles = new DeliveryFiles(config.files);
   const renderNode = new RenderNode(frameQueue, frames, assets, config.renderWorkers);
   const encodeNode = new EncodeNode(db, assets, frames, deliveryFiles, config.ffmpeg);
+  const incoming = join(config.files, 'incoming');
   const readers = readerPool();
-  const importNode = new ImportNode(assets, documents, readers, join(config.files, 'incoming'));
-  const soundNode = new SoundNode(assets, config.ffmpeg);
+  const importNode = new ImportNode(assets, documents, readers, incoming);
+  const soundNode = new SoundNode(assets, config.ffmpeg, incoming);
   const staged = stagedPool();
   const dispatcher = new ThreadDispatcher(jobs, events, log, {
-    slots: { import: 1, encode: 1, render: config.renderWorkers },
+    slots: { import: 2, sound: 1, encode: 1, render: config.renderWorkers },
     handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers, ...soundNode.handlers },
   });
   return {

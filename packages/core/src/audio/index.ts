@@ -3,3 +3,4 @@ export * from './mix.ts';
 export * from './peaks.ts';
 export * from './instruments.ts';
 export * from './wav.ts';
+export * from './peak-file.ts';

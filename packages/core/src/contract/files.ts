@@ -65,6 +65,38 @@ export const musicBody = yup.object({ asset, fileName });
 /** Music in the working format, as a promo refers to it. */
 export interface MusicMade {
   asset: string;
+  /** File of its peaks, 100 bytes a second. */
+  peaks: string;
   name: string;
   seconds: number;
 }
+
+/** A picture to make plain. Of `data` - a normal map, say - the numbers count, not the colours that they stand for. */
+export const pictureBody = yup.object({
+  asset,
+  fileName,
+  longest: yup.number().integer().min(16).max(8192).default(4096),
+  data: yup.boolean().default(false),
+});
+
+/** A stored picture that every decoder reads alike: upright, in sRGB, eight bits a channel. */
+export interface PictureMade {
+  asset: string;
+  width: number;
+  height: number;
+}
+
+export const panoramaBody = yup.object({
+  asset,
+  fileName,
+  fit: yup.string().oneOf(['stretch', 'fill', '']).default(''),
+  mirror: yup.boolean().default(false),
+});
+
+/** A panorama all round, as rooms refer to it. */
+export interface PanoramaMade {
+  asset: string;
+}
+
+/** Code of the problem that a panorama is not all round and needs a choice. */
+export const PANORAMA_SHAPE = 'panorama/shape';

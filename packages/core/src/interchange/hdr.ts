@@ -11,17 +11,20 @@ const LARGEST = 16384;
  */
 export function readHdr(bytes: Uint8Array, name = 'panorama'): Panorama {
   const reader = new HdrReader(bytes, name);
-  const { width, height } = reader.header();
+  const { width, height, fromBottom, fromRight } = reader.header();
+  reader.expect(width, height);
   const data = new Float32Array(width * height * 3);
   const channels = new Uint8Array(width * 4);
-  for (let y = 0; y < height; y++) {
+  for (let row = 0; row < height; row++) {
     reader.row(channels, width);
-    for (let x = 0; x < width; x++) {
-      const exponent = channels[width * 3 + x];
+    const y = fromBottom ? height - 1 - row : row;
+    for (let column = 0; column < width; column++) {
+      const exponent = channels[width * 3 + column];
       if (exponent === 0) continue;
+      const x = fromRight ? width - 1 - column : column;
       // The mantissa's half step is what a writer rounded away.
       const scale = pow(2, exponent - 136);
-      for (let c = 0; c < 3; c++) data[(y * width + x) * 3 + c] = (channels[width * c + x] + 0.5) * scale;
+      for (let c = 0; c < 3; c++) data[(y * width + x) * 3 + c] = (channels[width * c + column] + 0.5) * scale;
     }
   }
   return { width, height, data };
@@ -52,15 +55,21 @@ class HdrReader {
     private readonly name: string,
   ) {}
 
-  header(): { width: number; height: number } {
+  header(): { width: number; height: number; fromBottom: boolean; fromRight: boolean } {
     if (!/^#\?(RADIANCE|RGBE)/.test(this.line())) throw this.broken('it does not begin like one');
     while (this.at < this.bytes.length && this.line() !== '') continue;
-    const size = /^-Y (\d+) \+X (\d+)\s*$/.exec(this.line());
-    if (!size) throw this.broken('its rows do not run from the top left');
-    const [height, width] = [Number(size[1]), Number(size[2])];
+    const size = /^([-+])Y (\d+) ([-+])X (\d+)\s*$/.exec(this.line());
+    if (!size) throw this.broken('its pixels do not run in rows');
+    const [height, width] = [Number(size[2]), Number(size[4])];
     if (width < 2 || height < 1 || width > LARGEST || height > LARGEST)
       throw this.broken(`${width} x ${height} pixels`);
-    return { width, height };
+    return { width, height, fromBottom: size[1] === '+', fromRight: size[3] === '-' };
+  }
+
+  /** Run-length encoding cannot pack a row tighter than this: a small file that claims more is no whole one. */
+  expect(width: number, height: number): void {
+    const least = Math.ceil(width / 127) * 8 + 4;
+    if ((this.bytes.length - this.at) * 4 < Math.min(width * 4, least) * height) throw this.broken('it is cut off');
   }
 
   /** One row as four planes: red, green, blue, exponent. */

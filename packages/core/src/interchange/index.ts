@@ -10,3 +10,5 @@ export * from './write-staged.ts';
 export * from './hdr.ts';
 export type { FileAnimation, FileCamera, FileLight, GeometryDecoders } from './gltf/index.ts';
 export { plainFinish, resourceNamed, type LeftOut, type Resources } from './readers/index.ts';
+export * from './panorama.ts';
+export * from './exr-windows.ts';

@@ -11,12 +11,14 @@ import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { personOf } from '../http/index.ts';
 import { listDeliveries } from '../promos/index.ts';
+import type { Readers } from '../readers/index.ts';
 import { listTakes } from '../takes/index.ts';
 import { removeCampaign, type Removable } from './remove-campaign.ts';
 
 export interface CampaignContext extends Removable {
   db: Database;
   documents: DocumentRepository;
+  readers: Pick<Readers, 'warm'>;
   config: { renderWorkers: number };
 }
 
@@ -67,6 +69,8 @@ export function campaignRoutes(ctx: CampaignContext): Router {
   router.get('/campaigns/:id', async (req, res) => {
     const id = req.params.id;
     const campaign = await documents.get('campaign', id, personOf(req));
+    // Whoever opens a campaign may well bring files in next.
+    ctx.readers.warm();
     const [products, sets, shots, promos, takes, deliveries] = await Promise.all([
       documents.list('product', id),
       documents.list('set', id),

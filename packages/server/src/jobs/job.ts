@@ -1,5 +1,5 @@
 /** Work of one sort, served by workers of its own. */
-export type Queue = 'render' | 'encode' | 'import';
+export type Queue = 'render' | 'encode' | 'import' | 'sound';
 
 /** A job as the table holds it, for whoever works on it. */
 export interface Job {

@@ -88,7 +88,9 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
   const soundPath = `${job.output}.f32`;
   const part = `${job.output}.part`;
   try {
-    const music = job.music ? await decodeSound(job.ffmpeg, job.music) : null;
+    // No more of the music is decoded than the promo plays.
+    const heard = (promo.music?.trim ?? 0) + (frames * frameRate.den) / frameRate.num + 1;
+    const music = job.music ? await decodeSound(job.ffmpeg, job.music, heard) : null;
     const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE);
     const interleaved = new Float32Array(sound.left.length * 2);
     for (let i = 0; i < sound.left.length; i++) {

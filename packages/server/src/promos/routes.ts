@@ -68,7 +68,7 @@ export function promoRoutes(ctx: PromoContext): Router {
     const payload: SoundPayload = { asset, fileName, person };
     const made = await runToEnd<MusicMade>(
       ctx,
-      { queue: 'import', kind: 'sound', campaign: req.params.id, payload },
+      { queue: 'sound', kind: 'sound', campaign: req.params.id, payload },
       fileName,
     );
     res.status(201).json(made);

@@ -44,25 +44,33 @@ export interface PlainPicture {
 
 /**
  * Longest edge is brought down to `longest`; orientation is applied and colours are brought from the picture's own profile
- * to sRGB.
+ * to sRGB, but for `data`, whose numbers count. Drawings are drawn at `longest`.
  *
  * @throws Error of the decoder when it cannot be read
  */
-export async function plainPicture(bytes: Uint8Array, longest: number): Promise<PlainPicture> {
+export async function plainPicture(bytes: Uint8Array, longest: number, data = false): Promise<PlainPicture> {
   const facts = await opened(bytes).metadata();
   const { width, height } = facts.autoOrient;
-  const scale = Math.min(1, longest / Math.max(width, height));
+  const drawn = facts.format === 'svg';
+  const scale = drawn ? longest / Math.max(width, height) : Math.min(1, longest / Math.max(width, height));
   if (isPlain(facts) && scale === 1) {
     // Damage further in is found now, not in the middle of a render.
     await opened(bytes).stats();
     return { width, height };
   }
   const [w, h] = [width, height].map((v) => Math.max(1, Math.round(v * scale)));
-  const png = await asPng(opened(bytes).autoOrient().resize(w, h, { fit: 'fill' }));
-  return { width: w, height: h, png };
+  // A drawing is drawn at its size, not drawn small and blown up.
+  const density = Math.min(DENSEST, Math.max(1, (facts.density ?? 72) * scale));
+  const picture = opened(bytes, { ignoreIcc: data, ...(drawn && { density }) })
+    .autoOrient()
+    .resize(w, h, { fit: 'fill' });
+  return { width: w, height: h, png: await asPng(picture) };
 }
 
-function opened(bytes: Uint8Array, options: { ignoreIcc?: boolean } = {}): Sharp {
+/** Dots an inch that a drawing is drawn at, at most. */
+const DENSEST = 20_000;
+
+function opened(bytes: Uint8Array, options: { ignoreIcc?: boolean; density?: number } = {}): Sharp {
   return sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error', ...options });
 }
 

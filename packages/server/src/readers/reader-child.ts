@@ -1,4 +1,10 @@
 import { readModelFile } from './read-model-file.ts';
+import { readPictureFile } from './read-picture-file.ts';
 import { serveChild } from './serve-child.ts';
 
-serveChild({ model: readModelFile });
+serveChild({
+  model: readModelFile,
+  picture: readPictureFile,
+  // Its reader of OpenEXR is large and seldom needed.
+  panorama: async (task: never) => (await import('./read-panorama.ts')).readPanoramaFile(task),
+});

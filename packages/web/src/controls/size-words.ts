@@ -8,17 +8,20 @@ export const UNIT_NAMES: Record<LengthUnit, string> = {
   in: 'inches',
 };
 
+/** One decimal, or two digits of what is small. */
+const readable = (value: number): number => Number(value >= 1 ? value.toFixed(1) : value.toPrecision(2));
+
 /** A length in metres as a person reads it best: `2 mm`, `15.5 cm`, `155 m`. */
 export function lengthWords(metres: number): string {
   const [value, unit] = metres >= 1.95 ? [metres, 'm'] : metres >= 0.01 ? [metres * 100, 'cm'] : [metres * 1000, 'mm'];
-  return `${Number(value.toPrecision(3))} ${unit}`;
+  return `${readable(value)} ${unit}`;
 }
 
 /** Width, height and depth in one unit: `8 x 12 x 8 cm`. */
 export function sizeWords(size: readonly number[], metres: number): string {
   const largest = Math.max(...size) * metres;
   const [scale, unit] = largest >= 1.95 ? [1, 'm'] : largest >= 0.01 ? [100, 'cm'] : [1000, 'mm'];
-  return `${size.map((v) => Number((v * metres * scale).toPrecision(3))).join(' x ')} ${unit}`;
+  return `${size.map((v) => readable(v * metres * scale)).join(' x ')} ${unit}`;
 }
 
 /** What a product would measure if the file's numbers were in that unit. */

@@ -3,10 +3,9 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { addTexture, changeTexture, type ProductFinish } from '@tender-orbit/core/document';
 import { TEXTURE_SLOTS, type TextureSlot, type TextureUse } from '@tender-orbit/core/finish';
-import { uploadFile } from '../api/index.ts';
 import { useDocuments, useNotices } from '../stores/index.ts';
 import { FilePick, IconButton, NumberField, optionsOf, SelectField, UiButton } from '../ui/index.ts';
-import { artOf, pixelsOfFile } from './art-files.ts';
+import { pixelsOfFile, storeArt } from './art-files.ts';
 import { isGrey } from './picked-colour.ts';
 import { storedPicture } from './use-art.ts';
 
@@ -33,11 +32,11 @@ const adding = ref<TextureSlot>('baseColor');
 /** A picture file as a texture; for relief it is read as a normal map, or as heights when it is grey. */
 async function bringTexture(file: File): Promise<void> {
   await notices.guard(async () => {
-    const [page] = await artOf(file, 300);
-    const { hash } = await uploadFile(page.file, () => undefined);
+    const colours = adding.value === 'baseColor' || adding.value === 'emissive';
+    const [{ asset }] = await storeArt(file, { data: !colours });
     const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
     const slot = adding.value;
-    const made = { ...storedPicture(hash), emboss: grey };
+    const made = { ...storedPicture(asset), emboss: grey };
     documents.run('product', productId, addTexture(finish.id, slot, made, `${SLOT_NAMES[slot]} texture`));
   });
 }
@@ -50,7 +49,7 @@ async function bringTexture(file: File): Promise<void> {
     <FilePick
       ref="texturePicker"
       label="Texture file"
-      accept=".png,.jpg,.jpeg,.webp,.svg"
+      accept=".png,.jpg,.jpeg,.webp,.avif,.tif,.tiff,.svg"
       data-test="texture-input"
       @pick="([file]) => bringTexture(file)"
     />

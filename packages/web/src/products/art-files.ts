@@ -1,41 +1,77 @@
 import { shortened } from '@tender-orbit/core/text';
 import { LONGEST_FILM } from '@tender-orbit/core/document';
+import type { PictureMade } from '@tender-orbit/core/contract';
 import { Problem } from '@tender-orbit/core/problem';
+import { api, uploadFile } from '../api/index.ts';
 
-/** Longest edge that art is kept at, pixels: enough to fill a 4K frame with a label. */
+/** Longest edge that art is kept at, pixels: enough to fill a 4K frame with a label. Drawings are drawn at it. */
 const LARGEST = 4096;
-/** Longest edge that vector art is drawn at. */
+/** Longest edge of a drawing without a size of its own, where one is looked at. */
 const DRAWN = 2048;
+/** Longest edge that a film's frames are kept at, pixels. */
+const FILMED = 1280;
 
-/** A picture as it is stored: one of the formats that the tracer reads. */
+/** A picture as it is stored: one that every renderer reads alike. */
 export interface ArtPage {
+  name: string;
+  asset: string;
+  width: number;
+  height: number;
+  /** A film: its frames, of which `asset` is the first. */
+  film?: string[];
+}
+
+export interface ArtOptions {
+  /** Dots an inch that the pages of a PDF are drawn at. */
+  dpi?: number;
+  /** Frames a second that a film is cut into. */
+  rate?: number;
+  /** The numbers count, not the colours that they stand for: a normal map, say. */
+  data?: boolean;
+  /** Says what is being stored. */
+  saying?: (what: string) => void;
+}
+
+/** A page or a frame before it is stored. */
+interface Drawn {
   name: string;
   file: Blob;
   width: number;
   height: number;
-  /** The other frames of a film, which `file` begins. */
-  film?: Blob[];
 }
 
-/** Longest edge that a film's frames are kept at, pixels. */
-const FILMED = 1280;
-
 /**
- * The pictures in a file: itself, each page of a PDF drawn at `dpi`, or the frames of a film at `rate` a second. Vector art is drawn; pictures that are larger
- * than anything could show are brought down.
+ * Stores the pictures in a file: itself, each page of a PDF, or the frames of a film. The server makes pictures plain, so
+ * that browser, renderer and export see the same pixels.
  * @throws Problem naming the file when it cannot be read.
  */
-export async function artOf(file: File, dpi: number, rate = 24): Promise<ArtPage[]> {
+export async function storeArt(file: File, options: ArtOptions = {}): Promise<ArtPage[]> {
+  const { dpi = 300, rate = 24, data = false, saying = () => undefined } = options;
   const name = shortened(file.name.replace(/\.[a-z0-9]+$/i, ''), 110) || 'Art';
-  if (/\.(mp4|webm|mov)$/i.test(file.name)) return [await filmOf(file, name, rate)];
-  if (file.type === 'application/pdf' || /\.pdf$/i.test(file.name)) return pagesOf(file, name, dpi);
-  const vector = file.type === 'image/svg+xml' || /\.svg$/i.test(file.name);
-  const image = await imageOf(file, vector);
-  const longest = Math.max(image.width, image.height);
-  const scale = vector ? DRAWN / longest : Math.min(1, LARGEST / longest);
-  const [width, height] = [image.width, image.height].map((v) => Math.max(1, Math.round(v * scale)));
-  const stored = /^image\/(png|jpeg|webp)$/.test(file.type) && scale === 1;
-  return [{ name, width, height, file: stored ? file : await pngOf(image.source, width, height) }];
+  if (/\.(mp4|webm|mov)$/i.test(file.name)) {
+    const frames = await filmOf(file, name, rate);
+    const film: string[] = [];
+    for (const frame of frames) {
+      saying(`${name}, frame ${film.length + 1} of ${frames.length}`);
+      film.push((await uploadFile(frame.file, () => undefined)).hash);
+    }
+    const [{ width, height }] = frames;
+    return [{ name, asset: film[0], width, height, ...(film.length > 1 && { film }) }];
+  }
+  if (file.type !== 'application/pdf' && !/\.pdf$/i.test(file.name)) return [await storePicture(file, name, data)];
+  const pages: ArtPage[] = [];
+  for (const page of await pagesOf(file, name, dpi)) {
+    saying(page.name);
+    const { hash } = await uploadFile(page.file, () => undefined);
+    pages.push({ name: page.name, asset: hash, width: page.width, height: page.height });
+  }
+  return pages;
+}
+
+async function storePicture(file: File, name: string, data: boolean): Promise<ArtPage> {
+  const { hash } = await uploadFile(file, () => undefined);
+  const body = { asset: hash, fileName: file.name, longest: LARGEST, data };
+  return { name, ...(await api<PictureMade>('POST', '/pictures', body)) };
 }
 
 /** The pixels of a picture, brought down to `edge`. */
@@ -80,7 +116,7 @@ function canvasOf(width: number, height: number): CanvasRenderingContext2D {
 }
 
 /** Each frame of a film as it is shown in the middle of a frame of the shot. */
-async function filmOf(file: File, name: string, rate: number): Promise<ArtPage> {
+async function filmOf(file: File, name: string, rate: number): Promise<Drawn[]> {
   const film = document.createElement('video');
   const url = URL.createObjectURL(file);
   const happens = (event: string): Promise<void> =>
@@ -95,15 +131,15 @@ async function filmOf(file: File, name: string, rate: number): Promise<ArtPage> 
     const scale = Math.min(1, FILMED / Math.max(film.videoWidth, film.videoHeight));
     const [width, height] = [film.videoWidth, film.videoHeight].map((v) => Math.max(1, Math.round(v * scale)));
     const context = canvasOf(width, height);
-    const frames: Blob[] = [];
+    const frames: Drawn[] = [];
     for (let i = 0; i < count; i++) {
       const there = happens('seeked');
       film.currentTime = Math.min(Math.max(0, film.duration - 0.001), (i + 0.5) / rate);
       await there;
       context.drawImage(film, 0, 0, width, height);
-      frames.push(await blobOf(context.canvas, 'image/jpeg'));
+      frames.push({ name, width, height, file: await blobOf(context.canvas, 'image/jpeg') });
     }
-    return { name, width, height, file: frames[0], film: frames.slice(1) };
+    return frames;
   } catch {
     throw new Problem(
       'art/broken',
@@ -115,26 +151,20 @@ async function filmOf(file: File, name: string, rate: number): Promise<ArtPage> 
   }
 }
 
-async function pngOf(source: CanvasImageSource, width: number, height: number): Promise<Blob> {
-  const context = canvasOf(width, height);
-  context.drawImage(source, 0, 0, width, height);
-  return blobOf(context.canvas);
-}
-
 function blobOf(canvas: HTMLCanvasElement, type = 'image/png'): Promise<Blob> {
   return new Promise((done, fail) =>
     canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('the picture could not be stored'))), type, 0.92),
   );
 }
 
-async function pagesOf(file: File, name: string, dpi: number): Promise<ArtPage[]> {
+async function pagesOf(file: File, name: string, dpi: number): Promise<Drawn[]> {
   // The reader is large and seldom needed.
   const { getDocument, GlobalWorkerOptions } = await import('pdfjs-dist');
   const { default: workerUrl } = await import('pdfjs-dist/build/pdf.worker.min.mjs?url');
   GlobalWorkerOptions.workerSrc = workerUrl;
   try {
     const pdf = await getDocument({ data: await file.arrayBuffer() }).promise;
-    const pages: ArtPage[] = [];
+    const pages: Drawn[] = [];
     for (let n = 1; n <= Math.min(pdf.numPages, 24); n++) {
       const page = await pdf.getPage(n);
       const { width, height } = page.getViewport({ scale: 1 });

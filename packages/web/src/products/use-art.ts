@@ -2,11 +2,10 @@ import { shortened } from '@tender-orbit/core/text';
 import { ref, type Ref } from 'vue';
 import type { LabelSlot } from '@tender-orbit/core/document';
 import type { PatternRecipe, PictureSource } from '@tender-orbit/core/finish';
-import { uploadFile } from '../api/index.ts';
 import { useCampaign, useDesk, useNotices } from '../stores/index.ts';
-import { artOf, type ArtPage } from './art-files.ts';
+import { storeArt, type ArtPage } from './art-files.ts';
 
-const PICTURE = /\.(png|jpe?g|webp|svg|pdf|mp4|webm|mov)$/i;
+const PICTURE = /\.(png|jpe?g|webp|avif|tiff?|svg|pdf|mp4|webm|mov)$/i;
 const busy = ref('');
 
 export function isArt(file: File): boolean {
@@ -62,7 +61,8 @@ export function useArt(): {
       const pages: ArtPage[] = [];
       for (const file of art) {
         busy.value = file.name;
-        pages.push(...(await artOf(file, dpi, campaign.rate.num / campaign.rate.den)));
+        const rate = campaign.rate.num / campaign.rate.den;
+        pages.push(...(await storeArt(file, { dpi, rate, saying: (what) => (busy.value = what) })));
       }
       const filled = new Set(desk.variant!.fills.map((f) => f.slot));
       const places =
@@ -73,17 +73,8 @@ export function useArt(): {
               desk.product!.slots,
               filled,
             );
-      for (const [i, { name, file, width, height, film }] of pages.entries()) {
-        busy.value = name;
-        const frames: string[] = [];
-        for (const frame of [file, ...(film ?? [])]) {
-          if (film) busy.value = `${name}, frame ${frames.length + 1} of ${film.length + 1}`;
-          frames.push((await uploadFile(frame, () => undefined)).hash);
-        }
-        const sheet = desk.addSheet({
-          ...{ name, picture: storedPicture(frames[0]), width, height },
-          ...(film && { film: frames }),
-        });
+      for (const [i, { name, asset, width, height, film }] of pages.entries()) {
+        const sheet = desk.addSheet({ name, picture: storedPicture(asset), width, height, ...(film && { film }) });
         if (places[i]) desk.fill(places[i], { sheet }, `Put art on ${nameOf(places[i])}`);
       }
       const placed = places.filter(Boolean).map((id) => nameOf(id!));

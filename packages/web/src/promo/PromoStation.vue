@@ -27,11 +27,11 @@ async function uploadMusic(file: File | undefined): Promise<void> {
   uploading.value = { name: file.name, share: 0 };
   await notices.guard(async () => {
     const { hash } = await uploadFile(file, (share) => (uploading.value = { name: file.name, share: share * 0.9 }));
-    const { asset, name } = await api<Pick<MusicUse, 'asset' | 'name'>>('POST', `/campaigns/${campaign.id}/music`, {
+    const made = await api<Pick<MusicUse, 'asset' | 'name' | 'peaks'>>('POST', `/campaigns/${campaign.id}/music`, {
       asset: hash,
       fileName: file.name,
     });
-    run(bringMusic({ asset, name }));
+    run(bringMusic(made));
     chosen.value = { kind: 'music' };
   });
   uploading.value = null;

@@ -2,7 +2,8 @@
 import { useActions } from '../actions/index.ts';
 import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { peaks } from '@tender-orbit/core/audio';
+import { peaks, peaksBetween } from '@tender-orbit/core/audio';
+import { peaksOf } from './music.ts';
 import { placedClips } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/index.ts';
@@ -39,9 +40,17 @@ function thumbs(take: string, start: number, frames: number): string[] {
     return frameUrl(take, found.done.includes(want) ? want : found.done[0]);
   });
 }
+const WAVE_STEPS = 900;
 const wave = computed(() => {
-  if (!player.track.value || !promo.value?.music) return '';
-  const heights = peaks(player.track.value, 0, framesToSeconds(length.value, campaign.rate), 900);
+  const music = promo.value?.music;
+  if (!music) return '';
+  const seconds = framesToSeconds(length.value, campaign.rate);
+  const track = player.track.value;
+  const file = track ? undefined : peaksOf(music.peaks);
+  if (!track && !file) return '';
+  const heights = track
+    ? peaks(track, 0, seconds, WAVE_STEPS)
+    : peaksBetween(file!, music.trim, music.trim + seconds, WAVE_STEPS);
   // Quiet music still fills its lane; fades stay visible.
   const loudest = heights.reduce((a, b) => Math.max(a, b), 1e-6);
   return waveOutline(

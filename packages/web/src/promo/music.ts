@@ -25,3 +25,22 @@ async function load(asset: string): Promise<void> {
     right: buffer.getChannelData(Math.min(1, buffer.numberOfChannels - 1)),
   });
 }
+
+/** Files of peaks by hash. */
+const peakFiles = shallowReactive(new Map<string, Uint8Array>());
+
+/** The peaks of music, or undefined until they are here: they come long before the music is decoded. */
+export function peaksOf(hash: string | undefined): Uint8Array | undefined {
+  if (!hash) return undefined;
+  if (!peakFiles.has(hash) && !asked.has(hash)) {
+    asked.add(hash);
+    fetchPeaks(hash).catch(() => asked.delete(hash));
+  }
+  return peakFiles.get(hash);
+}
+
+async function fetchPeaks(hash: string): Promise<void> {
+  const response = await fetch(`/api/assets/${hash}`);
+  if (!response.ok) throw new Error(`the server answered ${response.status}`);
+  peakFiles.set(hash, new Uint8Array(await response.arrayBuffer()));
+}

@@ -44,11 +44,21 @@ export function deleteTitle(id: string): PromoCommand {
 }
 
 /** Puts music under the promo, from its beginning; what was said of other music does not hold for it. */
-export function bringMusic({ asset, name }: Pick<MusicUse, 'asset' | 'name'>): PromoCommand {
+export function bringMusic({ asset, name, peaks }: Pick<MusicUse, 'asset' | 'name' | 'peaks'>): PromoCommand {
   return {
     label: 'Bring music',
     run: (promo) => {
-      promo.music = { trim: 0, gain: 0, fadeIn: 0, fadeOut: 1, tempo: 0, firstBeat: 0, asset, name };
+      promo.music = {
+        trim: 0,
+        gain: 0,
+        fadeIn: 0,
+        fadeOut: 1,
+        tempo: 0,
+        firstBeat: 0,
+        asset,
+        name,
+        ...(peaks && { peaks }),
+      };
     },
   };
 }

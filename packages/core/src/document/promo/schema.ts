@@ -1,4 +1,19 @@
-import { finite, hash, hex, id, list, name, oneOf, order, orNull, shape, text, versionOf, whole } from '../fields.ts';
+import {
+  finite,
+  hash,
+  hex,
+  id,
+  list,
+  name,
+  oneOf,
+  optional,
+  order,
+  orNull,
+  shape,
+  text,
+  versionOf,
+  whole,
+} from '../fields.ts';
 import { pictureSize } from '../picture-size.ts';
 import {
   ALIGNMENTS,
@@ -42,6 +57,7 @@ const title = shape<Title>({
 
 const music = shape<MusicUse>({
   asset: hash('Music file'),
+  peaks: optional(hash('Peaks file')),
   name: text('Music name', 255),
   trim: finite('Trim', 0, 36000),
   gain: finite('Gain', -60, 24),

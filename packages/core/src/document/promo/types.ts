@@ -42,6 +42,8 @@ export interface Title {
 export interface MusicUse {
   /** SHA-256 of the music file. */
   asset: string;
+  /** SHA-256 of the file of its peaks; missing for music of before there were any. */
+  peaks?: string;
   name: string;
   /** Seconds into the music at the promo's first frame. */
   trim: number;
