@@ -5,6 +5,7 @@ import { denoiseBenches } from './denoise.ts';
 import { evaluateBenches } from './evaluate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
+import { importBenches } from './import.ts';
 import { webBenches } from './web.ts';
 
 /**
@@ -13,7 +14,14 @@ import { webBenches } from './web.ts';
  */
 const { values } = parseArgs({ options: { only: { type: 'string' }, json: { type: 'string' } } });
 const prefixes = values.only?.split(',').map((p) => p.trim()) ?? [];
-const benches: Bench[] = [...evaluateBenches, ...traceBenches, ...denoiseBenches, ...takeBenches, ...webBenches];
+const benches: Bench[] = [
+  ...evaluateBenches,
+  ...traceBenches,
+  ...denoiseBenches,
+  ...takeBenches,
+  ...importBenches,
+  ...webBenches,
+];
 const wanted = prefixes.length > 0 ? benches.filter((b) => prefixes.some((p) => b.name.startsWith(p))) : benches;
 if (wanted.length === 0) {
   console.error(`No bench begins with "${values.only}". There are: ${benches.map((b) => b.name).join(', ')}.`);

@@ -11,7 +11,7 @@ installModules();
 buildKernel();
 
 const JOURNEYS = [
-  ['journey', 'label', 'maths', 'troubles'],
+  ['journey', 'label', 'import', 'maths', 'troubles'],
   ['interface', 'staging'],
 ];
 const COMPONENTS = 'packages/web/test/components/.mocharc.json';

@@ -26,7 +26,7 @@ export async function openStage(): Promise<Stage> {
     throw new Error('Run these tests with "npm test -- e2e": they need its MariaDB.');
   const folder = mkdtempSync(join(base, 'e2e-'));
   mkdirSync(join(folder, 'files'));
-  const config = configFromEnvironment({ ...process.env, TENDER_ORBIT_DB_NAME: `e2e_${process.pid}_${Date.now()}` });
+  const config = configFromEnvironment({ ...process.env, TENDER_ORBIT_DB_NAME: `t_e2e_${process.pid}_${Date.now()}` });
   const server = await startServer(
     {
       ...config,

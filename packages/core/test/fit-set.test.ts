@@ -34,6 +34,7 @@ const PRODUCTS: Record<string, ProductDocument> = {
   'a dark one': boxOf([0.1, 0.12, 0.08], 0.02),
   'a pale one': boxOf([0.1, 0.12, 0.08], 0.85),
   'a large one': boxOf([1.2, 0.9, 0.6], 0.4),
+  'a car': { ...boxOf([1.2, 0.4, 0.5], 0.4), scale: 3.75 },
   'a jar of honey': builtDocument('Jar', TURNED_PRESETS.jar),
 };
 

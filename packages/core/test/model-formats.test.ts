@@ -153,6 +153,11 @@ describe('interchange: OBJ', () => {
     expect(report.notes.join()).contain('joined by finish');
   });
 
+  it('passes over bytes that are no text, wherever they stand', async () => {
+    const { report } = await bring('lid.obj', `${TRIANGLE}f 1\x00 2 \x0b 3\nf \x01\n\x02\n`);
+    expect(report.triangles).equal(1);
+  });
+
   it('passes over faces that name corners which are not there', async () => {
     const { report } = await bring('lid.obj', `${TRIANGLE}f 1 2 3\nf 1 2 900\nf 1 2 x\n`);
     expect(report.triangles).equal(1);

@@ -1,6 +1,14 @@
 import { atan2, cos, hypot, log2, sin } from '../maths/index.ts';
 import { frameBounds } from '../camera/index.ts';
-import { newSet, newSweep, type Point, type SetCamera, type SetCommand, type SetDocument } from '../document/index.ts';
+import {
+  newSet,
+  newSweep,
+  MOST_LUMENS,
+  type Point,
+  type SetCamera,
+  type SetCommand,
+  type SetDocument,
+} from '../document/index.ts';
 import { boundsCentre, boundsSize, type Bounds } from '../geometry/index.ts';
 import { exposureScale } from '../light/index.ts';
 import { greyShownAs } from '../picture/index.ts';
@@ -24,7 +32,7 @@ const GROUND_FOR_PALE = '#6E675F';
 const GROUNDS = [GROUND, GROUND_FOR_DARK, GROUND_FOR_PALE];
 const STEADY_F = 8;
 /** More than this no light gives, lumens; and no set grows more than this. */
-const STRONGEST = 900_000;
+const STRONGEST = 0.9 * MOST_LUMENS;
 const LARGEST_GROWTH = 30;
 
 /** The product that a set is fitted to. */

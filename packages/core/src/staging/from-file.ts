@@ -1,5 +1,5 @@
 import { shortened } from '../text/index.ts';
-import { newCamera, plainLight, type SetCommand, type SetLight } from '../document/index.ts';
+import { MOST_LUMENS, newCamera, plainLight, type SetCommand, type SetLight } from '../document/index.ts';
 import type { FileCamera, FileLight } from '../interchange/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
 import { tan } from '../maths/index.ts';
@@ -48,7 +48,7 @@ function setLight(light: FileLight, id: string): Omit<SetLight, 'position' | 'ai
   return {
     ...plainLight(),
     ...{ id, name: shortened(light.name, 120), role: 'key', shape: light.shape, kelvin: light.kelvin },
-    ...{ width: 0.05, height: 0.05, lumens: clamp(light.lumens, 0, 1e6), softness: light.softness },
+    ...{ width: 0.05, height: 0.05, lumens: clamp(light.lumens, 0, MOST_LUMENS), softness: light.softness },
     beamAngle: clamp(light.beamAngle, 0, 175),
   };
 }

@@ -7,7 +7,7 @@ import type { PanoramaFit } from '@tender-orbit/core/interchange';
 import { Problem } from '@tender-orbit/core/problem';
 import type { AssetStore } from '../assets/index.ts';
 import { personOf } from '../http/index.ts';
-import type { PictureRead, Readers, ReaderTask } from '../readers/index.ts';
+import { secondsFor, type PictureRead, type Readers, type ReaderTask } from '../readers/index.ts';
 
 const SECONDS = 60;
 
@@ -28,7 +28,7 @@ export function pictureRoutes({ assets, readers, config }: PictureContext): Rout
     task: (path: string, out: string) => ReaderTask,
     copied: (result: Result) => boolean,
   ): Promise<Result & { asset: string }> {
-    await assets.readable(asset, person);
+    const { size } = await assets.readable(asset, person);
     const folder = join(config.files, 'incoming');
     await mkdir(folder, { recursive: true });
     const out = join(folder, randomBytes(12).toString('hex'));
@@ -38,7 +38,10 @@ export function pictureRoutes({ assets, readers, config }: PictureContext): Rout
       fileName,
     );
     try {
-      const result = await readers.run<Result>(task(assets.path(asset), out), { seconds: SECONDS, tooHeavy });
+      const result = await readers.run<Result>(task(assets.path(asset), out), {
+        seconds: secondsFor(size, SECONDS),
+        tooHeavy,
+      });
       if (!copied(result)) return { ...result, asset };
       const { hash } = await assets.adopt(out, person);
       await assets.madeOf(hash, asset);

@@ -9,7 +9,7 @@ import { Problem } from '@tender-orbit/core/problem';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { DocumentRepository } from '../documents/index.ts';
 import type { JobHandler } from '../jobs/index.ts';
-import type { ModelRead, ModelTask, Readers } from '../readers/index.ts';
+import { secondsFor, type ModelRead, type ModelTask, type Readers } from '../readers/index.ts';
 
 const SECONDS = 120;
 
@@ -105,7 +105,10 @@ export class ImportNode {
     signal: AbortSignal,
     pose?: FilePose,
   ): Promise<Read> {
-    checkKind(fileName, (await this.assets.describe(asset)).mime);
+    const described = await this.assets.describe(asset);
+    checkKind(fileName, described.mime);
+    let { size } = described;
+    for (const hash of Object.values(resources)) size += (await this.assets.describe(hash)).size;
     await mkdir(this.folder, { recursive: true });
     const out = join(this.folder, `${randomBytes(12).toString('hex')}.glb`);
     const task: ModelTask = {
@@ -118,7 +121,11 @@ export class ImportNode {
       fileName,
     );
     try {
-      const read = await this.readers.run<ModelRead>(task, { signal, seconds: SECONDS, tooHeavy });
+      const read = await this.readers.run<ModelRead>(task, {
+        signal,
+        seconds: secondsFor(size, SECONDS),
+        tooHeavy,
+      });
       return { ...read, model: (await this.assets.adopt(out, person)).hash };
     } finally {
       await rm(out, { force: true });

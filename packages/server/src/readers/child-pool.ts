@@ -6,6 +6,8 @@ import { Problem, type ProblemDetails } from '@tender-orbit/core/problem';
 const BOOT = fileURLToPath(new URL('./boot.mjs', import.meta.url));
 /** How often a child's memory is looked at, ms. */
 const WATCH_EVERY = 50;
+/** Seconds that a child may take to load its code, on a machine that is busy. */
+const START_SECONDS = 60;
 /** Page of the kernel's memory accounting, bytes. */
 const PAGE = 4096;
 
@@ -32,6 +34,8 @@ type Reply = { ok: true; value: unknown } | { ok: false; problem?: ProblemDetail
 
 interface Child {
   process: ChildProcess;
+  /** Whether it has loaded what it works with; false when it ended before. */
+  ready: Promise<boolean>;
   idle?: NodeJS.Timeout;
 }
 
@@ -95,11 +99,17 @@ export class ChildPool<Task extends object> {
     this.working++;
   }
 
-  private work<Result>(task: Task, { signal, seconds, tooHeavy }: ChildRunOptions): Promise<Result> {
+  private async work<Result>(task: Task, { signal, seconds, tooHeavy }: ChildRunOptions): Promise<Result> {
     const child = this.spare.pop() ?? this.start();
     clearTimeout(child.idle);
     child.process.ref();
     child.process.channel?.ref();
+    // Loading its code is not the task's time.
+    if (!(await child.ready)) throw tooHeavy;
+    if (signal?.aborted) {
+      await this.release(child);
+      signal.throwIfAborted();
+    }
     return new Promise<Result>((resolve, reject) => {
       const settle = (then: () => void): void => {
         clearInterval(watch);
@@ -138,15 +148,19 @@ export class ChildPool<Task extends object> {
   }
 
   private start(): Child {
-    const child: Child = {
-      process: fork(BOOT, [this.url.href], {
-        serialization: 'advanced',
-        execArgv: [`--max-old-space-size=${this.options.memoryMb}`],
-        // What reads strangers' files needs none of the server's secrets.
-        env: { PATH: process.env.PATH, HOME: process.env.HOME, TMPDIR: process.env.TMPDIR },
-        stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
-      }),
-    };
+    const forked = fork(BOOT, [this.url.href], {
+      serialization: 'advanced',
+      execArgv: [`--max-old-space-size=${this.options.memoryMb}`],
+      // What reads strangers' files needs none of the server's secrets.
+      env: { PATH: process.env.PATH, HOME: process.env.HOME, TMPDIR: process.env.TMPDIR },
+      stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    });
+    const ready = new Promise<boolean>((done) => {
+      forked.once('message', () => done(true));
+      forked.once('exit', () => done(false));
+      setTimeout(() => done(false), START_SECONDS * 1000).unref();
+    });
+    const child: Child = { process: forked, ready };
     this.children.add(child);
     child.process.on('exit', () => this.children.delete(child));
     child.process.on('error', () => undefined);

@@ -14,3 +14,14 @@ export type Readers = ChildPool<ReaderTask>;
 export function readerPool(): Readers {
   return new ChildPool<ReaderTask>(new URL('./reader-child.ts', import.meta.url));
 }
+
+/**
+ * Seconds that a file of so many bytes may take: small files that take long are made to. What is packed - Draco, PIZ - takes
+ * longer for its size than what is not.
+ */
+export function secondsFor(bytes: number, most: number): number {
+  return Math.min(most, LEAST_SECONDS + bytes / BYTES_A_SECOND);
+}
+
+const LEAST_SECONDS = 4;
+const BYTES_A_SECOND = 150_000;

@@ -16,4 +16,5 @@ export function serveChild(works: Readonly<Record<string, (task: never) => Promi
     })();
   });
   process.on('disconnect', () => process.exit());
+  process.send!({ ready: true });
 }

@@ -18,7 +18,8 @@ export class ByteReader {
     for (;;) {
       const byte = this.bytes[this.at];
       if (this.at >= this.end || byte === 10 || byte === 13) return false;
-      if (byte === 32 || byte === 9) this.at++;
+      // Whatever else is no character counts as a blank, so that nothing is stood before for ever.
+      if (byte <= 32) this.at++;
       else if (byte === 92 && isLineEnd(this.bytes[this.at + 1])) this.at += this.bytes[this.at + 1] === 13 ? 3 : 2;
       else return true;
     }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { setProperties } from '@tender-orbit/core/document';
+import { MOST_LUMENS, setProperties } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { useStage } from '../../stores/index.ts';
 import { ColourField, NumberField, UiButton } from '../../ui/index.ts';
@@ -15,7 +15,7 @@ const lumens = computed(() => stage.number(id, 'lumens'));
 const stops = computed(() => (key.value && lumens.value > 0 ? Math.log2(lumens.value / key.value.lumens) : 0));
 
 function set(value: number, gesture = ''): void {
-  const most = Math.min(1e6, Math.max(0, value));
+  const most = Math.min(MOST_LUMENS, Math.max(0, value));
   stage.setNumber(id, 'lumens', Number(most.toPrecision(6)), `Change power of ${light.value?.name}`, gesture);
 }
 function mark(hex: string, gesture: string): void {

@@ -16,8 +16,8 @@ export interface CardSurface extends SurfaceLook {
 
 const PROPERTIES = propertiesOf<CardSurface>()({
   ...SURFACE_LOOK,
-  width: length('Width', 0.01, 20),
-  height: length('Height', 0.01, 20),
+  width: length('Width', 0.001, 100),
+  height: length('Height', 0.001, 100),
   position: place('Position', ['Across', 'Height', 'Forward']),
   aim: place('Aim', ['Aim across', 'Aim height', 'Aim forward']),
 });

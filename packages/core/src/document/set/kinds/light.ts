@@ -61,14 +61,17 @@ export interface SetLight extends Item, Arranged {
   mark: string;
 }
 
+/** What lights a car as a softbox lights a jar; no lamp is stronger, but a set may need many at one place. */
+export const MOST_LUMENS = 1e8;
+
 /** What every light can be keyed by; its shape narrows and names some of it. */
 const PROPERTIES = propertiesOf<SetLight>()({
   role: choice('Role', LIGHT_ROLES),
   shape: choice('Shape', LIGHT_SHAPES),
-  lumens: number('Power', 'lm', 0, 1e6, { step: 50 }),
+  lumens: number('Power', 'lm', 0, MOST_LUMENS, { step: 50 }),
   kelvin: number('Colour', 'K', 1000, 25000, { step: 50, usual: 5500 }),
-  width: length('Width', 0.005, 20),
-  height: length('Height', 0.005, 20),
+  width: length('Width', 0.0005, 100),
+  height: length('Height', 0.0005, 100),
   gridAngle: number('Honeycomb', 'deg', 0, 89, { usual: 0 }),
   beamAngle: number('Beam', 'deg', 0, 175, { usual: 40 }),
   softness: share('Soft edge'),
@@ -78,9 +81,9 @@ const PROPERTIES = propertiesOf<SetLight>()({
   seen: toggle('Seen by camera'),
   gradient: choice('Gradient', GRADIENTS),
   'gobo.pattern': choice('Gobo', GOBO_PATTERNS),
-  'gobo.distance': length('Before light', 0.01, 20),
-  'gobo.width': length('Slide width', 0.01, 20),
-  'gobo.height': length('Slide height', 0.01, 20),
+  'gobo.distance': length('Before light', 0.001, 100),
+  'gobo.width': length('Slide width', 0.001, 100),
+  'gobo.height': length('Slide height', 0.001, 100),
   'gobo.repeat': count('Repeats', 1, 60),
   'gobo.seed': count('Seed', 0, 0xffffffff),
   'lightLinking.mode': LINK_MODE,

@@ -4,6 +4,6 @@ import type { LightShapeKind } from './light-shape.ts';
 export const disc: LightShapeKind = {
   label: 'Disc',
   face: true,
-  properties: { width: length('Diameter', 0.005, 20) },
+  properties: { width: length('Diameter', 0.0005, 100) },
   groups: [{ title: 'Size', paths: ['width', 'gridAngle'] }],
 };

@@ -4,6 +4,6 @@ import type { LightShapeKind } from './light-shape.ts';
 export const spot: LightShapeKind = {
   label: 'Spot',
   face: true,
-  properties: { width: length('Diameter', 0.005, 20) },
+  properties: { width: length('Diameter', 0.0005, 100) },
   groups: [{ title: 'Beam', paths: ['beamAngle', 'softness', 'width'] }],
 };
