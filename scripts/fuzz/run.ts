@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chromium, type Page } from 'playwright-core';
-import { startMariadb } from '../../scripts/lib/mariadb.mjs';
+import { startMariadb } from '../lib/mariadb.mjs';
 import { damaged, randomFrom } from './mutate.ts';
 import { seeds, type Seed } from './seeds.ts';
 
