@@ -175,6 +175,9 @@ describe('server: child processes with limits', () => {
     const third = run<number>({ kind: 'who' });
     leaving.abort();
     expect((await waiting) as Error).property('name', 'AbortError');
+    // Whoever left had no place to give away: the third still waits.
+    const soon = new Promise<string>((done) => setTimeout(() => done('waiting'), 1500));
+    expect(await Promise.race([third, soon])).equal('waiting');
     abort.abort();
     for (const work of hanging) expect((await work) as Error).property('name', 'AbortError');
     expect(await third).above(0);

@@ -73,8 +73,10 @@ export class ChildPool<Task extends object> {
       options.signal?.throwIfAborted();
       return await this.work<Result>(task, options);
     } finally {
-      this.working--;
-      this.waiting.shift()?.();
+      // The place is handed on, or given back.
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.working--;
     }
   }
 
@@ -83,20 +85,25 @@ export class ChildPool<Task extends object> {
     await Promise.all([...this.children].map((child) => this.end(child)));
   }
 
+  /** Waits for a place. @throws AbortError when given up before there was one. */
   private async turn(signal?: AbortSignal): Promise<void> {
-    if (this.working >= this.options.atOnce) {
-      await new Promise<void>((done) => {
-        this.waiting.push(done);
-        signal?.addEventListener('abort', () => {
-          const at = this.waiting.indexOf(done);
-          if (at < 0) return;
-          this.waiting.splice(at, 1);
-          // Its place is not taken from anyone: whoever asked leaves at once.
-          done();
-        });
-      });
+    if (this.working < this.options.atOnce) {
+      this.working++;
+      return;
     }
-    this.working++;
+    await new Promise<void>((done, fail) => {
+      const take = (): void => {
+        signal?.removeEventListener('abort', leave);
+        done();
+      };
+      const leave = (): void => {
+        this.waiting.splice(this.waiting.indexOf(take), 1);
+        fail(signal!.reason as Error);
+      };
+      this.waiting.push(take);
+      if (signal?.aborted) leave();
+      else signal?.addEventListener('abort', leave, { once: true });
+    });
   }
 
   private async work<Result>(task: Task, { signal, seconds, tooHeavy }: ChildRunOptions): Promise<Result> {
@@ -111,19 +118,27 @@ export class ChildPool<Task extends object> {
       signal.throwIfAborted();
     }
     return new Promise<Result>((resolve, reject) => {
-      const settle = (then: () => void): void => {
+      const settle = (): void => {
         clearInterval(watch);
         clearTimeout(limit);
         signal?.removeEventListener('abort', onAbort);
-        child.process.removeAllListeners('message').removeAllListeners('exit').removeAllListeners('error');
-        then();
+        child.process.off('message', onReply).off('exit', onExit).off('error', fail);
       };
-      const fail = (error: unknown): void =>
-        settle(() => {
-          void this.end(child);
-          reject(error instanceof Error ? error : new Error(String(error)));
+      const fail = (error: Error): void => {
+        settle();
+        void this.end(child);
+        reject(error);
+      };
+      const onAbort = (): void => fail(signal!.reason as Error);
+      const onExit = (): void => fail(tooHeavy);
+      const onReply = (reply: Reply): void => {
+        settle();
+        void this.release(child).then(() => {
+          if (reply.ok) resolve(reply.value as Result);
+          else if (reply.problem) reject(new Problem(reply.problem.code, reply.problem.message, reply.problem.thing));
+          else reject(new Error(reply.reason ?? 'a reader failed'));
         });
-      const onAbort = (): void => fail(signal!.reason);
+      };
       const watch = setInterval(() => {
         void memoryOf(child.process).then((mb) => {
           this.peakMb = Math.max(this.peakMb, mb);
@@ -132,18 +147,8 @@ export class ChildPool<Task extends object> {
       }, WATCH_EVERY);
       const limit = setTimeout(() => fail(tooHeavy), seconds * 1000);
       signal?.addEventListener('abort', onAbort);
-      child.process.on('error', fail);
-      child.process.on('exit', () => fail(tooHeavy));
-      child.process.on('message', (reply: Reply) => {
-        settle(() => {
-          void this.release(child).then(() => {
-            if (reply.ok) resolve(reply.value as Result);
-            else if (reply.problem) reject(new Problem(reply.problem.code, reply.problem.message, reply.problem.thing));
-            else reject(new Error(reply.reason ?? 'a reader failed'));
-          });
-        });
-      });
-      child.process.send(task);
+      child.process.on('message', onReply).on('exit', onExit).on('error', fail);
+      child.process.send(task, (error) => error && fail(error));
     });
   }
 
@@ -162,7 +167,7 @@ export class ChildPool<Task extends object> {
     });
     const child: Child = { process: forked, ready };
     this.children.add(child);
-    child.process.on('exit', () => this.children.delete(child));
+    child.process.on('exit', () => this.forget(child));
     child.process.on('error', () => undefined);
     return child;
   }
@@ -176,7 +181,6 @@ export class ChildPool<Task extends object> {
   }
 
   private rest(child: Child): void {
-    child.process.once('exit', () => this.forget(child));
     child.process.unref();
     child.process.channel?.unref();
     child.idle = setTimeout(() => void this.end(child), this.options.idleMs);
