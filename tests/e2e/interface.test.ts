@@ -276,6 +276,8 @@ describe('the interface: keyboard, right click, search, and no barrier', () => {
     await goTo(page, 'Brief');
     await page.reload();
     await page.getByRole('region', { name: 'Storyboard' }).waitFor();
+    // A person looks at the storyboard for a moment; the other stations are loaded meanwhile.
+    await page.waitForTimeout(3000);
     const opened = await page.evaluate(async () => {
       const start = performance.now();
       (document.querySelector('nav[aria-label=Stations] a[href$="/set"]') as HTMLElement).click();

@@ -72,9 +72,13 @@ describe('journey: from a model file to a promo video', () => {
       ['Wide 16:9, 960 x 540', 960],
     ] as const) {
       await choose(page.locator('section[aria-label=Brief]').getByLabel('Picture size'), label);
-      await page.waitForFunction(() => document.querySelector('[data-test=save-state]')?.textContent !== 'Saved');
-      await saved(page);
-      expect((await bundle()).promos[0].document.width).equal(width);
+      // It may be saved before one could see that it was not.
+      let stored = 0;
+      for (let tries = 0; tries < 150 && stored !== width; tries++) {
+        stored = (await bundle()).promos[0].document.width;
+        await page.waitForTimeout(200);
+      }
+      expect(stored).equal(width);
     }
   });
 

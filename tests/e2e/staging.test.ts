@@ -188,7 +188,7 @@ describe('journey: a product and its light without a model file', () => {
   it('makes three variants of a jar and sees them side by side, each traced', async () => {
     await goTo(page, 'Products');
     await page.locator('[data-test=model-input] input').setInputFiles(stage.files.jar);
-    await page.getByText('43,648 triangles').waitFor();
+    await page.getByText('43,648 triangles', { exact: true }).waitFor();
     const lid = page
       .locator(panel())
       .locator('[data-test=part]')

@@ -17,6 +17,9 @@ export interface UploadedAsset {
   size: number;
 }
 
+/** Files that a model may bring along. */
+const MOST_RESOURCES = 2000;
+
 /** A model file to make a product of; resources by the name that the file calls them. */
 export const importBody = yup.object({
   fileName,
@@ -25,6 +28,11 @@ export const importBody = yup.object({
     .mixed<Record<string, string>>(
       (v): v is Record<string, string> =>
         typeof v === 'object' && v !== null && Object.values(v).every((h) => typeof h === 'string' && HASH.test(h)),
+    )
+    .test(
+      'few',
+      `More than ${MOST_RESOURCES} files came with the model: pack it as one .glb.`,
+      (v) => Object.keys(v ?? {}).length <= MOST_RESOURCES,
     )
     .default({}),
 });

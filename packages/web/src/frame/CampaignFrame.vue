@@ -9,7 +9,7 @@ import ConflictDialog from './ConflictDialog.vue';
 import CourseLine from './CourseLine.vue';
 import HistoryDialog from './HistoryDialog.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
-import { STATIONS } from './stations.ts';
+import { loadStations, STATIONS } from './stations.ts';
 import { useShotActions } from './use-shot-actions.ts';
 import { UiButton } from '../ui/index.ts';
 
@@ -101,6 +101,7 @@ function onHide(): void {
 }
 
 onMounted(() => {
+  loadStations();
   document.addEventListener('visibilitychange', onHide);
   window.addEventListener('keydown', actions.press);
   window.addEventListener('beforeunload', onLeave);

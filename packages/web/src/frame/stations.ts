@@ -16,3 +16,19 @@ export const STATIONS: readonly Station[] = [
   { path: 'promo', name: 'Promo', view: () => import('../promo/PromoStation.vue') },
   { path: 'release', name: 'Release', view: () => import('../release/ReleaseStation.vue') },
 ];
+
+/** Loads the stations one after another while the browser has nothing else to do, so that each opens at once. */
+export function loadStations(): void {
+  const left = [...STATIONS];
+  // Not every browser says when it is idle.
+  const idle = window.requestIdleCallback ?? ((work: () => void) => window.setTimeout(work, 500));
+  const next = (): void => {
+    // What cannot be loaded now is loaded, or said, when it is opened.
+    void left
+      .shift()
+      ?.view()
+      .catch(() => undefined)
+      .then(() => idle(next));
+  };
+  idle(next);
+}
