@@ -100,9 +100,10 @@ describe('journey: from a model file to a promo video', () => {
 
   it('corrects the real size and takes it back', async () => {
     await typeNumber(page, 'Height, cm', '18.38', '[data-test=product-panel]');
-    await page.getByText(/1[0-9.]+ x 18.4 x 1[0-9.]+ cm/).waitFor();
+    const viewer = page.getByRole('region', { name: 'Product', exact: true });
+    await viewer.getByText(/1[0-9.]+ x 18.4 x 1[0-9.]+ cm/).waitFor();
     await page.getByRole('button', { name: /Undo Set real size/ }).click();
-    await page.getByText('6.8 x 9.2 x 6.8 cm').waitFor();
+    await viewer.getByText('6.8 x 9.2 x 6.8 cm').waitFor();
   });
 
   it('stands it in the lit studio, seated, and the viewer shows it', async () => {
