@@ -38,7 +38,9 @@ describe('troubles in the browser', () => {
   it('a picture named .glb', async () => {
     await goTo(page, 'Products');
     await page.locator('[data-test=model-input] input').setInputFiles(stage.files.fake);
-    expect(await notice()).equal('"picture.glb" is a PNG picture, not a glTF model: bring a .glb or .gltf file.');
+    expect(await notice()).equal(
+      '"picture.glb" is a PNG picture, not a model: bring a .glb, .gltf, .obj, .stl, .ply, .usdz or .usda file.',
+    );
     await dismiss();
     expect((await onServer<{ products: unknown[] }>(`/campaigns/${campaign}`)).products).deep.equal([]);
   });
