@@ -24,7 +24,8 @@ export async function startMariadb(folder, wantedPort, databases = OWN) {
   mkdirSync(folder, { recursive: true });
   if (existsSync(portFile) && existsSync(pidFile) && alive(Number(readFileSync(pidFile, 'utf8')))) {
     const port = Number(readFileSync(portFile, 'utf8'));
-    if (await answers(port)) return { port, ...credentialsIn(folder), stop: async () => undefined };
+    // Whoever started it may be of a time before there were passwords.
+    if (await answers(port)) return { port, ...(await secure(folder, port, databases)), stop: async () => undefined };
   }
   const user = process.getuid?.() === 0 ? (openToOthers(folder) ? 'mysql' : 'root') : undefined;
   if (!existsSync(join(data, 'mysql'))) {

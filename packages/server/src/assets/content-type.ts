@@ -3,24 +3,6 @@ import { fileTypeFromBuffer } from 'file-type';
 /** Bytes from the start of a file that are enough to tell its type. */
 export const SNIFF_BYTES = 4100;
 
-export const KINDS: Record<string, 'model' | 'image' | 'sound'> = {
-  'model/gltf-binary': 'model',
-  'model/gltf+json': 'model',
-  'application/octet-stream': 'model',
-  'image/png': 'image',
-  'image/jpeg': 'image',
-  'image/webp': 'image',
-  'audio/wav': 'sound',
-  'audio/mpeg': 'sound',
-  'audio/ogg': 'sound',
-  'audio/opus': 'sound',
-  'audio/flac': 'sound',
-  'audio/x-flac': 'sound',
-  'audio/mp4': 'sound',
-  'audio/x-m4a': 'sound',
-  'video/mp4': 'sound',
-};
-
 /** The media type by content; names and headers are not believed. Unknown content is octet-stream (a .bin of a .gltf). */
 export async function contentType(head: Uint8Array): Promise<string> {
   const known = await fileTypeFromBuffer(head);
