@@ -68,10 +68,12 @@ function developMaterial(): ShaderMaterial {
       void main() {
         vec4 light = texture2D( image, vUv );
         // Half floats end here, and no curve knows what to do with what lies beyond.
-        gl_FragColor = vec4( clamp( light.rgb, 0.0, 60000.0 ), 1.0 );
+        // Where an unlit edge is smoothed, its small numbers are lost among the scene's: what lies behind is shown whole.
+        float unlit = clamp( light.a - 1.0, 0.0, 1.0 );
+        gl_FragColor = vec4( clamp( light.rgb / max( 1.0 - unlit, 0.2 ), 0.0, 60000.0 ), 1.0 );
         #include <tonemapping_fragment>
         // Unlit finishes are colours of the display already; they are marked by what no cover can be.
-        gl_FragColor.rgb = mix( gl_FragColor.rgb, clamp( light.rgb, 0.0, 1.0 ), clamp( light.a - 1.0, 0.0, 1.0 ) );
+        if ( unlit > 0.99 ) gl_FragColor.rgb = clamp( light.rgb, 0.0, 1.0 );
         gl_FragColor.rgb = mix( ground, gl_FragColor.rgb, clamp( light.a, 0.0, 1.0 ) );
         #include <colorspace_fragment>
       }`,
