@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { linearToSrgb } from '@tender-orbit/core/finish';
+import { linearToSrgb, srgbToLinear } from '@tender-orbit/core/finish';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { makeLevels } from '@tender-orbit/core/trace';
@@ -182,6 +182,34 @@ describe('unlit finishes', () => {
           const wanted = baseColor.map((v) => Math.round(linearToSrgb(v) * 255));
           [0, 1, 2].forEach((c) => expect(data[c], `${view} ${exposureScale} ${baseColor}`).closeTo(wanted[c], 1));
         }
+  });
+
+  it('too bright and saturated for a view that bleaches, they keep their hue and lose little of either', () => {
+    for (const baseColor of [
+      [1, 0.2, 0.2],
+      [1, 0, 0],
+      [0.05, 0.95, 0.1],
+    ] as Vec3[]) {
+      const things = [{ mesh: floor(), finish: { ...LAMBERT, unlit: true, baseColor } }];
+      const { beauty } = trace(pack({ ...above, view: 'neutral', things }), 4, 1, { ...FREE, exposureScale: 3 });
+      const { data } = toDisplay({ width: 1, height: 1, data: beauty.slice(0, 3) }, 3, 'neutral');
+      const off = baseColor.map((v, c) => srgbToLinear(data[c] / 255) - v);
+      expect(
+        off.reduce((most, v) => Math.max(most, Math.abs(v)), 0),
+        `${baseColor} ${data}`,
+      ).below(0.17);
+      expect(data.indexOf(Math.max(...data.subarray(0, 3))), String(baseColor)).equal(
+        baseColor.indexOf(Math.max(...baseColor)),
+      );
+    }
+  });
+
+  it('do not glow on what mirrors them roughly', () => {
+    const card = { mesh: block([1, 1, 0.001]), matrix: moved(0, 0, -1), finish: { ...LAMBERT, unlit: true } };
+    const ground = { mesh: floor(3), finish: { ...LAMBERT, specular: 1, roughness: 0.5 } };
+    const down = { eye: [0, 0.5, 1] as Vec3, aim: [0, 0, 0] as Vec3, fov: 10 };
+    const seen = mean(picture({ ...down, view: 'neutral', things: [card, ground] }, 8, 256));
+    expect(seen).above(0).below(0.1);
   });
 
   it('light nothing, and are seen in mirrors', () => {

@@ -7,8 +7,11 @@ import { Surface } from './surface';
  * the light that is shown as it (core/picture/view-transform.ts is the way there).
  */
 
-/** Display white itself would need endless light; this rounds to it. */
-const WHITEST: f64 = 0.9985;
+/**
+ * Display white itself would need endless light. One step of 255 below it takes a sixth of the light of half a step, which
+ * keeps edges smooth: there the light of a pixel is a mean.
+ */
+const WHITEST: f64 = 0.991;
 const START: f64 = 0.76;
 const DESATURATION: f64 = 0.15;
 
@@ -17,38 +20,69 @@ export function meetUnlit(path: Path, s: Surface): void {
   if (path.mask == RAY_LIGHTING) return;
   const exposure = <f64>path.scene.exposureScale;
   if (exposure <= 0) return;
-  s.r = displayed(s.r);
-  s.g = displayed(s.g);
-  s.b = displayed(s.b);
   const view = <i32>material(path.scene, s.material, M_UNLIT);
-  if (view == 1) fromNeutral(s);
-  else if (view == 2) fromFilmic(s);
+  const most = view == 1 || view == 2 ? WHITEST : 1.0;
+  s.r = Math.min(most, Math.max(0, s.r));
+  s.g = Math.min(most, Math.max(0, s.g));
+  s.b = Math.min(most, Math.max(0, s.b));
+  // White on the display takes dozens of times its light: mirrored by rough things, that would be a glow on them.
+  if (path.bounces == 0) {
+    if (view == 1) fromNeutral(s);
+    else if (view == 2) fromFilmic(s);
+  }
   path.add(s.r / exposure, s.g / exposure, s.b / exposure, path.scene.lightPasses - 1, path.lobe);
-}
-
-// @ts-ignore: decorator
-@inline
-function displayed(v: f64): f64 {
-  return Math.min(WHITEST, Math.max(0, v));
 }
 
 /** Khronos PBR Neutral, the other way: its peak, then how far it was bleached, then what it took off the darkest. */
 function fromNeutral(s: Surface): void {
-  const peak = Math.max(s.r, Math.max(s.g, s.b));
+  const peak = shownPeak(s);
   if (peak > START) {
-    const d = 1 - START;
-    const before = (d * d) / (1 - peak) - d + START;
-    const mix = 1 - 1 / (DESATURATION * (before - peak) + 1);
+    const before = peakBefore(peak);
+    const mix = bleached(peak);
     const scale = before / peak / (1 - mix);
-    s.r = Math.max(0, s.r - peak * mix) * scale;
-    s.g = Math.max(0, s.g - peak * mix) * scale;
-    s.b = Math.max(0, s.b - peak * mix) * scale;
+    s.r = Math.max(0, Math.min(peak, s.r) - peak * mix) * scale;
+    s.g = Math.max(0, Math.min(peak, s.g) - peak * mix) * scale;
+    s.b = Math.max(0, Math.min(peak, s.b) - peak * mix) * scale;
   }
   const least = Math.min(s.r, Math.min(s.g, s.b));
   const offset = least < 0.04 ? Math.sqrt(least / 6.25) - least : 0.04;
   s.r += offset;
   s.g += offset;
   s.b += offset;
+}
+
+/** The light of a peak that is shown as `peak`, and the share of white that it is mixed with on the way. */
+function peakBefore(peak: f64): f64 {
+  const d = 1 - START;
+  return (d * d) / (1 - peak) - d + START;
+}
+
+function bleached(peak: f64): f64 {
+  return 1 - 1 / (DESATURATION * (peakBefore(peak) - peak) + 1);
+}
+
+/** The bright end of the transform bleaches: where it has no such bright and saturated colour, the nearest darker peak. */
+function shownPeak(s: Surface): f64 {
+  const peak = Math.max(s.r, Math.max(s.g, s.b));
+  if (peak <= START || bleached(peak) * peak <= Math.min(s.r, Math.min(s.g, s.b))) return peak;
+  let low = START;
+  let high = peak;
+  for (let i = 0; i < 16; i++) {
+    const a = low + (high - low) / 3;
+    const b = high - (high - low) / 3;
+    if (missed(s, a) < missed(s, b)) high = b;
+    else low = a;
+  }
+  return low;
+}
+
+/** Squared distance from a colour to the nearest that is shown with this peak. */
+function missed(s: Surface, peak: f64): f64 {
+  const white = bleached(peak) * peak;
+  const r = s.r - Math.min(peak, Math.max(white, s.r));
+  const g = s.g - Math.min(peak, Math.max(white, s.g));
+  const b = s.b - Math.min(peak, Math.max(white, s.b));
+  return r * r + g * g + b * b;
 }
 
 /** The filmic curve solved for its light, channel by channel, and what the channels shared taken back. */

@@ -11,6 +11,15 @@ import type { RunningServer } from '@tender-orbit/server';
 import { decodeImage } from '../src/workers/index.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
+/** A sound file of what a filter graph makes. */
+function soundOf(graph: string, seconds: number, kind: string): Uint8Array {
+  const path = join(tmpdir(), `sound-${process.pid}.${kind}`);
+  execFileSync('ffmpeg', ['-y', '-loglevel', 'error', '-f', 'lavfi', '-i', graph, '-t', String(seconds), path]);
+  const bytes = readFileSync(path);
+  rmSync(path);
+  return bytes;
+}
+
 describe('server: pictures, panoramas and sounds as they are brought', () => {
   let server: RunningServer;
   let client: Client;
@@ -180,44 +189,15 @@ describe('server: pictures, panoramas and sounds as they are brought', () => {
     expect(Math.max(...peaks.subarray(0, 49))).equal(0);
     expect(Math.max(...peaks.subarray(50))).above(20);
     // Forty minutes of silence in half a megabyte: refused for its length, and quickly.
-    const long = join(tmpdir(), `long-${process.pid}.flac`);
-    execFileSync('ffmpeg', [
-      '-y',
-      '-loglevel',
-      'error',
-      '-f',
-      'lavfi',
-      '-i',
-      'anullsrc=r=8000:cl=mono',
-      '-t',
-      '2400',
-      long,
-    ]);
-    const body = { asset: await upload(readFileSync(long)), fileName: 'long.flac' };
-    rmSync(long);
+    const long = soundOf('anullsrc=r=8000:cl=mono', 2400, 'flac');
+    const body = { asset: await upload(long), fileName: 'long.flac' };
     expect((await refused(`/campaigns/${campaign.id}/music`, body)).code).equal('sound/long');
     const lie = { asset: await upload(writeWav(tune).subarray(0, 60)), fileName: 'cut.wav' };
     expect((await refused(`/campaigns/${campaign.id}/music`, lie)).title).contain('"cut.wav"');
   });
 
   it('a long song holds up nobody who brings a model', async () => {
-    const long = join(tmpdir(), `song-${process.pid}.wav`);
-    execFileSync('ffmpeg', [
-      '-y',
-      '-loglevel',
-      'error',
-      '-f',
-      'lavfi',
-      '-i',
-      'sine=r=48000',
-      '-ac',
-      '2',
-      '-t',
-      '1700',
-      long,
-    ]);
-    const asset = await upload(readFileSync(long));
-    rmSync(long);
+    const asset = await upload(soundOf('sine=r=48000,aformat=channel_layouts=stereo', 1700, 'wav'));
     const song = client.send('POST', `/campaigns/${campaign.id}/music`, { asset, fileName: 'song.wav' });
     await until(
       () => server.context.db.rows("SELECT id FROM jobs WHERE kind = 'sound' AND state = 'working'"),

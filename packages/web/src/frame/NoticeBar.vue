@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useNotices } from '../stores/index.ts';
 import { UiButton } from '../ui/index.ts';
 
@@ -10,6 +10,15 @@ const shown = computed({
     if (!open) notices.text = '';
   },
 });
+/** What it last said stays in it while it fades away. */
+const text = ref('');
+watch(
+  () => notices.text,
+  (now) => {
+    if (now) text.value = now;
+  },
+  { immediate: true },
+);
 </script>
 
 <template>
@@ -24,7 +33,7 @@ const shown = computed({
       class="notice"
       :class="notices.kind"
       data-test="notice"
-      >{{ notices.text }}</span
+      >{{ text }}</span
     >
     <template #actions>
       <UiButton @click="notices.text = ''">Close</UiButton>

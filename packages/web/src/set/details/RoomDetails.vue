@@ -129,7 +129,7 @@ async function mirror(): Promise<void> {
   display: grid;
   gap: 6px;
   padding: 8px 10px;
+  border: 1px solid var(--line);
   border-radius: 8px;
-  background: var(--ink-2);
 }
 </style>
