@@ -4,19 +4,16 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { useCampaign, useDocuments } from '../stores/index.ts';
 import { useActions } from '../actions/index.ts';
-import { STATIONS } from './stations.ts';
 import AccountMenu from './AccountMenu.vue';
-import { useCourseFacts } from './course-facts.ts';
+import CourseStops from './CourseStops.vue';
 import SaveState from './SaveState.vue';
 import { IconButton, UiButton } from '../ui/index.ts';
 
 const route = useRoute();
 const campaign = useCampaign();
 const documents = useDocuments();
-const facts = useCourseFacts();
 const actions = useActions();
 
-const current = computed(() => route.path.split('/').pop());
 // From the address: the campaign itself may not be there yet.
 const root = computed(() => `/campaign/${String(route.params.campaign)}`);
 const rendering = computed(() => {
@@ -25,7 +22,6 @@ const rendering = computed(() => {
   const all = active.reduce((n, t) => n + t.length, 0);
   return all > 0 ? { done, all } : null;
 });
-const RING = 2 * Math.PI * 6;
 </script>
 
 <template>
@@ -35,37 +31,7 @@ const RING = 2 * Math.PI * 6;
       <span class="sr-only">All campaigns, from</span>
       <span class="clip" data-test="campaign-name">{{ campaign.campaign?.name ?? 'Tender Orbit' }}</span>
     </router-link>
-    <nav class="course" aria-label="Stations">
-      <router-link
-        v-for="stop in STATIONS"
-        :key="stop.path"
-        :to="`${root}/${stop.path}`"
-        class="stop"
-        :class="{ here: current === stop.path }"
-        :aria-current="current === stop.path ? 'page' : undefined"
-      >
-        <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
-          <circle
-            r="6"
-            :fill="(facts[stop.path]?.done ?? 0) >= 1 ? 'var(--celadon)' : 'var(--ink-0)'"
-            stroke="var(--line)"
-            stroke-width="2.5"
-          />
-          <circle
-            v-if="facts[stop.path]?.done"
-            r="6"
-            fill="none"
-            stroke="var(--celadon)"
-            stroke-width="2.5"
-            :stroke-dasharray="`${RING * (facts[stop.path]?.done ?? 0)} ${RING}`"
-            transform="rotate(-90)"
-          />
-          <circle v-if="current === stop.path" r="11.5" fill="none" stroke="var(--bone)" stroke-width="1.3" />
-        </svg>
-        <span class="name">{{ stop.name }}</span>
-        <span class="fact clip">{{ facts[stop.path]?.text ?? '' }}</span>
-      </router-link>
-    </nav>
+    <CourseStops :root="root" />
     <div class="end">
       <UiButton v-if="rendering" :to="`${root}/composite`" title="Rendering: finished frames of all running takes">
         <svg width="14" height="14" viewBox="-7 -7 14 14" aria-hidden="true">
@@ -125,49 +91,6 @@ const RING = 2 * Math.PI * 6;
   color: var(--bone);
   text-decoration: none;
   min-width: 0;
-}
-.course {
-  position: relative;
-  display: flex;
-  justify-content: center;
-  width: 100%;
-  max-width: 850px;
-  margin: 0 auto;
-}
-.course::before {
-  content: '';
-  position: absolute;
-  top: 12px;
-  left: 8%;
-  right: 8%;
-  height: 2px;
-  background: var(--line);
-}
-.stop {
-  position: relative;
-  flex: 0 1 118px;
-  min-width: 0;
-  display: grid;
-  justify-items: center;
-  color: #cfc7db;
-  text-decoration: none;
-  border-radius: 8px;
-}
-.stop:hover .name {
-  color: #fff;
-}
-.name {
-  line-height: 15px;
-}
-.here .name {
-  color: var(--bone);
-  font-weight: 660;
-}
-.fact {
-  font-size: 12px;
-  line-height: 15px;
-  color: var(--bone-dim);
-  max-width: 100%;
 }
 .end {
   display: flex;

@@ -1,7 +1,8 @@
-import { computed, type ComputedRef } from 'vue';
+import type { ComputedRef } from 'vue';
 import { promoLength } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { countOf } from '../controls/count-of.ts';
+import { keptComputed } from '../controls/kept.ts';
 import { useCampaign } from '../stores/index.ts';
 
 /** One live fact about a station, and how far its work is, 0..1. */
@@ -13,7 +14,7 @@ export interface CourseFact {
 /** Facts by station path, from what is in the campaign now. */
 export function useCourseFacts(): ComputedRef<Record<string, CourseFact>> {
   const store = useCampaign();
-  return computed((): Record<string, CourseFact> => {
+  return keptComputed((): Record<string, CourseFact> => {
     const { campaign, set, promo, products, shots, takes, deliveries } = store;
     if (!campaign) return {};
     const moving = shots.filter((s) => s.document?.tracks.length).length;

@@ -49,7 +49,7 @@ function startNaming(): void {
       >
         <ThingGlyph :kind="item.role" :card="item.card" />
         <span class="clip spread">{{ item.name }}</span>
-        <v-icon v-if="selection.arrangedOf(item.id)?.locked" :icon="mdiLockOutline" size="12" aria-label="locked" />
+        <v-icon v-if="item.locked" :icon="mdiLockOutline" size="12" aria-label="locked" />
         <span class="mono dim">{{ item.figure }}</span>
       </PickCard>
       <IconButton

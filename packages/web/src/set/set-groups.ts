@@ -1,5 +1,6 @@
-import { computed, type ComputedRef } from 'vue';
+import type { ComputedRef } from 'vue';
 import type { SetDocument, SetSurface, ThingList, ThingRole } from '@tender-orbit/core/document';
+import { keptComputed } from '../controls/kept.ts';
 import { useCampaign, useStage } from '../stores/index.ts';
 
 /** A thing as the set list shows it. */
@@ -12,6 +13,7 @@ export interface ThingItem {
   /** Absent where a thing is always there. */
   shown?: boolean;
   card: boolean;
+  locked: boolean;
 }
 
 export interface ThingGroup {
@@ -36,7 +38,7 @@ function stopsAgainst(key: number, lumens: number): string {
 export function useSetGroups(): ComputedRef<ThingGroup[]> {
   const campaign = useCampaign();
   const stage = useStage();
-  return computed(() => (stage.posed ? groupsOf(stage.posed) : []));
+  return keptComputed(() => (stage.posed ? groupsOf(stage.posed) : []));
 
   function groupsOf({ products, surfaces, lights, cameras, environment }: SetDocument): ThingGroup[] {
     const key = lights.find((l) => l.role === 'key')?.lumens ?? 0;
@@ -44,7 +46,7 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
       const product = campaign.products.get(id);
       return product ? metres(product.extent[1] * product.scale * times) : 'deleted';
     };
-    const group = <T extends { id: string; name: string }>(
+    const group = <T extends { id: string; name: string; locked?: boolean }>(
       role: ThingRole,
       title: string,
       list: ThingList,
@@ -53,10 +55,13 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
       empty = '',
     ): ThingGroup => ({
       ...{ role, title, list, empty },
-      items: things.map((thing) => ({ id: thing.id, name: thing.name, role, card: false, ...about(thing) })),
+      items: things.map((thing) => ({
+        ...{ id: thing.id, name: thing.name, role, card: false, locked: thing.locked === true },
+        ...about(thing),
+      })),
     });
     const room: ThingItem = {
-      ...{ id: environment.id, name: 'Room', role: 'environment', card: false },
+      ...{ id: environment.id, name: 'Room', role: 'environment', card: false, locked: false },
       figure: `${Math.round(environment.intensity)} cd`,
     };
     const lamps = group('light', 'Lights', 'lights', lights, (l) => ({

@@ -16,18 +16,19 @@ const {
   disabled?: boolean;
   placeholder?: string;
 }>();
+const propsOf = (item: SelectOption<V>): object => ({ disabled: item.disabled });
 const emit = defineEmits<{ change: [value: V] }>();
 </script>
 
 <template>
   <v-select
     class="ui-field ui-select"
-    :items="[...options]"
+    :items="options"
     :model-value="value"
     :aria-label="label"
     :placeholder="placeholder"
     :disabled="disabled"
-    :item-props="(item: SelectOption<V>) => ({ disabled: item.disabled })"
+    :item-props="propsOf"
     @update:model-value="(v) => emit('change', v as V)"
   />
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { keptComputed } from '../../controls/kept.ts';
 import { sizeWords } from '../../controls/size-words.ts';
 import { seatProduct, standOn, chooseVariant } from '@tender-orbit/core/document';
 import { computed } from 'vue';
@@ -20,9 +21,11 @@ const size = computed(() => {
 function seat(): void {
   stage.run(seatProduct(id, !item.value!.seated));
 }
-const variants = computed(() => campaign.products.get(item.value?.product ?? '')?.variants ?? []);
+const variants = keptComputed(() =>
+  (campaign.products.get(item.value?.product ?? '')?.variants ?? []).map((v) => ({ value: v.id, title: v.name })),
+);
 /** What it can stand on: bodies and other products. */
-const grounds = computed(() => {
+const grounds = keptComputed(() => {
   const bodies = campaign.set?.surfaces.filter((s) => surfaceTraits(s).body) ?? [];
   const others = campaign.set?.products.filter((p) => p.id !== id) ?? [];
   return [
@@ -43,8 +46,8 @@ const replace = useReplace();
     <FieldRow v-if="variants.length > 1" label="Variant">
       <SelectField
         label="Variant"
-        :options="variants.map((v) => ({ value: v.id, title: v.name }))"
-        :value="item.variant || variants[0].id"
+        :options="variants"
+        :value="item.variant || variants[0].value"
         data-test="set-variant"
         @change="(variant) => stage.run(chooseVariant(id, variant))"
       />
