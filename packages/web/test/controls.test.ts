@@ -6,6 +6,7 @@ import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
 import { durationLabel } from '../src/composite/duration.ts';
 import { AdaptiveQuality } from '../src/viewer/quality.ts';
 import { companionsOf } from '../src/products/model-kinds.ts';
+import { kept } from '../src/controls/kept.ts';
 import { lengthWords, rigWords, sizeWords, unitOffer } from '../src/controls/size-words.ts';
 import { newTitle } from '@tender-orbit/core/document';
 
@@ -139,5 +140,27 @@ describe('web: the part of a picture that is rendered', () => {
     expect(nudgePart(part, 0.1, -0.1, false)).deep.equal({ x0: 0.3, y0: 0.1, x1: 0.7, y1: 0.4 });
     expect(nudgePart(part, 9, 0, false)).deep.equal({ x0: 0.6, y0: 0.2, x1: 1, y1: 0.5 });
     expect(nudgePart(part, 0.1, 0.2, true)).deep.equal({ x0: 0.2, y0: 0.2, x1: 0.7, y1: 0.7 });
+  });
+});
+
+describe('kept values', () => {
+  it('are the same objects where nothing changed, and new ones where something did', () => {
+    const before = { rows: [{ id: 'a', at: [1, 2] }, { id: 'b' }], more: { x: Number.NaN } };
+    expect(kept(before, structuredClone(before))).equal(before);
+    const after = kept(before, { ...structuredClone(before), rows: [{ id: 'a', at: [1, 3] }, { id: 'b' }] });
+    expect(after).not.equal(before);
+    expect(after.rows[0]).deep.equal({ id: 'a', at: [1, 3] });
+    expect(after.rows[1]).equal(before.rows[1]);
+    expect(after.more).equal(before.more);
+  });
+
+  it('notice what is gone, longer, or of another kind', () => {
+    const same = (a: unknown, b: unknown): boolean => kept(a, b) === a;
+    expect(same({ a: 1, b: undefined }, { a: 1 })).equal(false);
+    expect(same([1], [1, undefined])).equal(false);
+    expect(same([], {})).equal(false);
+    expect(same(null, {})).equal(false);
+    const own = new Map();
+    expect(kept({ own: new Map() }, { own }).own).equal(own);
   });
 });

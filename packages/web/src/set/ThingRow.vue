@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiEyeOffOutline, mdiEyeOutline, mdiLockOutline } from '@mdi/js';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { showThing } from '@tender-orbit/core/document';
 import { useSelection, useStage } from '../stores/index.ts';
 import { useThingMenu } from './use-thing-menu.ts';
@@ -13,6 +13,8 @@ const { item } = defineProps<{ item: ThingItem }>();
 const selection = useSelection();
 const stage = useStage();
 const menuFor = useThingMenu();
+/** Its button is made when pointer or focus first come near: a set may have hundreds of rows. */
+const near = ref(false);
 const chosen = computed(() => selection.all.includes(item.id));
 
 function endNaming(name: string): void {
@@ -28,6 +30,8 @@ function startNaming(): void {
   <div
     class="thing"
     :class="{ chosen, off: item.shown === false }"
+    @pointerenter="near = true"
+    @focusin="near = true"
     @contextmenu="openContextMenu($event, menuFor(item.id))"
   >
     <TextField
@@ -53,7 +57,7 @@ function startNaming(): void {
         <span class="mono dim">{{ item.figure }}</span>
       </PickCard>
       <IconButton
-        v-if="item.shown !== undefined"
+        v-if="item.shown === false || (near && item.shown)"
         class="eye"
         small
         :icon="item.shown ? mdiEyeOutline : mdiEyeOffOutline"

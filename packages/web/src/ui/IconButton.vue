@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useTipText } from './shortcut-label.ts';
+import TipText from './TipText.vue';
 
 /** A button that is only a picture: it has a name, and a tooltip with its keys. */
 const {
@@ -34,6 +35,6 @@ const said = computed(() => tipText(label, action));
     :aria-pressed="pressed"
   >
     <v-icon :icon="icon" :size="small ? 15 : 18" />
-    <v-tooltip activator="parent" :text="said" />
+    <TipText :text="said" />
   </v-btn>
 </template>

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue';
 import { formatNumber, parseNumber } from './parse-number.ts';
 import type { VTextField } from 'vuetify/components';
+import TipText from './TipText.vue';
 
 /** A number: drag it to scrub, type arithmetic or a unit, step it with arrows; its bead keys it at the playhead. */
 const props = withDefaults(
@@ -100,7 +101,7 @@ function onUp(): void {
       :aria-pressed="keyed === 'key'"
       @click="emit('key')"
     >
-      <v-tooltip activator="parent" :text="`${keyed === 'key' ? 'Remove key of' : 'Key'} ${label} at the playhead`" />
+      <TipText :text="`${keyed === 'key' ? 'Remove key of' : 'Key'} ${label} at the playhead`" />
     </v-btn>
     <span v-else class="bead none-at-all" />
     <span v-if="!hideLabel" class="label clip" :title="label">{{ label }}</span>

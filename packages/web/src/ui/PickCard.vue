@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import TipText from './TipText.vue';
+
 /** Something with a picture or several lines that is pressed to choose it. */
 const {
   label = undefined,
@@ -28,6 +30,6 @@ function guard(event: Event): void {
     @click.capture="guard"
   >
     <slot />
-    <v-tooltip v-if="tip" activator="parent" :text="tip" />
+    <TipText v-if="tip" :text="tip" />
   </v-card>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts" generic="V extends string | number | boolean">
 import type { ToggleOption } from './toggle-option.ts';
+import TipText from './TipText.vue';
 
 /** One choice of a few, all in sight. Arrow keys go from one to the next. */
 const {
@@ -60,7 +61,7 @@ const tabIndex = (option: ToggleOption<V>, i: number): number =>
     >
       <v-icon v-if="option.icon" :icon="option.icon" size="18" />
       <template v-else>{{ option.label }}</template>
-      <v-tooltip v-if="option.icon || option.tip" activator="parent" :text="option.tip ?? option.label" />
+      <TipText v-if="option.icon || option.tip" :text="option.tip ?? option.label" />
     </v-btn>
   </v-btn-toggle>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useTipText } from './shortcut-label.ts';
+import TipText from './TipText.vue';
 
 /** A button with words. What else a native button takes (type, aria, listeners) goes through. */
 const {
@@ -38,6 +39,6 @@ const said = computed(() => (tip || action ? tipText(tip, action) : ''));
     :aria-pressed="pressed"
   >
     <slot />
-    <v-tooltip v-if="said" activator="parent" :text="said" />
+    <TipText v-if="said" :text="said" />
   </v-btn>
 </template>

@@ -10,6 +10,7 @@ import LightShaping from '../../src/set/details/LightShaping.vue';
 import PlaceTools from '../../src/set/details/PlaceTools.vue';
 import ProductDetails from '../../src/set/details/ProductDetails.vue';
 import ReplaceDialog from '../../src/set/ReplaceDialog.vue';
+import { useSetGroups } from '../../src/set/set-groups.ts';
 import SetList from '../../src/set/SetList.vue';
 import { useReplace } from '../../src/set/use-replace.ts';
 import { useSetActions } from '../../src/set/use-set-actions.ts';
@@ -20,6 +21,11 @@ import { asked, openCampaign, panel } from './open-campaign.ts';
 
 /** The actions of a station that stages, without its pictures. */
 const staged = (): void => void panel(defineComponent({ setup: () => (useSetActions(), () => h('i')) }));
+function mountGroups(): ReturnType<typeof useSetGroups> {
+  let groups!: ReturnType<typeof useSetGroups>;
+  panel(defineComponent({ setup: () => ((groups = useSetGroups()), () => h('i')) }));
+  return groups;
+}
 const set = (): SetDocument => useCampaign().set!;
 const light = (id: string) => set().lights.find((l) => l.id === id)!;
 const real = globalThis.fetch;
@@ -44,6 +50,15 @@ describe('panels of the set', () => {
       expect(rows.filter((row) => row.startsWith('Room'))).length(1);
     });
 
+    it('a change of one light leaves all other rows as they are', async () => {
+      const groups = mountGroups();
+      const before = groups.value.map(({ items }) => [...items]);
+      useStage().setNumber('rim', 'lumens', 12, 'Change power');
+      await rest();
+      const changed = groups.value.flatMap(({ items }, g) => items.filter((item, i) => item !== before[g][i]));
+      expect(changed.map(({ id }) => id)).deep.equal(['rim']);
+    });
+
     it('a press chooses, with Ctrl another besides; the eye hides; F2 renames in place', async () => {
       staged();
       const list = panel(SetList);
@@ -51,6 +66,9 @@ describe('panels of the set', () => {
       await row('Key').find('.pick').trigger('click');
       await row('Fill').find('.pick').trigger('click', { ctrlKey: true });
       expect(useSelection().all).deep.equal(['key', 'fill']);
+      // Its button comes with the pointer.
+      expect(byRole('button', 'Hide Rim')).equal(undefined);
+      await row('Rim').trigger('pointerenter');
       byRole('button', 'Hide Rim')!.click();
       expect(light('rim').on).equal(false);
       await row('Key').find('.pick').trigger('click');
