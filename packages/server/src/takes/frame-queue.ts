@@ -4,7 +4,7 @@ import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
 import { newId } from '../ids.ts';
-import { AROUND, neighboursOf } from './snapshot.ts';
+import { neighboursOf } from './snapshot.ts';
 
 /** Takes and their frames in the database: what is to be rendered, and what is known of it. Knows no files or threads. */
 export class FrameQueue {
@@ -67,18 +67,6 @@ export class FrameQueue {
     const row = await this.db.one<{ snapshot: string }>('SELECT snapshot FROM takes WHERE id = ?', [take]);
     if (!row) throw new Error(`The take ${take} is gone.`);
     return migrateTake(JSON.parse(row.snapshot) as TakeSnapshot);
-  }
-
-  /** Frames near one whose traced passes no frame needs any more once that one is developed. */
-  async unneeded(take: string, frame: number): Promise<number[]> {
-    const rows = await this.db.rows<{ frame: number; state: string }>(
-      "SELECT part AS frame, state FROM jobs WHERE subject_id = ? AND kind = 'take-develop' AND part BETWEEN ? AND ?",
-      [take, frame - 2 * AROUND, frame + 2 * AROUND],
-    );
-    // The frame itself is developed, though its job is not yet ended.
-    const done = new Map(rows.map((r) => [r.frame, r.state === 'done' || r.frame === frame]));
-    const near = Array.from({ length: 2 * AROUND + 1 }, (_, i) => i - AROUND);
-    return near.map((d) => frame + d).filter((f) => done.has(f) && near.every((d) => done.get(f + d) ?? true));
   }
 
   /** Takes a take away with all that is known of it. */

@@ -46,8 +46,7 @@ export class RenderNode {
       'take-develop': async (job, { signal }) => {
         const picture = await this.run('develop', job, signal);
         await this.frames.write(job.subject, job.part, picture!);
-        for (const frame of await this.queue.unneeded(job.subject, job.part))
-          await this.frames.removeRaw(job.subject, frame);
+        await this.clearRaw(job.subject, job.part);
       },
     };
   }
@@ -73,6 +72,17 @@ export class RenderNode {
 
   async close(): Promise<void> {
     await Promise.all([this.pool.close(), this.probes.close()]);
+  }
+
+  /**
+   * Takes away traced passes near a frame just written that no frame needs any more. Asked of the pictures, not of the jobs:
+   * of two frames that end together each would take the other for unfinished, and both would leave their passes.
+   */
+  private async clearRaw(take: string, frame: number): Promise<void> {
+    const { length } = (await this.workOf(take)).snapshot.shot;
+    for (const near of neighboursOf(frame, length))
+      if (neighboursOf(near, length).every((other) => this.frames.has(take, other)))
+        await this.frames.removeRaw(take, near);
   }
 
   private async run(task: RenderTask['task'], { subject, part }: Job, signal: AbortSignal): Promise<Uint8Array | null> {
