@@ -1,18 +1,22 @@
 /** Mean over 3 x 3 pixels of a plane, over fewer at its edge. */
 export function blur(plane: Float32Array, width: number, height: number): Float32Array {
-  const out = new Float32Array(plane.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      let n = 0;
-      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
-          sum += plane[j * width + i];
-          n++;
-        }
-      }
-      out[y * width + x] = sum / n;
+  const across = new Float32Array(plane.length);
+  for (let row = 0; row < plane.length; row += width) {
+    const end = row + width - 1;
+    for (let i = row + 1; i < end; i++) across[i] = (plane[i - 1] + plane[i] + plane[i + 1]) / 3;
+    if (width === 1) across[row] = plane[row];
+    else {
+      across[row] = (plane[row] + plane[row + 1]) / 2;
+      across[end] = (plane[end - 1] + plane[end]) / 2;
     }
+  }
+  if (height === 1) return across;
+  const out = new Float32Array(plane.length);
+  const last = plane.length - width;
+  for (let i = width; i < last; i++) out[i] = (across[i - width] + across[i] + across[i + width]) / 3;
+  for (let x = 0; x < width; x++) {
+    out[x] = (across[x] + across[x + width]) / 2;
+    out[last + x] = (across[last + x - width] + across[last + x]) / 2;
   }
   return out;
 }

@@ -1,4 +1,3 @@
-import { pow } from '../maths/index.ts';
 import { blur } from './blur.ts';
 import type { Passes } from './passes.ts';
 
@@ -11,13 +10,18 @@ const TOLERANCE = 2.2;
  * nearer to the truth and calmer (measured on the demo's turning jar).
  */
 const UNDERSTATED = 2;
+/** The share of glossy and transmitted light, and the pixels of motion, from which on a surface is no guide to its light. */
+const SPECULAR = { share: 0.5, moved: 0.3 };
 
 /**
  * One frame with what its neighbours saw of the same surfaces (by their motion vectors) added in: noise in what stands
- * still does not flicker. Only neighbours within a fixed distance are asked, so the result is the same whichever frames
- * were rendered first, and by whom. They are asked for one by one, outwards, so that few are in memory at a time.
+ * still does not flicker. What is mirrored or seen through moves otherwise than the surface that shows it: such light is
+ * only shared while the surface rests. Only neighbours within a fixed distance are asked, so the result is the same
+ * whichever frames were rendered first, and by whom. They are asked for one by one, outwards, so that few are in memory at
+ * a time.
  *
- * @param own the frame that is steadied, with motion vectors to the one before, as all.
+ * @param own the frame that is steadied, with motion vectors to the one before, as all; and, where they are known, its
+ *   glossy and transmitted light.
  * @param neighbour gives the frame so many frames later (or earlier, below 0), or nothing where it ends.
  */
 export async function steady(
@@ -26,15 +30,13 @@ export async function steady(
 ): Promise<Passes> {
   const { width, height } = own;
   const count = width * height;
-  const sum = Float64Array.from(own.beauty);
+  const sum = new Float64Array(own.beauty);
   const weight = new Float64Array(count).fill(1);
-  const variance = Float64Array.from(own.variance);
+  const variance = new Float64Array(own.variance);
   const [luminance, noise] = [smoothLuminance(own), blur(own.variance, width, height)];
+  const restless = specularPixels(own);
   for (const direction of [-1, 1]) {
-    // Where each pixel of the middle frame lies in the frame at hand.
-    const at = Float32Array.from({ length: count * 2 }, (_, i) =>
-      i & 1 ? Math.floor((i >> 1) / width) : (i >> 1) % width,
-    );
+    const at = ownPlaces(width, height);
     const lost = new Uint8Array(count);
     let nearer = own;
     for (let offset = direction; ; offset += direction) {
@@ -45,24 +47,46 @@ export async function steady(
       for (let p = 0; p < count; p++) {
         if (lost[p]) continue;
         const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
-        if (!sameSurface(own, other, p, q)) {
+        if (!sameSurface(own, other, p, q) || (restless[p] && moved(at, p, width))) {
           lost[p] = 1;
           continue;
         }
         const off = luminance[p] - theirs[q];
         if (off * off > (TOLERANCE * TOLERANCE * (noise[p] + theirNoise[q])) / 9 + 1e-12) continue;
-        for (let c = 0; c < 3; c++) sum[p * 3 + c] += other.beauty[q * 3 + c];
+        sum[p * 3] += other.beauty[q * 3];
+        sum[p * 3 + 1] += other.beauty[q * 3 + 1];
+        sum[p * 3 + 2] += other.beauty[q * 3 + 2];
         weight[p]++;
         variance[p] += other.variance[q];
       }
       nearer = other;
     }
   }
-  return {
-    ...own,
-    beauty: Float32Array.from(sum, (v, i) => v / weight[Math.floor(i / 3)]),
-    variance: Float32Array.from(variance, (v, i) => (weight[i] > 1 ? (UNDERSTATED * v) / pow(weight[i], 2) : v)),
-  };
+  const beauty = new Float32Array(count * 3);
+  const left = new Float32Array(count);
+  for (let p = 0; p < count; p++) {
+    const w = weight[p];
+    for (let c = p * 3; c < p * 3 + 3; c++) beauty[c] = sum[c] / w;
+    left[p] = w > 1 ? (UNDERSTATED * variance[p]) / (w * w) : variance[p];
+  }
+  return { ...own, beauty, variance: left };
+}
+
+/** Where each pixel of the middle frame lies in the frame at hand: at first where it is, right and down. */
+function ownPlaces(width: number, height: number): Float32Array {
+  const at = new Float32Array(width * height * 2);
+  for (let y = 0, k = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      at[k++] = x;
+      at[k++] = y;
+    }
+  }
+  return at;
+}
+
+function moved(at: Float32Array, p: number, width: number): boolean {
+  const [x, y] = [at[p * 2] - (p % width), at[p * 2 + 1] - Math.floor(p / width)];
+  return x * x + y * y > SPECULAR.moved * SPECULAR.moved;
 }
 
 /** Moves positions one frame on: back by the frame's own vectors, forward by those of the frame that is entered. */
@@ -96,10 +120,24 @@ function sameSurface(a: Passes, b: Passes, p: number, q: number): boolean {
   return albedo < ALIKE.albedo && normal < ALIKE.normal;
 }
 
+const luminanceAt = (rgb: Float32Array, p: number): number =>
+  0.2126 * rgb[p * 3] + 0.7152 * rgb[p * 3 + 1] + 0.0722 * rgb[p * 3 + 2];
+
 function smoothLuminance({ beauty, width, height }: Passes): Float32Array {
-  const l = Float32Array.from(
-    { length: width * height },
-    (_, i) => 0.2126 * beauty[i * 3] + 0.7152 * beauty[i * 3 + 1] + 0.0722 * beauty[i * 3 + 2],
-  );
+  const l = new Float32Array(width * height);
+  for (let p = 0; p < l.length; p++) l[p] = luminanceAt(beauty, p);
   return blur(l, width, height);
+}
+
+/** Which pixels get most of their light by mirroring and transmission; none where that is not known. */
+function specularPixels({ beauty, detail, width, height }: Passes): Uint8Array {
+  const out = new Uint8Array(width * height);
+  if (!detail?.glossy || !detail.transmission) return out;
+  const share = new Float32Array(width * height);
+  for (let p = 0; p < share.length; p++) {
+    const whole = luminanceAt(beauty, p);
+    if (whole > 0) share[p] = (luminanceAt(detail.glossy, p) + luminanceAt(detail.transmission, p)) / whole;
+  }
+  blur(share, width, height).forEach((v, p) => (out[p] = v > SPECULAR.share ? 1 : 0));
+  return out;
 }
