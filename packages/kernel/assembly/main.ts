@@ -126,8 +126,28 @@ function traceTile(path: Path, job: Job, x0: i32, y0: i32, pixels: usize): void 
   const stride = pixelBytes(passes);
   const x1 = min(x0 + TILE, job.x1);
   const y1 = min(y0 + TILE, job.y1);
+  for (let by = y0; by < y1; by += BLOCK) {
+    for (let bx = x0; bx < x1; bx += BLOCK) {
+      const first = pixels + <usize>((by - y0) * TILE + bx - x0) * stride;
+      traceBlock(path, job, bx, by, min(bx + BLOCK, x1), min(by + BLOCK, y1), first);
+    }
+  }
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const pixel = changetype<Pixel>(pixels + <usize>((y - y0) * TILE + x - x0) * stride);
+      pixel.store(job, (y - job.y0) * (job.x1 - job.x0) + x - job.x0);
+    }
+  }
+}
+
+/** Pixels along the edge of what gets its number of samples together: small enough to follow edges. */
+const BLOCK: i32 = 8;
+
+function traceBlock(path: Path, job: Job, x0: i32, y0: i32, x1: i32, y1: i32, pixels: usize): void {
+  const passes = path.scene.lightPasses;
+  const stride = pixelBytes(passes);
   let done = 0;
-  while (done < job.samples || (done < job.most && tileError(path, x1 - x0, y1 - y0, pixels) > <f64>job.target)) {
+  while (done < job.samples || (done < job.most && errorLeft(path, x1 - x0, y1 - y0, pixels) > <f64>job.target)) {
     const until = min(job.most, done + job.samples);
     for (let y = y0; y < y1; y++) {
       for (let x = x0; x < x1; x++) {
@@ -145,30 +165,45 @@ function traceTile(path: Path, job: Job, x0: i32, y0: i32, pixels: usize): void 
     }
     done = until;
   }
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      const pixel = changetype<Pixel>(pixels + <usize>((y - y0) * TILE + x - x0) * stride);
-      pixel.store(job, (y - job.y0) * (job.x1 - job.x0) + x - job.x0);
-    }
-  }
 }
 
 /** Dark places may be as noisy as this luminance, in display white, would. */
 const DARK: f64 = 0.05;
+/** Pixels of even light that denoising takes together. */
+const TOGETHER: f64 = 24;
+const LEAST_ALBEDO: f64 = 0.02;
 
-/** Root mean square of the pixels' relative standard errors. */
-function tileError(path: Path, width: i32, height: i32, pixels: usize): f64 {
+/**
+ * Relative standard error of a block that will be left after denoising. Of light over albedo, what varies from pixel to
+ * pixel more than noise explains (s) cannot be told from the noise (n): the best linear filter leaves n s / (n + s) of it
+ * (Wiener 1949). Even light can be averaged.
+ */
+function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
   const stride = pixelBytes(path.scene.lightPasses);
   const scale = <f64>path.scene.exposureScale;
   let sum: f64 = 0;
+  let squares: f64 = 0;
+  let noise: f64 = 0;
+  let luminance: f64 = 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const pixel = changetype<Pixel>(pixels + <usize>(y * TILE + x) * stride);
-      const l = pixel.mean * scale + DARK;
-      sum += (pixel.variance() * scale * scale) / (l * l);
+      const albedo = Math.max(LEAST_ALBEDO, pixel.albedo());
+      const light = pixel.mean / albedo;
+      sum += light;
+      squares += light * light;
+      noise += pixel.variance() / (albedo * albedo);
+      luminance += pixel.mean;
     }
   }
-  return Math.sqrt(sum / <f64>(width * height));
+  const count = <f64>(width * height);
+  if (sum <= 0) return 0;
+  const mean = sum / count;
+  const n = noise / count;
+  const s = Math.max(0, squares / count - mean * mean - n);
+  const left = n / TOGETHER + (n * s) / (n + s + 1e-30);
+  const shown = (luminance / count) * scale;
+  return (Math.sqrt(left) / mean) * (shown / (shown + DARK));
 }
 
 /**

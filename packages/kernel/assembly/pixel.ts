@@ -110,6 +110,12 @@ export class Pixel {
     memory.fill(this.sums, 0, <usize>((7 + this.lightPasses) * 24));
   }
 
+  /** Luminance of the mean albedo; 1 where nothing was met. */
+  albedo(): f64 {
+    if (this.sumAlpha <= 0) return 1;
+    return (0.2126 * this.sumAr + 0.7152 * this.sumAg + 0.0722 * this.sumAb) / <f64>this.count;
+  }
+
   begin(): void {
     const none = f64x2.splat(0);
     const end = changetype<usize>(this) + offsetof<Pixel>('thing');

@@ -71,7 +71,7 @@ export interface TraceOptions {
   height: number;
   /** Samples every pixel gets. */
   samples: number;
-  /** Adaptive: tiles whose relative error is above `target` get more, up to `most`. */
+  /** Adaptive: blocks of which a relative error above `target` will be left after denoising get more, up to `most`. */
   adapt?: { target: number; most: number };
   /** Number of the first sample of every pixel: pictures of following samples add up to one of all. */
   firstSample?: number;

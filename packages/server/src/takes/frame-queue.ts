@@ -1,5 +1,4 @@
 import { migrateTake, type TakeSnapshot } from '@tender-orbit/core/document';
-import { QUALITIES } from '@tender-orbit/core/trace';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
@@ -80,13 +79,12 @@ export class FrameQueue {
 }
 
 /**
- * The jobs of a take. Frames that keep their details are traced first and developed once their neighbours are traced too;
- * developing goes before tracing, so that pictures come as early as they can.
+ * The jobs of a take. Frames are traced first and developed once their neighbours are traced too; developing goes before
+ * tracing, so that pictures come as early as they can.
  */
-function jobsOf(take: string, campaign: string, { quality, shot }: TakeSnapshot): NewJob[] {
+function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot): NewJob[] {
   const common = { queue: 'render' as const, campaign, subject: take };
   const frames = Array.from({ length: shot.length }, (_, part) => part);
-  if (!QUALITIES[quality].detail) return frames.map((part) => ({ ...common, kind: 'take-frame', part }));
   return [
     ...frames.map((part) => ({ ...common, kind: 'take-trace', part })),
     ...frames.map((part) => ({

@@ -16,17 +16,16 @@ export interface RawHeader {
 
 /** What steadying a frame needs of its neighbours. */
 export const NEIGHBOUR_PLANES = ['beauty', 'variance', 'alpha', 'albedo', 'normal', 'depth', 'motion'];
+/** Besides motion, what tells a frame which of its light its neighbours can share. */
+const SHARED = ['motion', 'glossy', 'transmission'] as const;
 const DETAIL = [
   'direct',
   'indirect',
   'diffuse',
-  'glossy',
-  'transmission',
   'emission',
   'reflection',
   'open',
   'shaded',
-  'motion',
   'thing',
   'thingCover',
   'finish',
@@ -49,10 +48,10 @@ export async function writeRaw(
       name,
       passes[name],
     ]),
-    ['motion', detail.motion],
+    ...SHARED.map((name): [string, Float32Array] => [name, detail[name]]),
   ];
   if (all) {
-    for (const name of DETAIL) if (name !== 'motion') planes.push([name, detail[name]]);
+    for (const name of DETAIL) planes.push([name, detail[name]]);
     detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
   }
   const { width, height, samples } = passes;
@@ -108,6 +107,9 @@ function passesOf(header: RawHeader, read: ReadonlyMap<string, Float32Array>): P
     normal: plane('normal'),
     depth: plane('depth'),
     sampleCount: new Float32Array(0),
-    detail: { ...Object.fromEntries(DETAIL.map((name) => [name, plane(name)])), lights } as DetailPasses,
+    detail: {
+      ...Object.fromEntries([...SHARED, ...DETAIL].map((name) => [name, plane(name)])),
+      lights,
+    } as DetailPasses,
   };
 }

@@ -17,13 +17,12 @@ import {
   type ModelData,
   type PackedScene,
   type Passes,
-  type Quality,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
-import { neighboursOf } from './snapshot.ts';
+import { AROUND, neighboursOf } from './snapshot.ts';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();
@@ -67,7 +66,6 @@ interface OpenFrame {
   tableau: Tableau;
   scene: PackedScene;
   options: TraceOptions;
-  quality: Quality;
 }
 
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
@@ -94,11 +92,10 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<st
     tableau,
     scene,
     options: {
-      ...{ width, height, samples, adapt, frame, detail: quality.detail },
+      ...{ width, height, samples, adapt, frame, detail: true },
       limits: { ...quality.limits, exposureScale },
       region: regionOf(snapshot),
     },
-    quality,
   };
 }
 
@@ -134,9 +131,8 @@ function encode(
 }
 
 /** Cleans a traced picture of noise, brings it to display values and encodes it. */
-function develop(passes: Passes, { tracer, quality, tableau }: OpenFrame): Promise<Uint8Array> {
-  const data = quality.denoise ? tracer.denoise(passes).beauty : passes.beauty;
-  return encode(data, passes, tableau.camera.exposureScale, tableau.view);
+function develop(passes: Passes, { tracer, tableau }: OpenFrame): Promise<Uint8Array> {
+  return encode(tracer.denoise(passes).beauty, passes, tableau.camera.exposureScale, tableau.view);
 }
 
 /** Renders one frame whole. `paths` gives the file of each model by hash. @returns lossless WebP. */
@@ -198,59 +194,35 @@ export interface Probe {
   secondsPerFrame: number;
 }
 
-/** Pixels and samples of the small picture that a probe traces: enough to rise above the clock's noise. */
-const PROBE = { height: 90, samples: 3 };
+/** Height of the small picture that a probe traces: enough pixels to rise above the clock's noise. */
+const PROBE_HEIGHT = 72;
 
 /**
- * Measures a take's cost on small pictures of its first and middle frame: what each frame costs once (evaluating and
- * packing), each path, and each pixel afterwards, scaled to the take's size.
+ * Measures a take's cost on small pictures of its first and middle frame, traced as the take will be: what each frame
+ * costs once (evaluating and packing), each pixel of tracing, and each afterwards, scaled to the take's size.
  */
 export async function probe(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Probe> {
-  const { height, samples } = PROBE;
+  const height = Math.min(PROBE_HEIGHT, snapshot.height);
   const width = Math.round((height * snapshot.width) / snapshot.height);
   const small = { ...snapshot, width, height };
   // The first run compiles the code and loads the models, so it is not counted.
   await renderFrame({ ...small, samples: 1 }, 0, paths);
   const frames = [0, Math.floor(snapshot.shot.length / 2)];
   let [once, tracing, developing] = [0, 0, 0];
-  const wanted = snapshot.samples || QUALITIES[snapshot.quality].samples;
-  const { adapt } = QUALITIES[snapshot.quality];
-  let perPixelSamples = wanted;
   for (const frame of frames) {
     const times = [performance.now()];
-    const open = await openFrame({ ...small, samples }, frame, paths);
+    const open = await openFrame(small, frame, paths);
     times.push(performance.now());
     const passes = trace(open);
     times.push(performance.now());
-    await develop(passes, open);
+    const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));
+    await develop(still, open);
     times.push(performance.now());
     once += times[1] - times[0];
     tracing += times[2] - times[1];
     developing += times[3] - times[2];
-    if (adapt && !snapshot.samples)
-      perPixelSamples = Math.max(perPixelSamples, samplesFor(passes, open, adapt, wanted));
   }
-  const perFrame = once / frames.length;
-  const share = snapshot.region
-    ? (snapshot.region.x1 - snapshot.region.x0) * (snapshot.region.y1 - snapshot.region.y0)
-    : 1;
-  const perPath = tracing / frames.length / (width * height * samples) / share;
-  const perPixel = developing / frames.length / (width * height);
-  const count = snapshot.width * snapshot.height;
-  return { secondsPerFrame: (perFrame + perPath * count * share * perPixelSamples + perPixel * count) / 1000 };
-}
-
-/** Samples a pixel that tiles will need on average, by the noise of the probe's few: error falls with their root. */
-function samplesFor(passes: Passes, open: OpenFrame, adapt: { target: number; most: number }, least: number): number {
-  const { exposureScale } = open.tableau.camera;
-  let sum = 0;
-  for (let i = 0; i < passes.variance.length; i++) {
-    const l =
-      (0.2126 * passes.beauty[i * 3] + 0.7152 * passes.beauty[i * 3 + 1] + 0.0722 * passes.beauty[i * 3 + 2]) *
-      exposureScale;
-    const error = (Math.sqrt(passes.variance[i]) * exposureScale) / (l + 0.05);
-    const needed = passes.samples * (error / adapt.target) ** 2;
-    sum += Math.min(adapt.most, Math.max(least, needed));
-  }
-  return sum / passes.variance.length;
+  // A region is traced alone, but the whole picture is developed: the small one is as large a share of both.
+  const pixels = (snapshot.width * snapshot.height) / (width * height);
+  return { secondsPerFrame: (once + (tracing + developing) * pixels) / frames.length / 1000 };
 }

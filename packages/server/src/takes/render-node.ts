@@ -38,6 +38,7 @@ export class RenderNode {
   /** What the dispatcher gives frames to. */
   get handlers(): Record<string, JobHandler> {
     return {
+      // Takes that were begun before every quality was steadied still have frames of this kind.
       'take-frame': async (job, { signal }) => {
         const picture = await this.run('frame', job, signal);
         await this.frames.write(job.subject, job.part, picture!);
