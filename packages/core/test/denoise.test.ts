@@ -106,6 +106,30 @@ describe('tracer: steadying frames with their neighbours', () => {
     expect(distance((await steadied(moving, 2)).beauty)).below(distance(moving[2].beauty) * 0.75);
   });
 
+  it('shares what is mirrored or seen through only while the surface rests', async () => {
+    const count = 16 * 8;
+    const flat = (channels: number, value: number): Float32Array => new Float32Array(count * channels).fill(value);
+    const frameOf = (light: number, gloss: number, move: number): Passes => ({
+      ...structuredClone(frames[0]),
+      ...{ width: 16, height: 8, beauty: flat(3, light), variance: flat(1, 1) },
+      ...{ albedo: flat(3, 0.5), normal: flat(3, 0.5), depth: flat(1, 2) },
+      detail: {
+        ...structuredClone(frames[0].detail!),
+        ...{ glossy: flat(3, light * gloss), transmission: flat(3, 0) },
+        motion: flat(2, 0).map((_, i) => (i % 2 ? 0 : move)),
+      },
+    });
+    const three = [1, 1.3, 1.4];
+    /** What a pixel is given whose place in both neighbours lies inside the picture. */
+    const given = async (gloss: number, move: number): Promise<number> => {
+      const all = three.map((light) => frameOf(light, gloss, move));
+      return (await steady(all[1], (offset) => all[1 + offset])).beauty[(4 * 16 + 8) * 3];
+    };
+    expect(await given(0.1, 1)).closeTo(mean(three), 1e-6);
+    expect(await given(0.9, 1)).closeTo(1.3, 1e-6);
+    expect(await given(0.9, 0.01)).closeTo(mean(three), 1e-6);
+  });
+
   it('leaves a frame without neighbours as it is', async () => {
     expect([...(await steady(frames[0], () => undefined)).beauty]).deep.equal([...frames[0].beauty]);
   });

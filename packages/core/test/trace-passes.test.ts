@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { addSamples, KernelTracer, matte, placeRegion, shadowPass, type Passes } from '@tender-orbit/core/trace';
-import { ball, block, floor, FREE, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
+import { ball, block, floor, FREE, LAMBERT, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
 
 /** A matt floor with a metal block, a plastic ball and a glass one, under two panels, a lamp of a thing and the room. */
 const STUDIO: Studio = {
@@ -205,6 +205,27 @@ describe('passes: samples', () => {
     // The empty sky above is done at once.
     const loose = mean(trace(scene, 8, 64, FREE, { adapt: { target: 0.5, most: 64 } }).sampleCount);
     expect(loose).below(mean(passes.sampleCount.slice()) + 1e-9);
+  });
+
+  it('adaptive pictures leave to denoising what it can do: even light gets fewer samples than a busy place as noisy', () => {
+    const lights = [panel([0.9, 0.5, 0.9], [0, 0, 0], 2, 2, 8)];
+    const view = { eye: [0, 3, 0.001] as Vec3, aim: [0, 0, 0] as Vec3, fov: 20, lights };
+    const ground = { mesh: floor(2), finish: LAMBERT };
+    const studs = Array.from({ length: 64 }, (_, i) => ({
+      mesh: block([0.04, 0.1, 0.04]),
+      matrix: moved(((i % 8) - 3.5) * 0.12, 0, (Math.floor(i / 8) - 3.5) * 0.12),
+      finish: LAMBERT,
+    }));
+    const adapt = { target: 0.04, most: 64 };
+    const spent = (things: (typeof ground)[]): { samples: number; noise: number } => {
+      const samples = mean(trace(pack({ ...view, things }), 4, 32, FREE, { adapt }).sampleCount);
+      const first = trace(pack({ ...view, things }), 4, 32, FREE);
+      const noise = mean(first.variance.map((v, i) => Math.sqrt(v) / (first.beauty[i * 3] + 0.05)));
+      return { samples, noise };
+    };
+    const [even, busy] = [spent([ground]), spent([ground, ...studs])];
+    expect(even.noise / busy.noise).above(0.4);
+    expect(busy.samples / even.samples).above(2);
   });
 
   it('a region is the same picture cut out', () => {
