@@ -165,7 +165,7 @@ function offsetsIn({ reach, dense, step }: Window): Int32Array {
   for (let y = -reach; y <= reach; y++) {
     for (let x = -reach; x <= reach; x++) {
       const near = Math.max(Math.abs(x), Math.abs(y)) <= dense;
-      if (near || ((x + 2 * y) % step === 0 && Math.hypot(x, y) <= reach + 0.5)) out.push(x, y);
+      if (near || ((x + 2 * y) % step === 0 && x * x + y * y <= reach * (reach + 1))) out.push(x, y);
     }
   }
   return Int32Array.from(out);

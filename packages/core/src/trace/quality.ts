@@ -12,7 +12,7 @@ export interface Quality {
 export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   clay: {
     samples: 2,
-    adapt: { target: 0.15, most: 6 },
+    adapt: { target: 0.15, most: 12 },
     limits: { maxDepth: 3, maxBounces: 2, clamp: 2 },
     clay: true,
   },

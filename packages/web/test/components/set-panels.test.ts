@@ -19,13 +19,14 @@ import { useCampaign, useDocuments, useSelection, useStage } from '../../src/sto
 import { byRole, choose, clearPage, nameOf, rest } from './mounted.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
 
-/** The actions of a station that stages, without its pictures. */
-const staged = (): void => void panel(defineComponent({ setup: () => (useSetActions(), () => h('i')) }));
-function mountGroups(): ReturnType<typeof useSetGroups> {
-  let groups!: ReturnType<typeof useSetGroups>;
-  panel(defineComponent({ setup: () => ((groups = useSetGroups()), () => h('i')) }));
-  return groups;
+/** What a composable gives to a component that shows nothing. */
+function used<T>(composable: () => T): T {
+  let given!: T;
+  panel(defineComponent({ setup: () => ((given = composable()), () => h('i')) }));
+  return given;
 }
+/** The actions of a station that stages, without its pictures. */
+const staged = (): void => used(useSetActions);
 const set = (): SetDocument => useCampaign().set!;
 const light = (id: string) => set().lights.find((l) => l.id === id)!;
 const real = globalThis.fetch;
@@ -51,7 +52,7 @@ describe('panels of the set', () => {
     });
 
     it('a change of one light leaves all other rows as they are', async () => {
-      const groups = mountGroups();
+      const groups = used(useSetGroups);
       const before = groups.value.map(({ items }) => [...items]);
       useStage().setNumber('rim', 'lumens', 12, 'Change power');
       await rest();
@@ -104,11 +105,8 @@ describe('panels of the set', () => {
   });
 
   describe('what can be done with things', () => {
-    const titles = (id: string): string[] => {
-      const lines = panel(defineComponent({ setup: () => ({ menu: useThingMenu() }), render: () => h('i') }));
-      const menu = (lines.vm as unknown as { menu: ReturnType<typeof useThingMenu> }).menu;
-      return menu(id).map((line) => (line && 'title' in line ? line.title : '-'));
-    };
+    const titles = (id: string): string[] =>
+      used(useThingMenu)(id).map((line) => (line && 'title' in line ? line.title : '-'));
 
     it('a menu offers what suits the thing, and choosing it is part of it', () => {
       staged();
