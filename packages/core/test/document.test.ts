@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import {
   findTrack,
+  inBoardOrder,
   keyAt,
   migrate,
   moveKey,
@@ -9,9 +10,12 @@ import {
   newSet,
   newShot,
   newTitle,
+  orderBoards,
   removeKey,
+  runCommand,
   setKey,
   validateDocument,
+  type CampaignDocument,
   type DocumentKind,
   type ShotDocument,
 } from '@tender-orbit/core/document';
@@ -163,4 +167,21 @@ describe('document: what sets refuse', () => {
       expect(refusal('set', put(current, path, value)).message).match(says);
     });
   }
+});
+
+describe('document: the storyboard', () => {
+  const shots = ['a', 'b', 'c', 'd'].map((id) => ({ id }));
+  const ids = (campaign: CampaignDocument): string =>
+    inBoardOrder(campaign, shots)
+      .map(({ id }) => id)
+      .join('');
+
+  it('has its shots in their order; new ones come last, those that are gone leave no gap', () => {
+    const campaign = newCampaign('Heather');
+    expect(ids(campaign)).equal('abcd');
+    const ordered = runCommand(campaign, orderBoards(['c', 'gone', 'a']));
+    expect(ids(ordered)).equal('cabd');
+    expect(validateDocument('campaign', ordered)).deep.equal(ordered);
+    expect(refusal('campaign', put(ordered, 'boards', ['a b'])).message).contain('not a valid id');
+  });
 });

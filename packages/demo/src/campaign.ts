@@ -14,8 +14,9 @@ export const TAKE_SIZE = { width: 960, height: 540, samples: 20 };
 
 export function demoCampaign(): CampaignDocument {
   return {
-    version: 3,
+    version: 4,
     kits: [],
+    boards: [],
     name: 'Heather launch',
     client: 'Vellowmere',
     message: 'One jar, one moor, one slow summer. The new heather honey should look warm, heavy and worth a present.',

@@ -1,11 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { chooseFrameRate, choosePictureSize, writeBrief, type BriefField } from '@tender-orbit/core/document';
+import {
+  chooseFrameRate,
+  choosePictureSize,
+  orderBoards,
+  writeBrief,
+  type BriefField,
+} from '@tender-orbit/core/document';
 import { rateLabel, USUAL_RATES } from '@tender-orbit/core/time';
 import BoardCard from './BoardCard.vue';
 import { PICTURE_SIZES } from '../campaigns/sizes.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
-import { SelectField, StackField, TextArea, TextField, UiButton } from '../ui/index.ts';
+import { SelectField, SortList, StackField, TextArea, TextField, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const documents = useDocuments();
@@ -33,6 +39,10 @@ function chooseSize({ width, height }: { width: number; height: number }): void 
 function write(field: BriefField, text: string): void {
   const command = writeBrief(field, text);
   documents.run('campaign', campaign.id, command, `brief-${field}`);
+}
+function order(shots: ReadonlyArray<{ id: string }>): void {
+  const command = orderBoards(shots.map(({ id }) => id));
+  documents.run('campaign', campaign.id, command);
 }
 const RATES = USUAL_RATES.map((r, value) => ({ value, title: `${rateLabel(r)} frames a second` }));
 function chooseRate(at: number): void {
@@ -91,9 +101,14 @@ function chooseRate(at: number): void {
         <span class="spread" />
         <UiButton tone="primary" @click="notices.guard(campaign.addShot)">Add a shot</UiButton>
       </div>
-      <div class="grid" :style="{ '--boards': Math.max(1, campaign.shots.length) }">
-        <BoardCard v-for="(shot, i) in campaign.shots" :key="shot.id" :shot-id="shot.id" :number="i + 1" />
-      </div>
+      <SortList
+        class="grid"
+        :style="{ '--boards': Math.max(1, campaign.shots.length) }"
+        :items="campaign.shots"
+        @order="order"
+      >
+        <template #default="{ item, index }"><BoardCard :shot-id="item.id" :number="index + 1" /></template>
+      </SortList>
     </section>
   </div>
 </template>

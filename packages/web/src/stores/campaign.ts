@@ -2,7 +2,7 @@ import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document';
-import { newShot, chooseSet } from '@tender-orbit/core/document';
+import { chooseSet, inBoardOrder, newShot } from '@tender-orbit/core/document';
 import {
   api,
   followWork,
@@ -39,7 +39,11 @@ export const useCampaign = defineStore('campaign', () => {
     for (const p of productIds.value) map.set(p, documents.get('product', p)!);
     return map;
   });
-  const shots = computed(() => shotIds.value.map((s) => ({ id: s, document: documents.get('shot', s)! })));
+  /** In the storyboard's order. */
+  const shots = computed(() => {
+    const all = shotIds.value.map((s) => ({ id: s, document: documents.get('shot', s)! }));
+    return campaign.value ? inBoardOrder(campaign.value, all) : all;
+  });
   const rate = computed(() => campaign.value?.frameRate ?? { num: 24, den: 1 });
   const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
   const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
@@ -66,7 +70,7 @@ export const useCampaign = defineStore('campaign', () => {
     promoIds.value = loadAll('promo', bundle.promos);
     takes.value = bundle.takes;
     deliveries.value = bundle.deliveries;
-    shotId.value = shotIds.value[0] ?? '';
+    shotId.value = inBoardOrder(documents.get('campaign', campaignId)!, bundle.shots)[0]?.id ?? '';
     await Promise.all([...documents.entries.values()].map((entry) => documents.resume(entry.kind, entry.id)));
     id.value = campaignId;
     work = followWork(campaignId, (news) => {
@@ -131,7 +135,7 @@ export const useCampaign = defineStore('campaign', () => {
   async function removeShot(shot: string): Promise<void> {
     await api('DELETE', `/documents/shot/${shot}`);
     shotIds.value = shotIds.value.filter((s) => s !== shot);
-    if (shotId.value === shot) shotId.value = shotIds.value[0] ?? '';
+    if (shotId.value === shot) shotId.value = shots.value[0]?.id ?? '';
     documents.drop('shot', shot);
   }
 

@@ -3,7 +3,8 @@ import { shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 
 /**
- * A list that is put into another order by dragging its rows, or with Alt and the arrow keys on the row in focus. Only
+ * A list that is put into another order by dragging its rows, or with Alt and the arrow keys on the row in focus (to the sides too,
+ * where it lies in columns). Only
  * the order goes out; the list itself stays the owner's.
  */
 const { items } = defineProps<{ items: readonly T[] }>();
@@ -15,8 +16,9 @@ watch(
 );
 
 function step(event: KeyboardEvent, i: number): void {
-  const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
-  if (!by || !event.altKey || !shown.value[i + by]) return;
+  const by = { ArrowUp: -1, ArrowLeft: -1, ArrowDown: 1, ArrowRight: 1 }[event.key];
+  // In a text these keys move the caret.
+  if (!by || !event.altKey || !shown.value[i + by] || (event.target as Element).matches('input, textarea')) return;
   event.preventDefault();
   event.stopPropagation();
   const next = [...shown.value];
@@ -26,7 +28,15 @@ function step(event: KeyboardEvent, i: number): void {
 </script>
 
 <template>
-  <VueDraggable v-model="shown" :animation="120" :delay="150" force-fallback @end="emit('order', [...shown])">
+  <VueDraggable
+    v-model="shown"
+    :animation="120"
+    :delay="150"
+    force-fallback
+    filter="input, textarea, .ui-field"
+    :prevent-on-filter="false"
+    @end="emit('order', [...shown])"
+  >
     <div v-for="(item, i) in shown" :key="item.id" @keydown="step($event, i)">
       <slot :item="item" :index="i" />
     </div>

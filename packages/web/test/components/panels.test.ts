@@ -46,6 +46,22 @@ describe('panels of stations', () => {
       expect(campaign.campaign!.message).equal('Warm and heavy.');
     });
 
+    it('the storyboard is put in order by Alt and arrows, as one step, and its first shot is number one', async () => {
+      const brief = panel(BriefStation);
+      const names = (): string[] => brief.findAll('article').map((board) => board.attributes('aria-label')!);
+      expect(names()).deep.equal(['Shot 1, Jar turns', 'Shot 2, Lid']);
+      const second = brief.findAll('article')[1];
+      await second.find('input').trigger('keydown', { key: 'ArrowLeft', altKey: true });
+      expect(useCampaign().campaign!.boards).deep.equal([]);
+      await second.find('button').trigger('keydown', { key: 'ArrowLeft', altKey: true });
+      await rest();
+      expect(useCampaign().campaign!.boards).deep.equal(['shot2', 'shot']);
+      expect(names()).deep.equal(['Shot 1, Lid', 'Shot 2, Jar turns']);
+      useDocuments().undo();
+      await rest();
+      expect(names()).deep.equal(['Shot 1, Jar turns', 'Shot 2, Lid']);
+    });
+
     it('a board renames its shot, gives it another length, and the last one stays', async () => {
       const board = panel(BoardCard, { shotId: 'shot', number: 1 });
       await board.find('input').setValue('  Turn  ');

@@ -15,6 +15,17 @@ export function chooseFrameRate(rate: FrameRate): CampaignCommand {
   return { label: 'Choose frame rate', run: (campaign) => void (campaign.frameRate = rate) };
 }
 
+/** Puts the storyboard in order. @param shots their ids, all of them. */
+export function orderBoards(shots: readonly string[]): CampaignCommand {
+  return { label: 'Change the order of shots', run: (campaign) => void (campaign.boards = [...shots]) };
+}
+
+/** Shots in the storyboard's order: those that it does not name come last, in the order given. */
+export function inBoardOrder<T extends { id: string }>({ boards }: CampaignDocument, shots: readonly T[]): T[] {
+  const rank = new Map(boards.map((id, i) => [id, i]));
+  return [...shots].sort((a, b) => (rank.get(a.id) ?? boards.length) - (rank.get(b.id) ?? boards.length));
+}
+
 /** Keeps a lighting set-up for all sets of the campaign. */
 export function saveKit(kit: SavedKit): CampaignCommand {
   return { label: 'Save light kit', run: (campaign) => void campaign.kits.push(kit) };

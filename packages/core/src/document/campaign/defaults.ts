@@ -2,8 +2,9 @@ import type { CampaignDocument } from './types.ts';
 
 export function newCampaign(name: string, values: Partial<CampaignDocument> = {}): CampaignDocument {
   return {
-    version: 3,
+    version: 4,
     kits: [],
+    boards: [],
     name,
     client: '',
     message: '',

@@ -16,4 +16,7 @@ const tradeNames: Migration = (old) => ({
   })),
 });
 
-export const campaignMigrations: readonly Migration[] = [withKits, tradeNames];
+/** Version 4: the storyboard has an order of its own. */
+const withBoards: Migration = (old) => ({ ...old, boards: [], version: 4 });
+
+export const campaignMigrations: readonly Migration[] = [withKits, tradeNames, withBoards];

@@ -1,5 +1,5 @@
 import type { FrameRate } from '../../time/index.ts';
-import { finite, item, list, name, point, shape, text, versionOf, whole } from '../fields.ts';
+import { finite, id, item, list, name, point, shape, text, versionOf, whole } from '../fields.ts';
 import { pictureSize } from '../picture-size.ts';
 import { card, light } from '../set/index.ts';
 import type { CampaignDocument, SavedKit } from './types.ts';
@@ -15,8 +15,9 @@ const kit = shape<SavedKit>({
 });
 
 export const campaignSchema = shape<CampaignDocument>({
-  version: versionOf(3),
+  version: versionOf(4),
   kits: list('Light kits', kit, 100),
+  boards: list('Storyboard', id('Shot'), 2000),
   name: name('Campaign name'),
   client: text('Client', 120),
   message: text('Message', 4000),

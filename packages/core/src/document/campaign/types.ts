@@ -16,7 +16,7 @@ export interface SavedKit extends Item {
 
 /** One job for one client. */
 export interface CampaignDocument {
-  version: 3;
+  version: 4;
   name: string;
   client: string;
   /** What the promo must say and to whom. */
@@ -26,4 +26,6 @@ export interface CampaignDocument {
   width: number;
   height: number;
   kits: SavedKit[];
+  /** Shots in the storyboard's order; those it does not name come after, the oldest first. */
+  boards: string[];
 }
