@@ -5,7 +5,7 @@ import parseExr from 'parse-exr';
 import sharp from 'sharp';
 import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
-import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { Estimate, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
@@ -239,14 +239,16 @@ describe('server: takes', () => {
   });
 
   it('tell beforehand how long they take', async () => {
-    const estimate = await client.ok<{ frames: number; secondsPerFrame: number; seconds: number }>(
-      'POST',
-      '/takes/estimate',
-      { shot: campaign.shot.id, quality: 'draft', width: 64 },
-    );
+    const ask = (values: object): Promise<Estimate> =>
+      client.ok('POST', '/takes/estimate', { shot: campaign.shot.id, width: 64, ...values });
+    const estimate = await ask({ quality: 'draft' });
     expect(estimate.frames).equal(24);
     expect(estimate.secondsPerFrame).above(0);
     expect(estimate.seconds).closeTo((estimate.secondsPerFrame * 24) / 2, 1e-6);
+    expect(estimate.layers).equal(0);
+    const layered = await ask({ quality: 'final', samples: 2, passes: true });
+    expect(layered.layers).above(12);
+    expect(layered.bytes / estimate.bytes).above(5);
   });
 
   it('refuse sizes, qualities and frames that there are none of', async () => {

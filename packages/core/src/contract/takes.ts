@@ -69,6 +69,10 @@ export interface Estimate {
   frames: number;
   secondsPerFrame: number;
   seconds: number;
+  /** What all frames take on disk. */
+  bytes: number;
+  /** Layers kept of each frame, the beauty among them; 0 when none are. */
+  layers: number;
 }
 
 export interface TakeMade {

@@ -17,6 +17,8 @@ export interface ExrPicture {
 }
 
 const MAGIC = 20000630;
+type Deflate = (bytes: Uint8Array) => Uint8Array;
+
 /** Version 2, single part, scan lines; names may be longer than 31 characters. */
 const VERSION = 2 | 0x400;
 const ZIP = 3;
@@ -27,9 +29,13 @@ const HALF_MAX = 65504;
  * A scan-line OpenEXR file with any number of layers, ZIP-compressed 16 lines at a time, as "OpenEXR File Layout" (Academy
  * Software Foundation) describes it. Values beyond a half float's range are held to it.
  *
+ * @param deflate makes zlib streams (RFC 1950); where there is a native one it is several times faster than the own.
  * @throws RangeError when a channel has not one value a pixel, or two have the same name.
  */
-export function writeExr({ width, height, channels, notes = {} }: ExrPicture): Uint8Array {
+export function writeExr(
+  { width, height, channels, notes = {} }: ExrPicture,
+  deflate: Deflate = (bytes) => zlibSync(bytes, { level: 6 }),
+): Uint8Array {
   // The format wants channels in the order of their bytes.
   const sorted = [...channels].sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
   sorted.forEach(({ name, data }, i) => {
@@ -39,7 +45,7 @@ export function writeExr({ width, height, channels, notes = {} }: ExrPicture): U
   const header = writeHeader(width, height, sorted, notes);
   const blocks: Uint8Array[] = [];
   for (let y = 0; y < height; y += ZIP_LINES) {
-    blocks.push(packBlock(sorted, width, y, Math.min(height, y + ZIP_LINES)));
+    blocks.push(packBlock(sorted, width, y, Math.min(height, y + ZIP_LINES), deflate));
   }
   const tableBytes = blocks.length * 8;
   const total = header.length + tableBytes + blocks.reduce((n, b) => n + b.length, 0);
@@ -102,7 +108,7 @@ function writeHeader(width: number, height: number, channels: ExrChannel[], note
 }
 
 /** Lines y0 to y1 of all channels, compressed, with the block's own header. */
-function packBlock(channels: ExrChannel[], width: number, y0: number, y1: number): Uint8Array {
+function packBlock(channels: ExrChannel[], width: number, y0: number, y1: number, deflate: Deflate): Uint8Array {
   const lineBytes = channels.reduce((n, c) => n + width * (c.type === 'half' ? 2 : 4), 0);
   const raw = new Uint8Array(lineBytes * (y1 - y0));
   const view = new DataView(raw.buffer);
@@ -120,7 +126,7 @@ function packBlock(channels: ExrChannel[], width: number, y0: number, y1: number
       }
     }
   }
-  const packed = zlibSync(predict(raw), { level: 6 });
+  const packed = deflate(predict(raw));
   const body = packed.length < raw.length ? packed : raw;
   const out = new Uint8Array(8 + body.length);
   const head = new DataView(out.buffer);

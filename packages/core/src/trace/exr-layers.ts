@@ -51,7 +51,9 @@ export function exrOf(passes: Passes, clean: Denoised | null, names: LayerNames,
 }
 
 function pick(data: Float32Array, channel: number, of: number, by: number): Float32Array {
-  return Float32Array.from({ length: data.length / of }, (_, i) => data[i * of + channel] * by);
+  const out = new Float32Array(data.length / of);
+  for (let i = 0, k = channel; i < out.length; i++, k += of) out[i] = data[k] * by;
+  return out;
 }
 
 /** Names fit for layers: no dots or blanks, none twice. */

@@ -1,6 +1,7 @@
 import { readFile, rename, writeFile } from 'node:fs/promises';
+import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
-import { readHdr, writeExr } from '@tender-orbit/core/interchange';
+import { readHdr, writeExr, type ExrPicture } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
 import { compile, evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
@@ -14,6 +15,7 @@ import {
   steady,
   type DecodedImage,
   type KernelTracer,
+  type LayerNames,
   type ModelData,
   type PackedScene,
   type Passes,
@@ -145,6 +147,17 @@ export async function renderFrame(
   return develop(trace(open), open);
 }
 
+function layerNames({ set }: TakeSnapshot, scene: PackedScene): LayerNames {
+  const named = new Map([...set.products, ...set.surfaces, ...set.lights].map((t) => [t.id, t.name]));
+  return {
+    things: scene.things.map((id) => named.get(id) ?? id),
+    finishes: scene.finishes,
+    lights: scene.lightPasses.map((id) => named.get(id) ?? id),
+  };
+}
+
+const toExr = (picture: ExrPicture): Uint8Array => writeExr(picture, (bytes) => deflateSync(bytes, { level: 6 }));
+
 /** First half of a frame that is steadied with its neighbours: its passes, written to `raw`. */
 export async function traceFrame(
   snapshot: TakeSnapshot,
@@ -154,14 +167,7 @@ export async function traceFrame(
 ): Promise<void> {
   const open = await openFrame(snapshot, frame, paths);
   const { scene, tableau } = open;
-  const named = new Map(
-    [...snapshot.set.products, ...snapshot.set.surfaces, ...snapshot.set.lights].map((t) => [t.id, t.name]),
-  );
-  const names = {
-    things: scene.things.map((id) => named.get(id) ?? id),
-    finishes: scene.finishes,
-    lights: scene.lightPasses.map((id) => named.get(id) ?? id),
-  };
+  const names = layerNames(snapshot, scene);
   const about = { exposureScale: tableau.camera.exposureScale, view: tableau.view, names };
   await writeRaw(raw, trace(open), about, snapshot.passes ?? false);
 }
@@ -183,7 +189,7 @@ export async function developFrame(
   );
   const clean = threadTracer().denoise(still, snapshot.passes ? passes.detail!.lights : []);
   if (snapshot.passes) {
-    await writeFile(`${exr}.part`, writeExr(exrOf(passes, clean, header.names, header.exposureScale)));
+    await writeFile(`${exr}.part`, toExr(exrOf(passes, clean, header.names, header.exposureScale)));
     await rename(`${exr}.part`, exr);
   }
   return encode(clean.beauty, passes, header.exposureScale, header.view);
@@ -192,6 +198,9 @@ export async function developFrame(
 export interface Probe {
   /** Seconds a frame takes in one worker. */
   secondsPerFrame: number;
+  /** What a frame takes on disk, with its layers when the take keeps them, and how many layers those are. */
+  bytesPerFrame: number;
+  layers: number;
 }
 
 /** Height of the small picture that a probe traces: enough pixels to rise above the clock's noise. */
@@ -208,7 +217,8 @@ export async function probe(snapshot: TakeSnapshot, paths: Record<string, string
   // The first run compiles the code and loads the models, so it is not counted.
   await renderFrame({ ...small, samples: 1 }, 0, paths);
   const frames = [0, Math.floor(snapshot.shot.length / 2)];
-  let [once, tracing, developing] = [0, 0, 0];
+  let [once, tracing, developing, bytes] = [0, 0, 0, 0];
+  const layers = new Set<string>();
   for (const frame of frames) {
     const times = [performance.now()];
     const open = await openFrame(small, frame, paths);
@@ -216,7 +226,15 @@ export async function probe(snapshot: TakeSnapshot, paths: Record<string, string
     const passes = trace(open);
     times.push(performance.now());
     const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));
-    await develop(still, open);
+    const { scene, tableau, tracer } = open;
+    const { exposureScale } = tableau.camera;
+    const clean = tracer.denoise(still, snapshot.passes ? passes.detail!.lights : []);
+    bytes += (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
+    if (snapshot.passes) {
+      const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
+      bytes += toExr(picture).length;
+      for (const { name } of picture.channels) layers.add(name.replace(/\.?[^.]*$/, ''));
+    }
     times.push(performance.now());
     once += times[1] - times[0];
     tracing += times[2] - times[1];
@@ -224,5 +242,9 @@ export async function probe(snapshot: TakeSnapshot, paths: Record<string, string
   }
   // A region is traced alone, but the whole picture is developed: the small one is as large a share of both.
   const pixels = (snapshot.width * snapshot.height) / (width * height);
-  return { secondsPerFrame: (once + (tracing + developing) * pixels) / frames.length / 1000 };
+  return {
+    secondsPerFrame: (once + (tracing + developing) * pixels) / frames.length / 1000,
+    bytesPerFrame: (bytes * pixels) / frames.length,
+    layers: layers.size,
+  };
 }

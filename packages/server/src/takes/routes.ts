@@ -60,10 +60,10 @@ export function takeRoutes(ctx: TakeContext): Router {
 
   router.post('/takes/estimate', async (req, res) => {
     const { snapshot } = await snapshotFor(req);
-    const { secondsPerFrame } = await renderNode.probe(snapshot);
+    const { secondsPerFrame, bytesPerFrame, layers } = await renderNode.probe(snapshot);
     const count = snapshot.shot.length;
     const seconds = (secondsPerFrame * count) / Math.max(1, Math.min(count, ctx.config.renderWorkers));
-    res.json({ frames: count, secondsPerFrame, seconds } satisfies Estimate);
+    res.json({ frames: count, secondsPerFrame, seconds, bytes: bytesPerFrame * count, layers } satisfies Estimate);
   });
 
   router.post('/takes', async (req, res) => {

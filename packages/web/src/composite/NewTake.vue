@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { byteWords } from '../controls/byte-words.ts';
+import { countOf } from '../controls/count-of.ts';
 import { useHandlers } from '../actions/index.ts';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import type { TakeQuality } from '@tender-orbit/core/document';
@@ -135,6 +137,11 @@ useHandlers({
       </dd>
       <dt>Whole take</dt>
       <dd class="mono big" data-test="estimate">{{ estimate ? `about ${durationLabel(estimate.seconds)}` : '...' }}</dd>
+      <dt>On disk</dt>
+      <dd class="mono" data-test="disk">
+        {{ estimate ? `about ${byteWords(estimate.bytes)}` : '...' }}
+        <span v-if="estimate?.layers" class="dim">with {{ countOf(estimate.layers, 'layer') }} a frame</span>
+      </dd>
     </dl>
     <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
     <UiButton tone="primary" class="start" :disabled="starting || !campaign.shot" data-test="start-take" @click="start">

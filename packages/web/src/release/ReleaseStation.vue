@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { byteWords } from '../controls/byte-words.ts';
 import { useHandlers } from '../actions/index.ts';
 import { computed, ref } from 'vue';
 import { promoLength } from '@tender-orbit/core/promo';
@@ -38,7 +39,6 @@ const still = computed(() => {
   return take?.done.length ? frameUrl(take.id, take.done.at(-1)!) : null;
 });
 const fileUrl = (id: string): string => `/api/deliveries/${id}/file`;
-const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(bytes < 1e7 ? 2 : 1)} MB`;
 
 async function deliver(): Promise<void> {
   busy.value = true;
@@ -118,7 +118,7 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
             <span :class="d.state" class="small">{{ STATES[d.state] }}</span>
           </div>
           <span class="mono dim"
-            >{{ d.width }} x {{ d.height }}, {{ d.frames }} f{{ d.size ? `, ${megabytes(d.size)}` : '' }}</span
+            >{{ d.width }} x {{ d.height }}, {{ d.frames }} f{{ d.size ? `, ${byteWords(d.size)}` : '' }}</span
           >
           <ProgressBar
             v-if="d.state === 'working' || d.state === 'waiting'"

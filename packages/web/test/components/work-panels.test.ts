@@ -45,7 +45,7 @@ describe('panels of the work', () => {
     const card = { id: 'c', document: newCampaign('Launch', { client: '' }), updated: '2026-01-01T10:00:00Z' };
     await openCampaign(
       {
-        'POST /api/takes/estimate': { secondsPerFrame: 2, seconds: 96 },
+        'POST /api/takes/estimate': { secondsPerFrame: 2, seconds: 96, bytes: 1.26e9, layers: 24 },
         'GET /api/campaigns': [{ ...card, products: 2, shots: 1, takes: 0, cover: null, coverFrame: 0 }],
         'GET /api/campaigns/c/takes': takes,
         'GET /api/campaigns/c/deliveries': deliveries,
@@ -104,6 +104,7 @@ describe('panels of the work', () => {
       await form.find('[data-test=passes] input').setValue(true);
       await rest(1000);
       expect(form.find('[data-test=estimate]').text()).match(/^about /);
+      expect(form.find('[data-test=disk]').text()).match(/^about 1\.3 GB\s+with 24 layers a frame$/);
       expect(useActions().run('take.start')).equal(true);
       await rest();
       const [, , body] = asked.filter(([m, path]) => m === 'POST' && path === '/api/takes').at(-1)!;
