@@ -203,12 +203,15 @@ export interface Probe {
   layers: number;
 }
 
-/** Height of the small picture that a probe traces: enough pixels to rise above the clock's noise. */
-const PROBE_HEIGHT = 72;
+/**
+ * Height of the small picture that a probe traces: enough pixels to rise above the clock's noise, and not so few that all
+ * of them are edges, which take the most samples.
+ */
+const PROBE_HEIGHT = 108;
 
 /**
- * Measures a take's cost on small pictures of its first and middle frame, traced as the take will be: what each frame
- * costs once (evaluating and packing), each pixel of tracing, and each afterwards, scaled to the take's size.
+ * Measures a take's cost on a small picture of its middle frame, traced as the take will be: what the frame costs once
+ * (evaluating and packing), each pixel of tracing, and each afterwards, scaled to the take's size.
  */
 export async function probe(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Probe> {
   const height = Math.min(PROBE_HEIGHT, snapshot.height);
@@ -216,35 +219,27 @@ export async function probe(snapshot: TakeSnapshot, paths: Record<string, string
   const small = { ...snapshot, width, height };
   // The first run compiles the code and loads the models, so it is not counted.
   await renderFrame({ ...small, samples: 1 }, 0, paths);
-  const frames = [0, Math.floor(snapshot.shot.length / 2)];
-  let [once, tracing, developing, bytes] = [0, 0, 0, 0];
+  const start = performance.now();
+  const open = await openFrame(small, Math.floor(snapshot.shot.length / 2), paths);
+  const packed = performance.now();
+  const passes = trace(open);
+  const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));
+  const { scene, tableau, tracer } = open;
+  const { exposureScale } = tableau.camera;
+  const clean = tracer.denoise(still, snapshot.passes ? passes.detail!.lights : []);
+  let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
-  for (const frame of frames) {
-    const times = [performance.now()];
-    const open = await openFrame(small, frame, paths);
-    times.push(performance.now());
-    const passes = trace(open);
-    times.push(performance.now());
-    const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));
-    const { scene, tableau, tracer } = open;
-    const { exposureScale } = tableau.camera;
-    const clean = tracer.denoise(still, snapshot.passes ? passes.detail!.lights : []);
-    bytes += (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
-    if (snapshot.passes) {
-      const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
-      bytes += toExr(picture).length;
-      for (const { name } of picture.channels) layers.add(name.replace(/\.?[^.]*$/, ''));
-    }
-    times.push(performance.now());
-    once += times[1] - times[0];
-    tracing += times[2] - times[1];
-    developing += times[3] - times[2];
+  if (snapshot.passes) {
+    const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
+    bytes += toExr(picture).length;
+    for (const { name } of picture.channels) layers.add(name.replace(/\.?[^.]*$/, ''));
   }
+  const done = performance.now();
   // A region is traced alone, but the whole picture is developed: the small one is as large a share of both.
   const pixels = (snapshot.width * snapshot.height) / (width * height);
   return {
-    secondsPerFrame: (once + (tracing + developing) * pixels) / frames.length / 1000,
-    bytesPerFrame: (bytes * pixels) / frames.length,
+    secondsPerFrame: (packed - start + (done - packed) * pixels) / 1000,
+    bytesPerFrame: bytes * pixels,
     layers: layers.size,
   };
 }

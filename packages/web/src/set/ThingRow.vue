@@ -74,6 +74,8 @@ function startNaming(): void {
   position: relative;
   display: flex;
   align-items: center;
+  /* The room that the eye takes, so that figures stand in one column, whether it is there or not. */
+  padding-right: 26px;
   border-radius: 6px;
 }
 .thing:hover {
@@ -102,6 +104,8 @@ function startNaming(): void {
   opacity: 0.5;
 }
 .eye {
+  position: absolute;
+  right: 0;
   color: var(--bone-dim);
   opacity: 0;
 }
