@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { createHash } from 'node:crypto';
 import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import {
+  AROUND,
   packScene,
   QUALITIES,
   steady,
@@ -22,8 +23,6 @@ const [WIDTH, HEIGHT] = [960, 540];
 const EXPOSURE = 0.0015;
 const REFERENCE_SAMPLES = 4096;
 const limits = { ...QUALITIES.final.limits, exposureScale: EXPOSURE };
-/** Frames on each side that a take's frames are steadied with. */
-const AROUND = 3;
 /** Edge of the compared square, and of the picture round it that is cleaned. */
 const [INNER, OUTER] = [48, 112];
 

@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { compile, evaluateMotion } from '@tender-orbit/core/scene';
-import { PackCache, packScene, QUALITIES, steady, type KernelTracer } from '@tender-orbit/core/trace';
+import { AROUND, PackCache, packScene, QUALITIES, steady, type KernelTracer } from '@tender-orbit/core/trace';
 import { heroShot } from '@tender-orbit/demo';
 import type { Bench } from './bench.ts';
 import { demoScene } from './demo-scene.ts';
@@ -10,8 +10,6 @@ import { kernelWith } from './kernel.ts';
 
 type QualityName = keyof typeof QUALITIES;
 
-/** Frames on each side that a take's frames are steadied with. */
-const AROUND = 3;
 /** Four seconds; a frame of the demo's hero shot, in which camera and jar move, stands for all of them. */
 const FRAMES = 96;
 const MIDDLE = 24;

@@ -99,17 +99,11 @@ export async function openPage(
 }
 
 export async function signIn(page: Page, address: string): Promise<void> {
-  // Once more when the form was filled while the page was still being set up.
-  for (let left = 3; left > 0; left--) {
-    await page.goto(`${address}/sign-in`, { waitUntil: 'networkidle' });
-    if (await page.locator('[data-test=new-campaign]').isVisible()) return;
-    await page.fill('[name=email]', PERSON.email);
-    await page.fill('[name=password]', PERSON.password);
-    await page.click('button[type=submit]');
-    const timeout = left > 1 ? 20_000 : PATIENCE;
-    const inside = page.locator('[data-test=new-campaign]').waitFor({ timeout });
-    if (await inside.then(() => true).catch((error) => (left > 1 ? false : Promise.reject(error as Error)))) return;
-  }
+  await page.goto(`${address}/sign-in`);
+  await page.fill('[name=email]', PERSON.email);
+  await page.fill('[name=password]', PERSON.password);
+  await page.click('button[type=submit]');
+  await page.waitForSelector('[data-test=new-campaign]');
 }
 
 export async function newCampaign(page: Page, name: string): Promise<string> {

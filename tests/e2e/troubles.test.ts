@@ -133,6 +133,36 @@ describe('troubles in the browser', () => {
     await page.unroute('**/api/campaigns/*');
   });
 
+  it('every control has a name, and no station scrolls the page', async () => {
+    for (const station of ['brief', 'products', 'set', 'moves', 'composite', 'promo', 'release']) {
+      await page.goto(`${stage.server.address}/campaign/${campaign}/${station}`);
+      await page.locator('.station').waitFor();
+      await page.waitForTimeout(700);
+      const nameless = await page.evaluate(() =>
+        [
+          ...document.querySelectorAll<HTMLElement>(
+            'button, a[href], input, select, textarea, [role=slider], [role=button]',
+          ),
+        ]
+          .filter((e) => e.offsetParent !== null && !e.closest('[aria-hidden=true]'))
+          .filter((e) => {
+            const label =
+              e.getAttribute('aria-label') ||
+              e.textContent?.trim() ||
+              e.getAttribute('title') ||
+              e.closest('label')?.textContent?.trim();
+            return !label;
+          })
+          .map((e) => e.outerHTML.slice(0, 120)),
+      );
+      expect(nameless, station).deep.equal([]);
+      expect(
+        await page.evaluate(() => document.documentElement.scrollHeight <= window.innerHeight),
+        `${station} scrolls the page`,
+      ).equal(true);
+    }
+  });
+
   it('deleting a campaign asks for its name, and leaves the others', async () => {
     await page.goto(stage.server.address);
     const second = await newCampaign(page, 'Short lived');

@@ -197,7 +197,7 @@ describe('server: pictures, panoramas and sounds as they are brought', () => {
   });
 
   it('a long song holds up nobody who brings a model', async () => {
-    const asset = await upload(soundOf('sine=r=48000,aformat=channel_layouts=stereo', 700, 'wav'));
+    const asset = await upload(soundOf('sine=r=48000,aformat=channel_layouts=stereo', 1700, 'wav'));
     const song = client.send('POST', `/campaigns/${campaign.id}/music`, { asset, fileName: 'song.wav' });
     await until(
       () => server.context.db.rows("SELECT id FROM jobs WHERE kind = 'sound' AND state = 'working'"),

@@ -16,9 +16,9 @@ export interface ExrPicture {
   notes?: Record<string, string>;
 }
 
-const MAGIC = 20000630;
 type Deflate = (bytes: Uint8Array) => Uint8Array;
 
+const MAGIC = 20000630;
 /** Version 2, single part, scan lines; names may be longer than 31 characters. */
 const VERSION = 2 | 0x400;
 const ZIP = 3;

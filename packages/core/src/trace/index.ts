@@ -12,4 +12,4 @@ export * from './add-samples.ts';
 export type { Denoised } from './denoise.ts';
 export * from './quality.ts';
 export { exrOf, type LayerNames } from './exr-layers.ts';
-export { steady } from './steady.ts';
+export { AROUND, steady } from './steady.ts';

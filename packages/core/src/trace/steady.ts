@@ -1,6 +1,8 @@
 import { blur } from './blur.ts';
 import type { Passes } from './passes.ts';
 
+/** Frames on each side that a take's frames are steadied with. */
+export const AROUND = 3;
 /** How far two surfaces may differ and still be the same one seen a frame later. */
 const ALIKE = { albedo: 0.06, normal: 0.15, depth: 0.02 };
 /** Standard deviations that light may differ by, over a neighbourhood. */

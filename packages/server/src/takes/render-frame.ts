@@ -7,6 +7,7 @@ import { compile, evaluateMotion, picturesIn, type Tableau } from '@tender-orbit
 import { toDisplay } from '@tender-orbit/core/picture';
 import { modelKey } from '@tender-orbit/core/product';
 import {
+  AROUND,
   exrOf,
   PackCache,
   packScene,
@@ -24,7 +25,7 @@ import {
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
-import { AROUND, neighboursOf } from './snapshot.ts';
+import { neighboursOf } from './snapshot.ts';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();

@@ -1,5 +1,4 @@
-/** Frames on each side that a frame is steadied with. */
-export const AROUND = 3;
+import { AROUND } from '@tender-orbit/core/trace';
 
 /** The frames that a frame is developed from: itself and those near it. */
 export function neighboursOf(frame: number, length: number): number[] {

@@ -52,6 +52,19 @@ describe('ui: text', () => {
     expect(field.emitted('change')).deep.equal([['Pot']]);
   });
 
+  it('takes the focus when it appears, and leaves it to a field that takes it then', async () => {
+    const first = show(TextField, { props: { label: 'E-mail', value: '', autofocus: true } }).find('input').element;
+    const second = show(TextField, { props: { label: 'Password', value: '' } }).find('input').element;
+    expect(document.activeElement).equal(first);
+    // A dialog that opens takes the focus to itself for a moment.
+    first.blur();
+    await rest(60);
+    expect(document.activeElement).equal(first);
+    second.focus();
+    await rest(300);
+    expect(document.activeElement).equal(second);
+  });
+
   it('goes back to what stands when it was not taken, or by Escape', async () => {
     const field = show(TextField, { props: { label: 'Name', value: 'Jar' } });
     const input = field.find('input');
