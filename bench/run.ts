@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { Bench } from './bench.ts';
 import { denoiseBenches } from './denoise.ts';
+import { edgeBenches } from './edges.ts';
 import { evaluateBenches } from './evaluate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
@@ -18,6 +19,7 @@ const benches: Bench[] = [
   ...evaluateBenches,
   ...traceBenches,
   ...denoiseBenches,
+  ...edgeBenches,
   ...takeBenches,
   ...importBenches,
   ...webBenches,

@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { addSamples, KernelTracer, matte, placeRegion, shadowPass, type Passes } from '@tender-orbit/core/trace';
-import { ball, block, floor, FREE, LAMBERT, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
+import { ART, ball, block, floor, FREE, LAMBERT, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
 
 /** A matt floor with a metal block, a plastic ball and a glass one, under two panels, a lamp of a thing and the room. */
 const STUDIO: Studio = {
@@ -226,6 +226,20 @@ describe('passes: samples', () => {
     const [even, busy] = [spent([ground]), spent([ground, ...studs])];
     expect(even.noise / busy.noise).above(0.4);
     expect(busy.samples / even.samples).above(2);
+  });
+
+  it('adaptive pictures give print more samples than plain paper under the same light', () => {
+    const lights = [panel([0.9, 0.5, 0.9], [0, 0, 0], 2, 2, 8)];
+    const view = { eye: [0, 0.5, 0.001] as Vec3, aim: [0, 0, 0] as Vec3, fov: 20, lights };
+    const stripes = Uint8Array.from({ length: 64 * 64 * 4 }, (_, i) => (i % 4 === 3 || (i >> 2) % 8 < 4 ? 255 : 20));
+    const finish = { ...LAMBERT, textures: { baseColor: { ...ART, scale: [20, 20] as [number, number] } } };
+    const spent = (more: object): number => {
+      const ground = { mesh: floor(2), finish: { ...LAMBERT, ...more } };
+      const images = [{ width: 64, height: 64, data: stripes }];
+      const adapt = { target: 0.04, most: 64 };
+      return mean(trace(pack({ ...view, things: [ground], images }), 4, 32, FREE, { adapt }).sampleCount);
+    };
+    expect(spent(finish) / spent({})).above(1.5);
   });
 
   it('a region is the same picture cut out', () => {

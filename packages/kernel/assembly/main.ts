@@ -171,12 +171,14 @@ function traceBlock(path: Path, job: Job, x0: i32, y0: i32, x1: i32, y1: i32, pi
 const DARK: f64 = 0.05;
 /** Pixels of even light that denoising takes together. */
 const TOGETHER: f64 = 24;
+/** Share of a surface's own variance that is left as error, for samples that are spread evenly over the pixel. */
+const STRATIFIED: f64 = 0.3;
 const LEAST_ALBEDO: f64 = 0.02;
 
 /**
  * Relative standard error of a block that will be left after denoising. Of light over albedo, what varies from pixel to
  * pixel more than noise explains (s) cannot be told from the noise (n): the best linear filter leaves n s / (n + s) of it
- * (Wiener 1949). Even light can be averaged.
+ * (Wiener 1949). Even light can be averaged. What the albedo's own samples leave open comes back with it.
  */
 function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
   const stride = pixelBytes(path.scene.lightPasses);
@@ -185,6 +187,7 @@ function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
   let squares: f64 = 0;
   let noise: f64 = 0;
   let luminance: f64 = 0;
+  let texture: f64 = 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const pixel = changetype<Pixel>(pixels + <usize>(y * TILE + x) * stride);
@@ -193,6 +196,7 @@ function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
       sum += light;
       squares += light * light;
       noise += pixel.variance() / (albedo * albedo);
+      texture += pixel.albedoVariance() / (albedo * albedo);
       luminance += pixel.mean;
     }
   }
@@ -203,7 +207,8 @@ function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
   const s = Math.max(0, squares / count - mean * mean - n);
   const left = n / TOGETHER + (n * s) / (n + s + 1e-30);
   const shown = (luminance / count) * scale;
-  return (Math.sqrt(left) / mean) * (shown / (shown + DARK));
+  const relative = left / (mean * mean) + (STRATIFIED * texture) / count;
+  return Math.sqrt(relative) * (shown / (shown + DARK));
 }
 
 /**

@@ -69,7 +69,10 @@ export function scatterGlass(path: Path, s: Surface, front: bool, nx: f64, ny: f
   path.moveTo(s);
   if (path.scatters == 0) path.lobe = through ? BY_TRANSMISSION : BY_GLOSS;
   path.scatters++;
-  if (!through) return true;
+  if (!through) {
+    path.clear = false;
+    return true;
+  }
   path.tr *= s.r;
   path.tg *= s.g;
   path.tb *= s.b;

@@ -14,6 +14,7 @@ export function scatterInSmoke(path: Path, t: f64): bool {
   path.ox += path.dx * t;
   path.oy += path.dy * t;
   path.oz += path.dz * t;
+  path.clear = false;
   path.tr *= volumes.r;
   path.tg *= volumes.g;
   path.tb *= volumes.b;

@@ -85,6 +85,9 @@ export class Path {
   straight: bool;
   /** Light was last sampled at rough glass, where the path itself follows light through more glass, bent. */
   bent: bool;
+  /** Nothing but glass has been passed so far, and the way through it. */
+  clear: bool;
+  travelled: f64;
   /** Width of the ray and how much it grows a metre. */
   coneWidth: f64;
   coneSpread: f64;
@@ -212,6 +215,17 @@ export class Path {
       }
     }
     this.pixel.add(r, g, b, light, lobe, this.scatters <= 1);
+  }
+
+  /** The path comes to something opaque, after `length` more, or leaves the set (0): glass has let this much through. */
+  recordClear(length: f64): void {
+    this.clear = false;
+    const pixel = this.pixel;
+    if (!pixel.detail) return;
+    pixel.opaqueDepth = length > 0 ? this.travelled + length : 0.0;
+    pixel.clearR = this.tr;
+    pixel.clearG = this.tg;
+    pixel.clearB = this.tb;
   }
 
   recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {

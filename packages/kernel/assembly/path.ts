@@ -17,10 +17,14 @@ import {
   material,
   RAY_CAMERA,
   RAY_REFLECTION,
+  Scene,
   word,
 } from './scene';
 import { walk } from './traverse';
 import { IN_PACKET } from './triangles';
+
+/** Width that textures are filtered over for one sample, pixels: the pixel filter does the rest. */
+const SAMPLE_WIDTH: f64 = 0.5;
 
 /**
  * One path after the other from the camera, with light sampled at every matt or glossy surface and both ways of finding
@@ -36,8 +40,8 @@ export function tracePath(path: Path, x: i32, y: i32, index: i32): void {
   const scene = path.scene;
   sampler.start(x, y, index);
   sampler.next();
-  const px = ((<f64>x + 0.5 + tent(sampler.u)) / <f64>path.width) * 2.0 - 1.0;
-  const py = 1.0 - ((<f64>y + 0.5 + tent(sampler.v)) / <f64>path.height) * 2.0;
+  const px = ((<f64>x + 0.5 + spread(scene, sampler.u)) / <f64>path.width) * 2.0 - 1.0;
+  const py = 1.0 - ((<f64>y + 0.5 + spread(scene, sampler.v)) / <f64>path.height) * 2.0;
   sampler.next();
   const u = sampler.u;
   const v = sampler.v;
@@ -70,10 +74,12 @@ export function tracePath(path: Path, x: i32, y: i32, index: i32): void {
   path.roomSampled = false;
   path.passed = false;
   path.bent = false;
+  path.clear = true;
+  path.travelled = 0;
   path.reach = -1;
   path.lastThing = -1;
   path.coneWidth = 0;
-  path.coneSpread = (2.0 * at(scene.camera, C_TANGENT)) / <f64>path.height;
+  path.coneSpread = (2.0 * SAMPLE_WIDTH * at(scene.camera, C_TANGENT)) / <f64>path.height;
   follow(path);
   path.pixel.end();
 }
@@ -101,6 +107,7 @@ function follow(path: Path): void {
       path.tb *= share;
     }
     if (!found) {
+      if (path.clear) path.recordClear(0);
       leaveSet(path);
       return;
     }
@@ -108,6 +115,7 @@ function follow(path: Path): void {
     const number = hit.instance;
     const it = instance(scene, number);
     if (word(it, I_KIND) == KIND_LIGHT) {
+      if (path.clear) path.recordClear(t);
       meetLight(path, hit.triangle, t);
       return;
     }
@@ -117,6 +125,7 @@ function follow(path: Path): void {
     const choice = sampler.u;
     const lobe = sampler.v;
     if (path.seeThrough(s, choice)) {
+      path.travelled += t;
       path.moveTo(s);
       continue;
     }
@@ -124,6 +133,7 @@ function follow(path: Path): void {
     const glass = s.transmission * (1 - s.metallic);
     const isGlass = glass > 0 && (glass >= 1 || lobe < glass);
     if (isGlass && hiddenInterface(path, s.material, front)) {
+      path.travelled += t;
       path.moveTo(s);
       continue;
     }
@@ -142,10 +152,12 @@ function follow(path: Path): void {
     }
     if (isGlass) {
       if (!scatterGlass(path, s, front, nx, ny, nz)) return;
+      path.travelled += t;
       path.lastThing = s.thing;
       path.mask = RAY_REFLECTION;
       continue;
     }
+    if (path.clear) path.recordClear(t);
     if (material(scene, s.material, M_UNLIT) > 0) {
       meetUnlit(path, s);
       return;
@@ -166,7 +178,14 @@ function follow(path: Path): void {
   }
 }
 
-/** Uniform 0..1 to a tent of radius 1: the pixel filter by importance sampling. */
-function tent(u: f64): f64 {
-  return u < 0.5 ? Math.sqrt(2.0 * u) - 1.0 : 1.0 - Math.sqrt(2.0 - 2.0 * u);
+/** Steps of the table of the pixel filter (FILTER_STEPS in core's pixel-filter.ts). */
+const FILTER_STEPS: f64 = 256;
+
+/** Uniform 0..1 to pixels from a pixel's middle: the pixel filter by importance sampling. */
+function spread(scene: Scene, u: f64): f64 {
+  const place = u * FILTER_STEPS;
+  const step = <i32>place;
+  const p = scene.pixelFilter + ((<usize>step) << 2);
+  const from = <f64>load<f32>(p);
+  return from + (<f64>load<f32>(p, 4) - from) * (place - <f64>step);
 }

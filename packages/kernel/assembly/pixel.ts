@@ -1,3 +1,4 @@
+import { luminance } from './maths';
 import {
   Job,
   P_ALBEDO,
@@ -15,6 +16,7 @@ import {
   P_LIGHTS,
   P_MOTION,
   P_NORMAL,
+  P_OPAQUE_DEPTH,
   P_OPEN,
   P_REFLECTION,
   P_SAMPLES,
@@ -22,6 +24,7 @@ import {
   P_THING,
   P_THING_COVER,
   P_TRANSMISSION,
+  P_TRANSMITTANCE,
   P_VARIANCE,
 } from './scene';
 
@@ -59,6 +62,11 @@ export class Pixel {
   /** Light at the first surface without and with shadows. */
   open: f64;
   shaded: f64;
+  /** Distance to the first opaque surface through glass alone (0: none), and what that glass lets through. */
+  opaqueDepth: f64;
+  clearR: f64;
+  clearG: f64;
+  clearB: f64;
   thing: i32;
   finish: i32;
   sumR: f64;
@@ -74,6 +82,8 @@ export class Pixel {
   sumAr: f64;
   sumAg: f64;
   sumAb: f64;
+  /** Squares of its luminance. */
+  sumAlbedo2: f64;
   sumNx: f64;
   sumNy: f64;
   sumNz: f64;
@@ -82,6 +92,11 @@ export class Pixel {
   sumCaught: f64;
   sumOpen: f64;
   sumShaded: f64;
+  sumOpaqueDepth: f64;
+  opaques: f64;
+  sumClearR: f64;
+  sumClearG: f64;
+  sumClearB: f64;
   count: i32;
   /** (i32 id, i32 samples) for things, then finishes. */
   things: usize;
@@ -113,13 +128,20 @@ export class Pixel {
   /** Luminance of the mean albedo; 1 where nothing was met. */
   albedo(): f64 {
     if (this.sumAlpha <= 0) return 1;
-    return (0.2126 * this.sumAr + 0.7152 * this.sumAg + 0.0722 * this.sumAb) / <f64>this.count;
+    return luminance(this.sumAr, this.sumAg, this.sumAb) / <f64>this.count;
+  }
+
+  /** Variance of that mean. */
+  albedoVariance(): f64 {
+    const n = <f64>this.count;
+    const mean = luminance(this.sumAr, this.sumAg, this.sumAb) / n;
+    return n > 1 ? Math.max(0.0, this.sumAlbedo2 / n - mean * mean) / (n - 1.0) : 0.0;
   }
 
   begin(): void {
     const none = f64x2.splat(0);
     const end = changetype<usize>(this) + offsetof<Pixel>('thing');
-    // Sixteen numbers: a call to fill them would cost more than it does.
+    // Twenty numbers: a call to fill them would cost more than it does.
     for (let p = changetype<usize>(this) + offsetof<Pixel>('r'); p < end; p += 16) v128.store(p, none);
     this.thing = -1;
     this.finish = -1;
@@ -158,15 +180,17 @@ export class Pixel {
       this.halfB += this.b;
     }
     // Welford's update: stable however bright the sample.
-    const luminance = 0.2126 * this.r + 0.7152 * this.g + 0.0722 * this.b;
-    const d = luminance - this.mean;
+    const bright = luminance(this.r, this.g, this.b);
+    const d = bright - this.mean;
     this.mean += d / <f64>n;
-    this.m2 += d * (luminance - this.mean);
+    this.m2 += d * (bright - this.mean);
     this.sumAlpha += this.alpha;
     this.sumDepth += this.depth;
     this.sumAr += this.ar;
     this.sumAg += this.ag;
     this.sumAb += this.ab;
+    const albedo = luminance(this.ar, this.ag, this.ab);
+    this.sumAlbedo2 += albedo * albedo;
     this.sumNx += this.nx;
     this.sumNy += this.ny;
     this.sumNz += this.nz;
@@ -176,6 +200,13 @@ export class Pixel {
     if (!this.detail) return;
     this.sumMotionX += this.motionX;
     this.sumMotionY += this.motionY;
+    if (this.opaqueDepth > 0) {
+      this.sumOpaqueDepth += this.opaqueDepth;
+      this.opaques++;
+    }
+    this.sumClearR += this.clearR;
+    this.sumClearG += this.clearG;
+    this.sumClearB += this.clearB;
     if (this.thing >= 0) {
       count(this.things, this.thing);
       count(this.finishes, this.finish);
@@ -219,6 +250,9 @@ export class Pixel {
     store<f32>(plane(planes, P_SHADED) + one, <f32>(this.sumShaded * k));
     store<f32>(plane(planes, P_MOTION) + one * 2, <f32>(this.sumMotionX * k));
     store<f32>(plane(planes, P_MOTION) + one * 2, <f32>(this.sumMotionY * k), 4);
+    const reached = this.opaques > 0 ? this.sumOpaqueDepth / this.opaques : 0.0;
+    store<f32>(plane(planes, P_OPAQUE_DEPTH) + one, <f32>reached);
+    put3(plane(planes, P_TRANSMITTANCE) + three, this.sumClearR * k, this.sumClearG * k, this.sumClearB * k);
     ranks(this.things, plane(planes, P_THING) + one * 4, plane(planes, P_THING_COVER) + one * 4, k);
     ranks(this.finishes, plane(planes, P_FINISH) + one * 4, plane(planes, P_FINISH_COVER) + one * 4, k);
   }

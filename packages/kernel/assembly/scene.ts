@@ -47,6 +47,8 @@ export class Scene {
   brushed: usize;
   /** Pairs of f32, see sampler.ts. */
   blueNoise: usize;
+  /** f32 places of samples in a pixel: core's pixel-filter.ts. */
+  pixelFilter: usize;
   maxDepth: i32;
   maxBounces: i32;
   clamp: f32;

@@ -40,6 +40,8 @@ export function exrOf(passes: Passes, clean: Denoised | null, names: LayerNames,
     for (const layer of ['direct', 'indirect', 'diffuse', 'glossy', 'transmission', 'emission', 'reflection'] as const)
       split(layer, detail[layer], COLOURS, scale);
     add('shadow.Y', shadowPass(detail));
+    add('opaque.Z', detail.opaqueDepth, 'float');
+    split('transmittance', detail.transmittance, COLOURS);
     split('motion', detail.motion, ['X', 'Y']);
     const lights = clean?.lights.length ? clean.lights : detail.lights;
     unique(names.lights).forEach((name, i) => split(`light_${name}`, lights[i], COLOURS, scale));

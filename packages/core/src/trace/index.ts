@@ -5,6 +5,7 @@ export { packMesh } from './pack-meshes.ts';
 export { makeLevels, type DecodedImage } from './pack-materials.ts';
 export { buildLightTree, type TreeLight } from './light-tree.ts';
 export { blueNoise, BLUE_SIZE } from './blue-noise.ts';
+export { blackmanHarris, FILTER_RADIUS, FILTER_STEPS, filterPlaces } from './pixel-filter.ts';
 export { KernelTracer, type TraceJob } from './kernel.ts';
 export { helpTrace, type KernelInstance, type Share } from './kernel-exports.ts';
 export * from './passes.ts';

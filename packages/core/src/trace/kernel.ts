@@ -20,6 +20,7 @@ import {
   type PackedMesh,
   type PackedScene,
 } from './layout.ts';
+import { filterPlaces } from './pixel-filter.ts';
 import { tablesFor } from './pack-materials.ts';
 import { invertRows } from './matrix-rows.ts';
 import { frameSeed, type DetailPasses, type Passes, type TraceOptions } from './passes.ts';
@@ -95,7 +96,12 @@ export class KernelTracer {
     this.work = this.memory.reserve(WORK_BYTES);
     const tables = this.memory.reserve(this.kernel.tableBytes());
     this.kernel.fillTables(tables, this.work);
-    this.fixed = { tables, srgb: this.memory.store(SRGB), blueNoise: this.memory.store(blueNoisePairs()) };
+    this.fixed = {
+      tables,
+      srgb: this.memory.store(SRGB),
+      blueNoise: this.memory.store(blueNoisePairs()),
+      pixelFilter: this.memory.store(filterPlaces()),
+    };
     this.base = this.keptEnd = this.memory.top;
   }
 

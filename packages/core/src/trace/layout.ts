@@ -267,6 +267,8 @@ export const PLANES = [
   ['thingCover', 4],
   ['finish', 4],
   ['finishCover', 4],
+  ['opaqueDepth', 1],
+  ['transmittance', 3],
 ] as const;
 /** How many of them every picture has. */
 export const BASIC_PLANES = 8;
@@ -304,6 +306,7 @@ export const SCENE_WORDS = [
   'tables',
   'brushed',
   'blueNoise',
+  'pixelFilter',
   'maxDepth',
   'maxBounces',
   'clamp',

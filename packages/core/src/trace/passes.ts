@@ -44,6 +44,13 @@ export interface DetailPasses {
   thingCover: Float32Array;
   finish: Float32Array;
   finishCover: Float32Array;
+  /** Metres along the path to the first opaque surface, glass in front of it passed; 0 where there is none. */
+  opaqueDepth: Float32Array;
+  /**
+   * What glass in front of the first opaque surface, or of nothing, lets through: what lies behind it is seen times this.
+   * 1 where no glass is, 3 floats a pixel.
+   */
+  transmittance: Float32Array;
   /** One pass for each of the scene's lightPasses. */
   lights: Float32Array[];
 }

@@ -30,6 +30,8 @@ const DETAIL = [
   'thingCover',
   'finish',
   'finishCover',
+  'opaqueDepth',
+  'transmittance',
 ] as const;
 
 /**
