@@ -171,8 +171,8 @@ function traceBlock(path: Path, job: Job, x0: i32, y0: i32, x1: i32, y1: i32, pi
 const DARK: f64 = 0.05;
 /** Pixels of even light that denoising takes together. */
 const TOGETHER: f64 = 24;
-/** Share of a surface's own variance that is left as error, for samples that are spread evenly over the pixel. */
-const STRATIFIED: f64 = 0.3;
+/** Error of albedo comes back whole, and print is looked at closest: it counts more than that of light. */
+const PRINT: f64 = 3.0;
 const LEAST_ALBEDO: f64 = 0.02;
 
 /**
@@ -207,7 +207,7 @@ function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
   const s = Math.max(0, squares / count - mean * mean - n);
   const left = n / TOGETHER + (n * s) / (n + s + 1e-30);
   const shown = (luminance / count) * scale;
-  const relative = left / (mean * mean) + (STRATIFIED * texture) / count;
+  const relative = left / (mean * mean) + (PRINT * texture) / count;
   return Math.sqrt(relative) * (shown / (shown + DARK));
 }
 

@@ -1,3 +1,4 @@
+import type { Presence } from './accounts/index.ts';
 import type { AssetStore } from './assets/index.ts';
 import type { ServerConfig } from './config.ts';
 import type { Database } from './database/index.ts';
@@ -12,6 +13,7 @@ import type { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 export interface AppContext {
   config: ServerConfig;
   db: Database;
+  presence: Presence;
   assets: AssetStore;
   documents: DocumentRepository;
   jobs: JobQueue;

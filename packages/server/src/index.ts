@@ -1,6 +1,6 @@
 export * from './server.ts';
 export * from './config.ts';
-export { addPerson } from './accounts/index.ts';
+export { addPerson, Presence } from './accounts/index.ts';
 export { DocumentRepository } from './documents/index.ts';
 export { developFrame, renderFrame, traceFrame } from './takes/render-frame.ts';
 export { neighboursOf } from './takes/snapshot.ts';

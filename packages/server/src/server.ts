@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
+import { Presence } from './accounts/index.ts';
 import { createApp } from './app.ts';
 import { AssetStore } from './assets/index.ts';
 import type { ServerConfig } from './config.ts';
@@ -84,13 +85,18 @@ function compose(
   const importNode = new ImportNode(assets, documents, readers, incoming);
   const soundNode = new SoundNode(assets, config.ffmpeg, incoming);
   const staged = stagedPool();
+  const presence = new Presence();
+  const { renderWorkers } = config;
   const dispatcher = new ThreadDispatcher(jobs, events, log, {
-    slots: { import: 2, sound: 1, encode: 1, render: config.renderWorkers },
+    slots: {
+      ...{ import: 2, sound: 1, encode: 1 },
+      render: () => Math.max(1, presence.working ? renderWorkers - 1 : renderWorkers),
+    },
     handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers, ...soundNode.handlers },
   });
   return {
     context: {
-      ...{ config, db, assets, documents, jobs, events, dispatcher },
+      ...{ config, db, presence, assets, documents, jobs, events, dispatcher },
       ...{ frameQueue, frames, renderNode, deliveryFiles, staged, readers },
     },
     close: () => Promise.all([renderNode.close(), encodeNode.close(), readers.close(), staged.close()]),

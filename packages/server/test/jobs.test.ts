@@ -60,6 +60,28 @@ describe('server: jobs', () => {
   };
   const ended = (): Promise<Record<string, number>> => until(states, (s) => !('waiting' in s) && !('working' in s), 30);
 
+  it('the number of jobs at a time may change while they are done', async () => {
+    await add(frames(12));
+    let most = 2;
+    let [at, seen] = [0, 0];
+    const counts: number[] = [];
+    dispatcher(
+      {
+        frame: async () => {
+          counts.push(++at);
+          if (++seen === 6) most = 1;
+          await new Promise((next) => setTimeout(next, 20));
+          at--;
+        },
+      },
+      { slots: { render: () => most } },
+    );
+    await ended();
+    expect(Math.max(...counts.slice(0, 6))).equal(2);
+    // Of those under way one is ended before the next begins.
+    expect(counts.slice(7)).deep.equal([1, 1, 1, 1, 1]);
+  });
+
   it('two dispatchers share one take: every frame is done once, and both do some', async () => {
     await add(frames(40));
     const done = new Map<string, number[]>([

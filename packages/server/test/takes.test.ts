@@ -67,6 +67,8 @@ describe('server: takes', () => {
         quality: 'clay',
         width: 48,
         samples: 2,
+        // What is tested here is rendering: frames that show the same have tests of their own.
+        anew: true,
         ...values,
       })
     ).id;

@@ -9,6 +9,8 @@ export interface Preferences {
   keySet: KeySet;
   /** The person's own keys by action, instead of the set's; empty takes an action's keys away. */
   bindings: Record<string, string>;
+  /** Rendering leaves one core of the server free while this person works. */
+  spareCore?: boolean;
 }
 
 /** So many actions may have keys of a person's own. */
@@ -34,6 +36,7 @@ export const preferencesBody: yup.Schema<Preferences> = yup
           entries.every(([action, keys]) => ACTION.test(action) && typeof keys === 'string' && keys.length <= 40)
         );
       }),
+    spareCore: yup.boolean(),
   })
   .strict()
   .noUnknown('There is a preference that is not known here: ${unknown}.');

@@ -50,6 +50,7 @@ export const takeBody = yup.object({
     .min(0, 'Samples cannot be below 0.')
     .max(4096, 'At most 4096 samples a pixel.'),
   passes: yup.boolean().strict(),
+  anew: yup.boolean().strict(),
   region: yup
     .object({ x0: share, y0: share, x1: share, y1: share })
     .default(undefined)
@@ -62,6 +63,8 @@ export interface TakeRequest {
   width: number;
   samples?: number;
   passes?: boolean;
+  /** Renders every frame, also those that an earlier take shows already. */
+  anew?: boolean;
   region?: TakeSnapshot['region'];
 }
 

@@ -9,6 +9,9 @@ export interface Quality {
   clay: boolean;
 }
 
+/** Raised when the same frame would come out as another picture: those from before are not shared with takes of today. */
+export const PICTURES = 1;
+
 export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   clay: {
     samples: 2,

@@ -1,2 +1,3 @@
 export * from './people.ts';
+export { Presence } from './presence.ts';
 export * from './routes.ts';

@@ -11,9 +11,11 @@ import type { ServerConfig } from '../config.ts';
 import type { Database } from '../database/index.ts';
 import { csrf, HttpProblem, personOf, VISITOR_TOKEN, visitorCsrf } from '../http/index.ts';
 import { checkPassword, findPerson, keepPreferences, readPreferences } from './people.ts';
+import type { Presence } from './presence.ts';
 
 export interface AccountContext {
   db: Database;
+  presence: Presence;
   config: Pick<ServerConfig, 'uploadLimit' | 'locked'>;
 }
 
@@ -61,6 +63,12 @@ export function accountRoutes(ctx: AccountContext): Router {
 
   router.put('/session/preferences', signedIn, csrf.csrfSynchronisedProtection, async (req, res) => {
     await keepPreferences(ctx.db, personOf(req), await preferencesBody.validate(req.body ?? {}));
+    res.status(204).end();
+  });
+
+  // Sent now and then by those who want a core left free while they work.
+  router.post('/session/presence', signedIn, csrf.csrfSynchronisedProtection, (_req, res) => {
+    ctx.presence.note();
     res.status(204).end();
   });
 

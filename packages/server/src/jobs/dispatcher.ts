@@ -34,8 +34,8 @@ export interface JobDispatcher {
 }
 
 export interface DispatcherOptions {
-  /** How many jobs of each queue are worked on at a time. */
-  slots: Partial<Record<Queue, number>>;
+  /** How many jobs of each queue are worked on at a time; asked again before each where it changes. */
+  slots: Partial<Record<Queue, number | (() => number)>>;
   handlers: Readonly<Record<string, JobHandler>>;
   /** Milliseconds between looks at the table, for jobs that others added or lost. */
   lookEvery?: number;
@@ -128,9 +128,10 @@ export class ThreadDispatcher implements JobDispatcher {
   }
 
   private async pump(): Promise<void> {
-    for (const [queue, slots] of Object.entries(this.options.slots) as Array<[Queue, number]>) {
+    for (const [queue, slots] of Object.entries(this.options.slots) as Array<[Queue, number | (() => number)]>) {
       const busy = (): number => [...this.working.values()].filter(({ job }) => job.queue === queue).length;
-      while (!this.stopping && busy() < slots) {
+      const most = (): number => (typeof slots === 'number' ? slots : slots());
+      while (!this.stopping && busy() < most()) {
         const job = await this.queue.claim(queue, this.owner);
         if (!job) break;
         const abort = new AbortController();

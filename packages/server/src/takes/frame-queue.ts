@@ -13,13 +13,17 @@ export class FrameQueue {
     private readonly assets: AssetStore,
   ) {}
 
-  /** Adds a take with a job for every frame. @returns its id and name. */
+  /**
+   * Adds a take with a job for every frame.
+   * @param contents what each frame shows, see contentsOf(); none: every frame is rendered.
+   * @returns its id and name.
+   */
   async add(
     campaign: string,
     shot: string,
     snapshot: TakeSnapshot,
     person: string,
-    { id = newId(), name }: { id?: string; name?: string } = {},
+    { id = newId(), name, contents = [] }: { id?: string; name?: string; contents?: readonly string[] } = {},
   ): Promise<{ id: string; name: string }> {
     const { quality, width, height } = snapshot;
     const { length } = snapshot.shot;
@@ -33,10 +37,28 @@ export class FrameQueue {
         'INSERT INTO takes (id, campaign_id, shot_id, name, quality, width, height, length, snapshot) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
         [id, campaign, shot, named, quality, width, height, length, JSON.stringify(snapshot)],
       );
-      await this.jobs.add(statements, jobsOf(id, campaign, snapshot));
+      await statements.insertAll(
+        'INSERT INTO take_contents (take_id, frame, content) VALUES ?',
+        contents.map((content, frame) => [id, frame, content]),
+      );
+      await this.jobs.add(statements, jobsOf(id, campaign, snapshot, contents));
       await this.assets.setUses(statements, 'take', id, snapshot, person);
       return { id, name: named };
     });
+  }
+
+  /** Frames of the campaign's other takes that are done and show what frames of this take show. */
+  async rendered(take: string): Promise<Array<{ frame: number; fromTake: string; fromFrame: number }>> {
+    const rows = await this.db.rows<{ frame: number; fromTake: string; fromFrame: number }>(
+      `SELECT own.frame, other.take_id AS fromTake, other.frame AS fromFrame
+       FROM take_contents own JOIN takes t ON t.id = own.take_id
+         JOIN take_contents other ON other.content = own.content AND other.take_id <> own.take_id
+         JOIN takes o ON o.id = other.take_id AND o.campaign_id = t.campaign_id
+         JOIN jobs d ON d.subject_id = other.take_id AND d.part = other.frame AND d.kind = 'take-develop' AND d.state = 'done'
+       WHERE own.take_id = ? ORDER BY own.frame, o.created_at, other.take_id, other.frame`,
+      [take],
+    );
+    return [...new Map(rows.reverse().map((row) => [row.frame, row])).values()];
   }
 
   /** Takes note of frames that came with a take, already rendered. What only they would have needed is not traced. */
@@ -80,19 +102,30 @@ export class FrameQueue {
 
 /**
  * The jobs of a take. Frames are traced first and developed once their neighbours are traced too; developing goes before
- * tracing, so that pictures come as early as they can.
+ * tracing, so that pictures come as early as they can. A frame that shows what an earlier one does waits for that and
+ * takes its picture; what only such frames would have needed is not traced.
  */
-function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot): NewJob[] {
+function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot, contents: readonly string[]): NewJob[] {
   const common = { queue: 'render' as const, campaign, subject: take };
   const frames = Array.from({ length: shot.length }, (_, part) => part);
+  const same = frames.map((frame) => {
+    const first = contents.length > 0 ? contents.indexOf(contents[frame]) : frame;
+    return first < frame ? first : null;
+  });
+  const traced = new Set(frames.filter((f) => same[f] === null).flatMap((f) => neighboursOf(f, shot.length)));
   return [
-    ...frames.map((part) => ({ ...common, kind: 'take-trace', part })),
-    ...frames.map((part) => ({
-      ...common,
-      kind: 'take-develop',
-      part,
-      priority: 4,
-      after: neighboursOf(part, shot.length).map((near) => ({ kind: 'take-trace', part: near })),
-    })),
+    ...frames.filter((part) => traced.has(part)).map((part) => ({ ...common, kind: 'take-trace', part })),
+    ...frames.map((part) => {
+      const earlier = same[part];
+      const near = neighboursOf(part, shot.length);
+      return {
+        ...{ ...common, kind: 'take-develop', part, priority: 4 },
+        payload: earlier === null ? null : { same: earlier },
+        after:
+          earlier === null
+            ? near.map((frame) => ({ kind: 'take-trace', part: frame }))
+            : [{ kind: 'take-develop', part: earlier }],
+      };
+    }),
   ];
 }

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
@@ -33,6 +33,18 @@ export class FrameStore {
     await this.makeFolder(take);
     await writeFile(`${path}.part`, bytes);
     await rename(`${path}.part`, path);
+  }
+
+  /** Gives a frame the picture and the layers of another that shows the same. @throws when that one is gone. */
+  async copy(fromTake: string, fromFrame: number, take: string, frame: number): Promise<void> {
+    await this.makeFolder(take);
+    // The picture goes last: a frame that has it has its layers too.
+    for (const path of [this.exrPath, this.path]) {
+      const [from, to] = [path.call(this, fromTake, fromFrame), path.call(this, take, frame)];
+      if (path === this.exrPath && !existsSync(from)) continue;
+      await copyFile(from, `${to}.part`);
+      await rename(`${to}.part`, to);
+    }
   }
 
   /** Takes away what work that was given up left of a frame. */

@@ -11,7 +11,7 @@ export async function listTakes(
 ): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
     `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, p.state,
-       (SELECT SUM(seconds) / NULLIF(SUM(kind <> 'take-trace'), 0) FROM jobs j
+       (SELECT SUM(seconds) / NULLIF(SUM(kind <> 'take-trace' AND seconds IS NOT NULL), 0) FROM jobs j
          WHERE j.subject_id = t.id AND j.state = 'done') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes

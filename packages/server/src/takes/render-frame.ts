@@ -71,15 +71,26 @@ interface OpenFrame {
   options: TraceOptions;
 }
 
+/** A take's shot at any frame, its models loaded. */
+export async function tableaux(
+  snapshot: TakeSnapshot,
+  paths: Record<string, string>,
+): Promise<{ at: (frame: number) => Tableau; loaded: Map<string, ModelData> }> {
+  const loaded = await modelsFor(snapshot, paths);
+  const program = compile(snapshot.set, snapshot.shot);
+  const context = {
+    products: new Map(Object.entries(snapshot.products)),
+    meshes: (model: string) => loaded.get(model)?.meshes,
+    aspect: snapshot.width / snapshot.height,
+  };
+  return { at: (frame) => evaluateMotion(program, frame, context), loaded };
+}
+
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
 async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<string, string>): Promise<OpenFrame> {
-  const loaded = await modelsFor(snapshot, paths);
+  const { at, loaded } = await tableaux(snapshot, paths);
   const { width, height } = snapshot;
-  const tableau = evaluateMotion(compile(snapshot.set, snapshot.shot), frame, {
-    products: new Map(Object.entries(snapshot.products)),
-    meshes: (model) => loaded.get(model)?.meshes,
-    aspect: width / height,
-  });
+  const tableau = at(frame);
   const quality = QUALITIES[snapshot.quality];
   const { exposureScale } = tableau.camera;
   const scene = packScene(tableau, loaded, {

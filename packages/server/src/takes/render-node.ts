@@ -16,13 +16,16 @@ const PROBE_SECONDS = 180;
 /** Snapshots kept at hand; a night's queue may hold many takes. */
 const KEEP = 8;
 
+/** The earlier frame of its take that a frame shows again, if any. */
+const sameAs = ({ payload }: Job): number | null => (payload as { same: number } | null)?.same ?? null;
+
 type Work = Pick<RenderTask, 'snapshot' | 'paths'>;
 
 /** Renders frames on this machine's threads. */
 export class RenderNode {
   private readonly pool: WorkerPool<RenderTask, Uint8Array | null>;
   /** A probe runs in a thread of its own, so that it does not wait behind a long frame. */
-  private readonly probes: WorkerPool<RenderTask, Probe>;
+  private readonly probes: WorkerPool<RenderTask, Probe | string[]>;
   private readonly works = new Map<string, Promise<Work>>();
 
   constructor(
@@ -45,8 +48,9 @@ export class RenderNode {
       },
       'take-trace': async (job, { signal }) => void (await this.run('trace', job, signal)),
       'take-develop': async (job, { signal }) => {
-        const picture = await this.run('develop', job, signal);
-        await this.frames.write(job.subject, job.part, picture!);
+        const same = sameAs(job);
+        if (same !== null) await this.frames.copy(job.subject, same, job.subject, job.part);
+        else await this.frames.write(job.subject, job.part, (await this.run('develop', job, signal))!);
         await this.clearRaw(job.subject, job.part);
       },
     };
@@ -59,9 +63,24 @@ export class RenderNode {
       `"${snapshot.shot.name}" is too heavy to be measured within ${PROBE_SECONDS} s: try clay, or hide what is not needed.`,
       snapshot.shot.name,
     );
+    return this.measure('probe', snapshot, tooHeavy) as Promise<Probe>;
+  }
+
+  /** What a take's frames show: see contentsOf(). @throws Problem `take/too-heavy` when not even that comes to an end. */
+  async contents(snapshot: TakeSnapshot): Promise<string[]> {
+    const { name, length } = snapshot.shot;
+    const tooHeavy = new Problem(
+      'take/too-heavy',
+      `The ${length} frames of "${name}" could not be evaluated within ${PROBE_SECONDS} s: shorten the shot, or hide what is not needed.`,
+      name,
+    );
+    return this.measure('contents', snapshot, tooHeavy) as Promise<string[]>;
+  }
+
+  private measure(task: 'probe' | 'contents', snapshot: TakeSnapshot, tooHeavy: Problem): Promise<Probe | string[]> {
     const paths = filePaths(this.assets, snapshot);
     return this.probes.run(
-      { task: 'probe', snapshot, frame: 0, paths, raw: {}, exr: '' },
+      { task, snapshot, frame: 0, paths, raw: {}, exr: '' },
       { seconds: PROBE_SECONDS, tooHeavy },
     );
   }

@@ -1,11 +1,22 @@
+import { setPriority } from 'node:os';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { contentsOf } from './contents.ts';
 import { developFrame, probe, renderFrame, traceFrame, type Probe } from './render-frame.ts';
 
+/** Whoever works at this machine, and the server's own answers, come first. Of this thread alone: its number is 0 to itself. */
+const NICE = 10;
+try {
+  setPriority(0, NICE);
+} catch {
+  // A system that does not let itself be asked renders at the usual priority.
+}
+
 /**
- * A frame whole, its first half (`trace`: passes written to a file) or second half (`develop`), or a take to measure.
+ * A frame whole, its first half (`trace`: passes written to a file) or second half (`develop`); a take to measure, or
+ * what its frames show.
  */
 export interface RenderTask {
-  task: 'frame' | 'trace' | 'develop' | 'probe';
+  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents';
   snapshot: TakeSnapshot;
   frame: number;
   /** Model files by hash. */
@@ -22,7 +33,7 @@ export default async function run({
   paths,
   raw,
   exr,
-}: RenderTask): Promise<Uint8Array | Probe | null> {
+}: RenderTask): Promise<Uint8Array | Probe | string[] | null> {
   switch (task) {
     case 'frame':
       return renderFrame(snapshot, frame, paths);
@@ -33,5 +44,7 @@ export default async function run({
       return developFrame(snapshot, frame, (f) => raw[f], exr);
     case 'probe':
       return probe(snapshot, paths);
+    case 'contents':
+      return contentsOf(snapshot, paths);
   }
 }

@@ -1,5 +1,5 @@
 import { Router, type Request } from 'express';
-import { takeBody, type Estimate, type TakeMade } from '@tender-orbit/core/contract';
+import { takeBody, type Estimate } from '@tender-orbit/core/contract';
 import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { notFound, personOf, sendStored } from '../http/index.ts';
@@ -9,6 +9,7 @@ import type { FrameStore } from './frame-store.ts';
 import { listTakes } from './list-takes.ts';
 import type { RenderNode } from './render-node.ts';
 import { shotOf } from './shot-of.ts';
+import { startTake } from './start-take.ts';
 
 export interface TakeContext extends JobsContext {
   documents: DocumentRepository;
@@ -23,13 +24,21 @@ export function takeRoutes(ctx: TakeContext): Router {
   const router = Router();
   const { db, documents, jobs, events, dispatcher, frameQueue, frames, renderNode } = ctx;
 
-  async function snapshotFor(req: Request): Promise<{ snapshot: TakeSnapshot; campaign: string; shot: string }> {
+  interface Asked {
+    snapshot: TakeSnapshot;
+    campaign: string;
+    shot: string;
+    anew: boolean;
+  }
+
+  async function snapshotFor(req: Request): Promise<Asked> {
     const request = await takeBody.validate(req.body ?? {});
     const { id, campaignId, campaign, shot, set, products } = await shotOf(documents, request.shot, personOf(req));
     const { width, height } = campaign;
     return {
       campaign: campaignId,
       shot: id,
+      anew: request.anew ?? false,
       snapshot: {
         ...{ set, shot, products },
         quality: request.quality as TakeQuality,
@@ -67,8 +76,8 @@ export function takeRoutes(ctx: TakeContext): Router {
   });
 
   router.post('/takes', async (req, res) => {
-    const { snapshot, campaign, shot } = await snapshotFor(req);
-    const made: TakeMade = await frameQueue.add(campaign, shot, snapshot, personOf(req));
+    const { snapshot, campaign, shot, anew } = await snapshotFor(req);
+    const made = await startTake(ctx, { campaign, shot, snapshot, person: personOf(req), anew });
     dispatcher.wake();
     events.changed(campaign);
     res.status(201).json(made);

@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import type { TakeQuality } from '@tender-orbit/core/document';
 import { QUALITIES } from '@tender-orbit/core/trace';
 import { api, sentenceOf, type Estimate } from '../api/index.ts';
-import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices, useSession } from '../stores/index.ts';
 import { durationLabel } from './duration.ts';
 import type { Part } from './region.ts';
 import { CheckField, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
@@ -17,10 +17,12 @@ const part = defineModel<Part | null>('part', { required: true });
 const campaign = useCampaign();
 const documents = useDocuments();
 const notices = useNotices();
+const session = useSession();
 const quality = ref<TakeQuality>('draft');
 const share = ref(0.5);
 const samples = ref(0);
 const passes = ref(false);
+const anew = ref(false);
 const estimate = ref<Estimate | null>(null);
 const measuring = ref(false);
 const failure = ref('');
@@ -84,7 +86,7 @@ async function start(): Promise<void> {
   starting.value = true;
   await notices.guard(async () => {
     await documents.settled();
-    const { id } = await api<{ id: string }>('POST', '/takes', request.value);
+    const { id } = await api<{ id: string }>('POST', '/takes', { ...request.value, anew: anew.value });
     await campaign.lookAgain();
     emit('started', id);
   });
@@ -125,6 +127,20 @@ useHandlers({
       :value="passes"
       data-test="passes"
       @change="(on) => (passes = on)"
+    />
+    <CheckField
+      class="passes"
+      label="Take frames that have not changed from earlier takes"
+      :value="!anew"
+      data-test="reuse"
+      @change="(on) => (anew = !on)"
+    />
+    <CheckField
+      class="passes"
+      label="Leave one core free while I work"
+      :value="session.preferences.spareCore ?? false"
+      data-test="spare-core"
+      @change="(spareCore) => notices.guard(() => session.choose({ spareCore }))"
     />
     <dl>
       <dt>Picture</dt>

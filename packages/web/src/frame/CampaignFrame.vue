@@ -10,6 +10,7 @@ import CourseLine from './CourseLine.vue';
 import HistoryDialog from './HistoryDialog.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
 import { loadStations, STATIONS } from './stations.ts';
+import { usePresence } from './use-presence.ts';
 import { useShotActions } from './use-shot-actions.ts';
 import { UiButton } from '../ui/index.ts';
 
@@ -66,6 +67,7 @@ useHandlers({
   ...Object.fromEntries(STATIONS.map(({ path }) => [`go.${path}`, () => goTo(path)])),
 });
 useShotActions();
+usePresence();
 useFinds(() => [
   ...campaign.shots.map((shot) => ({
     title: shot.document?.name ?? 'Shot',

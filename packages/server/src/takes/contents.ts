@@ -1,0 +1,34 @@
+import { createHash } from 'node:crypto';
+import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { PICTURES } from '@tender-orbit/core/trace';
+import { tableaux } from './render-frame.ts';
+import { neighboursOf } from './snapshot.ts';
+
+const digest = (parts: readonly string[]): string =>
+  createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
+
+/** Meshes that change their shape are long rows of numbers: their bytes say the same. */
+const plain = (_: string, value: unknown): unknown =>
+  ArrayBuffer.isView(value)
+    ? createHash('sha256').update(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)).digest('hex')
+    : value;
+
+/**
+ * What each frame of a take shows, as a digest of 32 hex digits: frames with equal ones are the same picture but for the
+ * noise they are made from. All that is seen goes in, of the frame and of those that it is steadied with, and how it is
+ * rendered; not where it stands in the shot.
+ */
+export async function contentsOf(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<string[]> {
+  const { quality, width, height, samples, passes, region, set, shot } = snapshot;
+  const { at } = await tableaux(snapshot, paths);
+  // Layers are called by the names of what they show.
+  const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
+  const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, region, names]);
+  const own = Array.from({ length: shot.length }, (_, frame) =>
+    digest([JSON.stringify({ ...at(frame), frame: 0 }, plain)]),
+  );
+  return own.map((_, frame) => {
+    const around = neighboursOf(frame, shot.length);
+    return digest([how, String(frame - around[0]), ...around.map((f) => own[f])]);
+  });
+}

@@ -1,0 +1,134 @@
+import { expect } from 'chai';
+import { plainItem } from '@tender-orbit/core/document';
+import { makeModels } from '@tender-orbit/demo';
+import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { RunningServer } from '@tender-orbit/server';
+import { signedIn, smallCampaign, startTestServer, until, type Client, type SmallCampaign } from './harness.ts';
+
+const LENGTH = 24;
+
+describe('server: frames that show the same', () => {
+  let server: RunningServer;
+  let client: Client;
+  let campaign: SmallCampaign;
+
+  before(async () => {
+    server = await startTestServer();
+    client = await signedIn(server);
+    campaign = await smallCampaign(client);
+    const dipper = (await makeModels()).find((m) => m.key === 'dipper')!.glb;
+    const { hash } = await client.ok<{ hash: string }>('POST', '/assets', dipper);
+    const product = await client.ok<{ id: string }>('POST', `/campaigns/${campaign.id}/products`, {
+      fileName: 'Dipper.glb',
+      asset: hash,
+    });
+    const item = { id: 'dipper', name: 'Dipper', product: product.id, ...plainItem(), position: [0, 0, 0] };
+    await change('set', campaign.set.id, { products: [item] });
+    await change('shot', campaign.shot.id, { length: LENGTH });
+  });
+  after(() => server.stop());
+
+  async function change(kind: 'set' | 'shot', id: string, values: object): Promise<void> {
+    const { revision, document } = await client.ok<{ revision: number; document: object }>(
+      'GET',
+      `/documents/${kind}/${id}`,
+    );
+    const body = { expectedRevision: revision, label: 'Change', document: { ...document, ...values } };
+    await client.ok('PUT', `/documents/${kind}/${id}`, body);
+  }
+  const start = async (values: object = {}): Promise<string> => {
+    const body = { shot: campaign.shot.id, quality: 'clay', width: 48, samples: 2, ...values };
+    return (await client.ok<{ id: string }>('POST', '/takes', body)).id;
+  };
+  const find = async (id: string): Promise<TakeSummary> =>
+    (await client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`)).find((t) => t.id === id)!;
+  const rendered = (id: string): Promise<TakeSummary> =>
+    until(
+      () => find(id),
+      (t) => t.state === 'done',
+    );
+  const frame = async (id: string, n: number): Promise<string> =>
+    (await client.send('GET', `/takes/${id}/frames/${n}`)).bytes.toString('base64');
+  /** Frames that were worked on, by kind of work. */
+  const worked = async (id: string, kind: string): Promise<number[]> =>
+    (
+      await server.context.db.rows<{ part: number }>(
+        'SELECT part FROM jobs WHERE subject_id = ? AND kind = ? AND seconds IS NOT NULL ORDER BY part',
+        [id, kind],
+      )
+    ).map(({ part }) => part);
+
+  let first: string;
+
+  it('in a shot that stands still one frame is rendered for all that stand in the middle of it', async () => {
+    first = await start();
+    expect((await rendered(first)).done).length(LENGTH);
+    // Frames near an end are steadied with fewer neighbours: they are pictures of their own.
+    const pictures = await Promise.all(Array.from({ length: LENGTH }, (_, n) => frame(first, n)));
+    expect(new Set(pictures).size).equal(7);
+    expect(new Set(pictures.slice(3, LENGTH - 3)).size).equal(1);
+    expect(await worked(first, 'take-trace')).deep.equal([0, 1, 2, 3, 4, 5, 6, 18, 19, 20, 21, 22, 23]);
+  });
+
+  it('a take of what has not changed has all its frames at once, the same bytes, with layers when it keeps them', async () => {
+    const again = await start();
+    const take = await find(again);
+    expect([take.state, take.done.length]).deep.equal(['done', LENGTH]);
+    expect(await worked(again, 'take-trace')).deep.equal([]);
+    for (const n of [0, 5, 23]) expect(await frame(again, n)).equal(await frame(first, n));
+
+    await change('shot', campaign.shot.id, { length: 8 });
+    const layered = [
+      await start({ quality: 'final', passes: true }),
+      await start({ quality: 'final', passes: true, anew: true }),
+    ];
+    for (const id of layered) await rendered(id);
+    const third = await start({ quality: 'final', passes: true });
+    expect((await find(third)).state).equal('done');
+    const layers = (id: string) => client.send('GET', `/takes/${id}/frames/4/layers`);
+    expect((await layers(third)).bytes.equals((await layers(layered[0])).bytes)).equal(true);
+    await change('shot', campaign.shot.id, { length: LENGTH });
+  });
+
+  it('of another size, another number of samples or asked for anew, every frame is rendered', async () => {
+    for (const values of [{ width: 64 }, { samples: 3 }]) {
+      const id = await start(values);
+      expect((await rendered(id)).done).length(LENGTH);
+      expect(await worked(id, 'take-trace')).length(13);
+    }
+    const anew = await start({ anew: true });
+    await rendered(anew);
+    expect(await worked(anew, 'take-trace')).length(LENGTH);
+    // The same noise as ever: rendering is repeatable.
+    expect(await frame(anew, 3)).equal(await frame(first, 3));
+  });
+
+  it('a change late in the shot leaves the frames before it, but those that look ahead to it', async () => {
+    const rise = async (to: number): Promise<string> => {
+      const keys = [
+        { frame: 12, value: 0, ease: 'linear' },
+        { frame: 20, value: to, ease: 'linear' },
+      ];
+      await change('shot', campaign.shot.id, { tracks: [{ thing: 'dipper', path: 'position.1', keys }] });
+      const id = await start();
+      await rendered(id);
+      return id;
+    };
+    const before = await rise(0.02);
+    const id = await rise(0.05);
+    // The shutter is open into the next frame: 12 is the first that moves, 8 the last that is not steadied with it.
+    expect(await worked(id, 'take-develop')).deep.equal([9, 10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23]);
+    for (const n of [0, 3, 8]) expect(await frame(id, n)).equal(await frame(before, n));
+    expect(await frame(id, 15)).not.equal(await frame(before, 15));
+  });
+
+  it('a frame whose picture has gone meanwhile is rendered', async () => {
+    await change('shot', campaign.shot.id, { tracks: [], length: 10 });
+    const kept = await start({ width: 80 });
+    await rendered(kept);
+    await server.context.frames.removeTake(kept);
+    const id = await start({ width: 80 });
+    expect((await rendered(id)).done).length(10);
+    expect(await worked(id, 'take-trace')).length(10);
+  });
+});
