@@ -2,7 +2,17 @@ import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import { AROUND, packScene, steady, type KernelTracer, type Passes } from '@tender-orbit/core/trace';
 import { heroShot } from '@tender-orbit/demo';
 import type { Bench } from './bench.ts';
-import { EXPOSURE, inner, limits, OUTER, REFERENCE_SAMPLES, relativeError, square, withReference, type Crop } from './crops.ts';
+import {
+  EXPOSURE,
+  inner,
+  limits,
+  OUTER,
+  REFERENCE_SAMPLES,
+  relativeError,
+  square,
+  withReference,
+  type Crop,
+} from './crops.ts';
 import { demoScene } from './demo-scene.ts';
 import { jointBilateral } from './joint-bilateral.ts';
 import { kernelWith } from './kernel.ts';

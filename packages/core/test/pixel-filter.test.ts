@@ -43,7 +43,10 @@ describe('pixel filter', () => {
       const middle = (column - 16 + 0.5) * pixel;
       const rows = Array.from({ length: size }, (_, y) => alpha[y * size + column]);
       const seen = rows.reduce((n, v) => n + v, 0) / size;
-      expect(seen).closeTo(shareBelow(Math.max(-FILTER_RADIUS, Math.min(FILTER_RADIUS, (edge - middle) / pixel))), 0.01);
+      expect(seen).closeTo(
+        shareBelow(Math.max(-FILTER_RADIUS, Math.min(FILTER_RADIUS, (edge - middle) / pixel))),
+        0.01,
+      );
     }
   });
 });

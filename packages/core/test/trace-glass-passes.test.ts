@@ -5,9 +5,18 @@ import { block, FREE, LAMBERT, mean, moved, pack, trace, type Studio } from './s
 /** A pane 2 cm thick at z 0, seen from a metre and a half in front of it. */
 const PANE = { mesh: block([4, 4, 0.02]), matrix: moved(0, -2, 0) };
 const WALL = { mesh: block([8, 8, 0.02]), matrix: moved(0, -4, -1.01), finish: LAMBERT };
-const glass = { transmission: 1, thickness: 0.02, roughness: 0, ior: 1.5, baseColor: [1, 1, 1] as [number, number, number] };
+const glass = {
+  transmission: 1,
+  thickness: 0.02,
+  roughness: 0,
+  ior: 1.5,
+  baseColor: [1, 1, 1] as [number, number, number],
+};
 
-function seen(things: Studio['things'], more: Partial<Studio> = {}): NonNullable<Passes['detail']> & { depth: number[] } {
+function seen(
+  things: Studio['things'],
+  more: Partial<Studio> = {},
+): NonNullable<Passes['detail']> & { depth: number[] } {
   const studio = { eye: [0, 0, 1.5] as const, aim: [0, 0, 0] as const, fov: 2, room: 1, ...more, things };
   const passes = structuredClone(trace(pack(studio as Studio), 512, 8, FREE, { detail: true }));
   return { ...passes.detail!, depth: [...passes.depth] };
@@ -24,7 +33,11 @@ describe('passes: what stands behind glass', () => {
   });
 
   it('coloured glass colours what is seen through it', () => {
-    const tinted = { ...glass, attenuationColor: [0.8, 0.4, 0.1] as [number, number, number], attenuationDistance: 0.02 };
+    const tinted = {
+      ...glass,
+      attenuationColor: [0.8, 0.4, 0.1] as [number, number, number],
+      attenuationDistance: 0.02,
+    };
     const { transmittance } = seen([{ ...PANE, finish: tinted }, WALL]);
     [0.8, 0.4, 0.1].forEach((through, c) => expect(channel(transmittance, c)).closeTo(through * 0.9216, 0.01));
   });

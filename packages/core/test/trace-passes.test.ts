@@ -5,7 +5,21 @@ import { expect } from 'chai';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { addSamples, KernelTracer, matte, placeRegion, shadowPass, type Passes } from '@tender-orbit/core/trace';
-import { ART, ball, block, floor, FREE, LAMBERT, mean, moved, pack, panel, trace, tracer, type Studio } from './studio.ts';
+import {
+  ART,
+  ball,
+  block,
+  floor,
+  FREE,
+  LAMBERT,
+  mean,
+  moved,
+  pack,
+  panel,
+  trace,
+  tracer,
+  type Studio,
+} from './studio.ts';
 
 /** A matt floor with a metal block, a plastic ball and a glass one, under two panels, a lamp of a thing and the room. */
 const STUDIO: Studio = {

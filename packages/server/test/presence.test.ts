@@ -35,7 +35,8 @@ describe('server: who is at work', () => {
       const client = await signedIn(server);
       const plain = { keySet: 'left-hand', bindings: {} };
       await client.ok('PUT', '/session/preferences', plain);
-      const chosen = async (): Promise<unknown> => (await client.ok<{ preferences: unknown }>('GET', '/session')).preferences;
+      const chosen = async (): Promise<unknown> =>
+        (await client.ok<{ preferences: unknown }>('GET', '/session')).preferences;
       expect(await chosen()).deep.equal(plain);
       await client.ok('PUT', '/session/preferences', { ...plain, spareCore: true });
       expect(await chosen()).deep.equal({ ...plain, spareCore: true });

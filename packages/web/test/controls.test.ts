@@ -93,13 +93,17 @@ describe('web: time lines', () => {
 describe('web: the viewer', () => {
   it('draws coarser while things move on a slow machine, finer on a fast one, and in full at rest', () => {
     const quality = new AdaptiveQuality();
-    expect(quality.scale(true)).equal(1);
+    const wide = 2000;
+    expect(quality.scale(true, wide)).equal(1);
     for (let i = 0; i < 9; i++) quality.measured(500, true);
-    expect(quality.scale(true)).below(0.5);
-    expect(quality.scale(false)).equal(1);
+    expect(quality.scale(true, wide)).below(0.5);
+    expect(quality.scale(false, wide)).equal(1);
+    // A small picture stays wide enough to tell something.
+    expect(quality.scale(true, 720) * 720).closeTo(480, 1e-9);
+    expect(quality.scale(true, 300)).equal(1);
     quality.measured(500, false);
     for (let i = 0; i < 9; i++) quality.measured(4, true);
-    expect(quality.scale(true)).equal(1);
+    expect(quality.scale(true, wide)).equal(1);
   });
 });
 

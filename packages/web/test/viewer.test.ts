@@ -17,9 +17,9 @@ function tableau(change: (set: ReturnType<typeof newSet>) => void = () => undefi
 describe('web: shadows of the lit view', () => {
   const centre = new Vector3(0, 0.05, 0);
   const spotsOf = (shown: Tableau): SpotLight[] => {
-    const scene = new Scene();
-    new StageShadows(scene).show(shown, centre, 0.1);
-    return scene.children.filter((child): child is SpotLight => child instanceof SpotLight && child.visible);
+    const shadows = new StageShadows();
+    shadows.show(shown, centre, 0.1);
+    return shadows.scene.children.filter((child): child is SpotLight => child instanceof SpotLight && child.visible);
   };
 
   it('are thrown by the strongest lights, darker the larger a light’s share, and never give light', () => {
@@ -55,8 +55,7 @@ describe('web: shadows of the lit view', () => {
   });
 
   it('fall on no floor where there is none, and a set without light throws none', () => {
-    const scene = new Scene();
-    const shadows = new StageShadows(scene);
+    const shadows = new StageShadows();
     shadows.show(
       tableau((set) => {
         set.surfaces = [];
@@ -66,7 +65,28 @@ describe('web: shadows of the lit view', () => {
       0.1,
     );
     expect(shadows.catcher.visible).equal(false);
-    expect(scene.children.some((child) => child instanceof SpotLight && child.visible)).equal(false);
+    expect(shadows.scene.children.some((child) => child instanceof SpotLight && child.visible)).equal(false);
+  });
+});
+
+describe('web: shadows of the lit view, drawn', () => {
+  it('are drawn with the set, whose finishes never see the spots that throw them', () => {
+    const shadows = new StageShadows();
+    shadows.show(tableau(), new Vector3(0, 0.05, 0), 0.1);
+    const set = new Scene();
+    const spotsIn = (scene: Scene): number => scene.children.filter((child) => child instanceof SpotLight).length;
+    const seen: unknown[] = [];
+    const renderer = {
+      shadowMap: { needsUpdate: false },
+      setRenderTarget: () => undefined,
+      render(scene: Scene) {
+        seen.push([scene === set, spotsIn(scene), this.shadowMap.needsUpdate, scene.overrideMaterial !== null]);
+      },
+    };
+    expect(spotsIn(shadows.scene)).equal(2);
+    shadows.update(renderer as never, set, {} as never);
+    expect(seen).deep.equal([[true, 2, true, true]]);
+    expect([spotsIn(set), spotsIn(shadows.scene), set.overrideMaterial]).deep.equal([0, 2, null]);
   });
 });
 

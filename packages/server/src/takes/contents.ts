@@ -10,7 +10,9 @@ const digest = (parts: readonly string[]): string =>
 /** Meshes that change their shape are long rows of numbers: their bytes say the same. */
 const plain = (_: string, value: unknown): unknown =>
   ArrayBuffer.isView(value)
-    ? createHash('sha256').update(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)).digest('hex')
+    ? createHash('sha256')
+        .update(new Uint8Array(value.buffer, value.byteOffset, value.byteLength))
+        .digest('hex')
     : value;
 
 /**

@@ -79,10 +79,7 @@ export class RenderNode {
 
   private measure(task: 'probe' | 'contents', snapshot: TakeSnapshot, tooHeavy: Problem): Promise<Probe | string[]> {
     const paths = filePaths(this.assets, snapshot);
-    return this.probes.run(
-      { task, snapshot, frame: 0, paths, raw: {}, exr: '' },
-      { seconds: PROBE_SECONDS, tooHeavy },
-    );
+    return this.probes.run({ task, snapshot, frame: 0, paths, raw: {}, exr: '' }, { seconds: PROBE_SECONDS, tooHeavy });
   }
 
   /** Forgets what it keeps of a take that is gone. */

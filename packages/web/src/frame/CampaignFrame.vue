@@ -9,7 +9,7 @@ import ConflictDialog from './ConflictDialog.vue';
 import CourseLine from './CourseLine.vue';
 import HistoryDialog from './HistoryDialog.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
-import { loadStations, STATIONS } from './stations.ts';
+import { loadShot, loadStations, STATIONS } from './stations.ts';
 import { usePresence } from './use-presence.ts';
 import { useShotActions } from './use-shot-actions.ts';
 import { UiButton } from '../ui/index.ts';
@@ -35,6 +35,7 @@ watch(
     failure.value = '';
     try {
       await campaign.open(id);
+      loadShot();
     } catch (error) {
       failure.value = sentenceOf(error);
     }

@@ -17,11 +17,19 @@ export const STATIONS: readonly Station[] = [
   { path: 'release', name: 'Release', view: () => import('../release/ReleaseStation.vue') },
 ];
 
+// Not every browser says when it is idle.
+const idle = (work: () => void): void =>
+  void (window.requestIdleCallback ? window.requestIdleCallback(work) : window.setTimeout(work, 500));
+
+/** Loads what the viewer will show of the campaign that was opened, once the browser has nothing else to do. */
+export function loadShot(): void {
+  // What cannot be loaded now is asked for again when it is drawn.
+  idle(() => void import('../viewer/preload.ts').then(({ preloadShot }) => preloadShot()).catch(() => undefined));
+}
+
 /** Loads the stations one after another while the browser has nothing else to do, so that each opens at once. */
 export function loadStations(): void {
   const left = [...STATIONS];
-  // Not every browser says when it is idle.
-  const idle = window.requestIdleCallback ?? ((work: () => void) => window.setTimeout(work, 500));
   const next = (): void => {
     // What cannot be loaded now is loaded, or said, when it is opened.
     void left

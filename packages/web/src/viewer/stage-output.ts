@@ -20,31 +20,41 @@ const GROUND = new Color(0x2b2b2b);
  * transform: one program a finish serves the picture, its mirror image and what is seen through a filling.
  */
 export class StageOutput {
-  private readonly linear = new WebGLRenderTarget(4, 4, { type: HalfFloatType, samples: 4 });
+  private readonly smooth = new WebGLRenderTarget(4, 4, { type: HalfFloatType, samples: 4 });
+  /** Smoothed edges take half of the time where a processor draws: they wait until things rest. */
+  private readonly quick = new WebGLRenderTarget(4, 4, { type: HalfFloatType });
   private readonly develop = new FullScreenQuad(developMaterial());
 
-  draw(renderer: WebGLRenderer, scene: Scene, camera: PerspectiveCamera, view: ToneMapping, exposure: number): void {
+  draw(
+    renderer: WebGLRenderer,
+    [scene, ...over]: readonly Scene[],
+    camera: PerspectiveCamera,
+    { view, exposure, moving }: { view: ToneMapping; exposure: number; moving: boolean },
+  ): void {
     const { width, height } = renderer.domElement;
-    if (this.linear.width !== width || this.linear.height !== height) this.linear.setSize(width, height);
-    renderer.setRenderTarget(this.linear);
+    const linear = moving ? this.quick : this.smooth;
+    if (linear.width !== width || linear.height !== height) linear.setSize(width, height);
+    renderer.setRenderTarget(linear);
     renderer.setClearColor(0, 0);
     renderer.clear();
     renderer.render(scene, camera);
+    renderer.autoClear = false;
+    for (const layer of over) renderer.render(layer, camera);
     renderer.setRenderTarget(null);
     renderer.toneMapping = view;
     renderer.toneMappingExposure = exposure;
-    (this.develop.material as ShaderMaterial).uniforms.image.value = this.linear.texture;
+    (this.develop.material as ShaderMaterial).uniforms.image.value = linear.texture;
     this.develop.render(renderer);
     renderer.clearDepth();
     camera.layers.set(OVERLAY);
-    renderer.autoClear = false;
     renderer.render(scene, camera);
     renderer.autoClear = true;
     camera.layers.set(0);
   }
 
   dispose(): void {
-    this.linear.dispose();
+    this.smooth.dispose();
+    this.quick.dispose();
     (this.develop.material as ShaderMaterial).dispose();
     this.develop.dispose();
   }

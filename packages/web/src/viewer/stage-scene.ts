@@ -50,7 +50,7 @@ export class StageScene {
   readonly whole = new Box3();
   private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
   private readonly lights = new StageLights(this.scene);
-  private readonly shadows = new StageShadows(this.scene);
+  private readonly shadows = new StageShadows();
   private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial();
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
@@ -181,6 +181,16 @@ export class StageScene {
     for (const { group } of this.things.values())
       for (const child of group.children)
         if (child.userData.solid !== undefined) child.visible = child.userData.solid === moving;
+  }
+
+  /** What is drawn, one over the other. */
+  get layers(): readonly Scene[] {
+    return [this.scene, this.shadows.scene];
+  }
+
+  /** Draws shadows anew, as after any change but a look round. */
+  castShadows(camera: PerspectiveCamera): void {
+    this.shadows.update(this.renderer, this.scene, camera);
   }
 
   /** What the floor mirrors; without a camera it mirrors nothing. */

@@ -1,4 +1,15 @@
-import { BufferGeometry, Mesh, ShadowMaterial, SpotLight, Vector3, type Object3D, type Scene } from 'three';
+import {
+  BufferGeometry,
+  Mesh,
+  MeshBasicMaterial,
+  Scene,
+  ShadowMaterial,
+  SpotLight,
+  Vector3,
+  WebGLRenderTarget,
+  type PerspectiveCamera,
+  type WebGLRenderer,
+} from 'three';
 import { EMITTERS, meterLight, surfaceTraits, type Tableau, type TableauLight } from '@tender-orbit/core/scene';
 
 /** As many lights throw shadows; the others are too weak to be missed. */
@@ -14,27 +25,48 @@ const CASTER = 0.06;
 
 /**
  * Soft shadows on the floor. A rasteriser's area lights throw none: in the place of each of the strongest stands a spot
- * without light, whose shadow is as dark as that light's share of all that falls there.
+ * without light, whose shadow is as dark as that light's share of all that falls there. The spots stand in a scene of their
+ * own with what their shadows fall on: in the other one every pixel of every finish would be lit by them in vain.
  */
 export class StageShadows {
   private readonly spots: SpotLight[];
+  /** Drawn over the picture of the set. */
+  readonly scene = new Scene();
+  private readonly nowhere = new WebGLRenderTarget(1, 1);
+  private readonly plain = new MeshBasicMaterial();
   readonly catcher = new Mesh(
     new BufferGeometry(),
     new ShadowMaterial({ opacity: 1, polygonOffset: true, polygonOffsetFactor: -1, polygonOffsetUnits: -2 }),
   );
 
-  constructor(scene: Scene) {
+  constructor() {
     this.catcher.receiveShadow = true;
     this.spots = Array.from({ length: SHADOWS }, () => {
       const spot = new SpotLight(0xffffff, 0);
       spot.castShadow = true;
-      // Where the floor's mirror image is drawn there are the same lights, or everything would be compiled twice.
-      spot.layers.enableAll();
       spot.penumbra = 1;
       spot.shadow.bias = -0.0005;
       return spot;
     });
-    scene.add(this.catcher, ...this.spots.flatMap((s): Object3D[] => [s, s.target]));
+    this.scene.add(this.catcher);
+    this.bringBack();
+  }
+
+  /** Draws the shadows of what stands on `set` anew: the only way to have them drawn is with a picture. */
+  update(renderer: WebGLRenderer, set: Scene, camera: PerspectiveCamera): void {
+    const { overrideMaterial } = set;
+    for (const spot of this.spots) set.add(spot, spot.target);
+    set.overrideMaterial = this.plain;
+    renderer.shadowMap.needsUpdate = true;
+    renderer.setRenderTarget(this.nowhere);
+    renderer.render(set, camera);
+    renderer.setRenderTarget(null);
+    set.overrideMaterial = overrideMaterial;
+    this.bringBack();
+  }
+
+  private bringBack(): void {
+    for (const spot of this.spots) this.scene.add(spot, spot.target);
   }
 
   /** @param centre of what stands on the set, @param radius round it, metres. */
@@ -55,6 +87,8 @@ export class StageShadows {
 
   dispose(): void {
     for (const spot of this.spots) spot.dispose();
+    this.nowhere.dispose();
+    this.plain.dispose();
     this.catcher.geometry.dispose();
     this.catcher.material.dispose();
   }

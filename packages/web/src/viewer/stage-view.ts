@@ -150,7 +150,7 @@ export class StageView {
     this.height = Math.max(1, height);
     this.camera.aspect = this.width / this.height;
     this.project();
-    this.draw(false);
+    this.touch();
   }
 
   show(picture: StagePicture): void {
@@ -249,11 +249,16 @@ export class StageView {
   private touch(): void {
     this.moving = true;
     clearTimeout(this.restTimer);
+    this.schedule();
+  }
+
+  /** A full frame once nothing has changed for a while: counted from the last quick one, however long that took. */
+  private rest(): void {
+    clearTimeout(this.restTimer);
     this.restTimer = setTimeout(() => {
       this.moving = false;
       this.schedule();
     }, REST);
-    this.schedule();
   }
 
   private schedule(): void {
@@ -261,27 +266,32 @@ export class StageView {
     this.request = requestAnimationFrame(() => {
       this.request = 0;
       this.draw(this.moving);
+      if (this.moving) this.rest();
     });
   }
 
   private draw(moving: boolean): void {
-    if (!this.picture) return;
+    // A picture of no size would be drawn for nothing.
+    if (!this.picture || this.width <= 1) return;
     const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     const start = performance.now();
-    // Looking round changes no shadow.
-    this.renderer.shadowMap.needsUpdate = this.shadowed !== this.picture;
-    this.shadowed = this.picture;
     this.stage.show(tableau, loaded, clay, selected);
     Object.assign(this.camera, depthRange(this.camera.position, this.stage.standing, this.stage.whole));
     this.project();
+    // Looking round changes no shadow.
+    if (this.shadowed !== this.picture) this.stage.castShadows(this.camera);
+    this.shadowed = this.picture;
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
-    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio) * this.quality.scale(moving));
+    this.renderer.setPixelRatio(
+      Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio),
+    );
     this.renderer.setSize(this.width, this.height, false);
     this.stage.setMoving(moving);
     // Mirroring draws everything twice: that waits until things rest.
     this.stage.mirror(moving || clay ? null : this.camera, this.width, this.height);
-    this.output.draw(this.renderer, this.stage.scene, this.camera, TONE[tableau.view], tableau.camera.exposureScale);
+    const exposure = tableau.camera.exposureScale;
+    this.output.draw(this.renderer, this.stage.layers, this.camera, { view: TONE[tableau.view], exposure, moving });
     // Reading one pixel waits for the graphics work, so that software rendering is measured too.
     const gl = this.renderer.getContext();
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));

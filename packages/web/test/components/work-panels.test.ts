@@ -108,7 +108,20 @@ describe('panels of the work', () => {
       expect(useActions().run('take.start')).equal(true);
       await rest();
       const [, , body] = asked.filter(([m, path]) => m === 'POST' && path === '/api/takes').at(-1)!;
-      expect(body).deep.include({ shot: 'shot', quality: 'final', passes: true, width: 320 });
+      expect(body).deep.include({ shot: 'shot', quality: 'final', passes: true, width: 320, anew: false });
+    });
+
+    it('a new one renders all frames when asked to, and keeps with the person that a core is left free', async () => {
+      const form = panel(NewTake, { part: null });
+      await form.find('[data-test=reuse] input').setValue(false);
+      await form.find('[data-test=spare-core] input').setValue(true);
+      await rest();
+      const last = (method: string, path: string): unknown =>
+        asked.filter(([m, p]) => m === method && p === path).at(-1)?.[2];
+      expect(last('PUT', '/api/session/preferences')).deep.include({ spareCore: true });
+      expect(useActions().run('take.start')).equal(true);
+      await rest();
+      expect(last('POST', '/api/takes')).deep.include({ anew: true });
     });
 
     it('are added to the promo from the shelf once they are whole', async () => {
