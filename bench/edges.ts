@@ -27,6 +27,8 @@ interface Measured {
   /** Seconds to trace, one thread. */
   seconds: number;
   noisy: number;
+  /** Light of the cleaned picture, and the true one. */
+  light: [number, number];
 }
 let measured: Promise<Measured[]> | null = null;
 
@@ -45,6 +47,7 @@ async function measure(): Promise<Measured[]> {
       similarity: similarity(clean, truth),
       seconds,
       noisy: relativeError(inner(passes.beauty), truth),
+      light: [mean([...clean]), mean([...truth])],
     });
   }
   return all;
@@ -72,6 +75,18 @@ export const edgeBenches: Bench[] = [
     run: async () => {
       const edges = (await (measured ??= measure())).map((m) => m.edges);
       return { value: mean(edges) * 1e4, note: `the same of differences between neighbours: ${each(edges)}` };
+    },
+  },
+  {
+    name: 'take/brightness-bias',
+    unit: '%',
+    run: async () => {
+      const all = await (measured ??= measure());
+      const off = all.map(({ light: [seen, truth] }) => (seen / truth - 1) * 100);
+      return {
+        value: Math.max(...off.map(Math.abs)),
+        note: `light of the cleaned crops over their references, the furthest off: ${off.map((v) => v.toFixed(2)).join(', ')}`,
+      };
     },
   },
   {
