@@ -2,6 +2,7 @@ import {
   propertyOf,
   thingIndex,
   type FoundThing,
+  type LinkedEase,
   type SetDocument,
   type SetThing,
   type ShotDocument,
@@ -36,6 +37,7 @@ export class Poser<T extends SetThing = SetThing> {
   constructor(
     readonly thing: T,
     readonly tracks: readonly Track[],
+    readonly linked: readonly LinkedEase[],
     private readonly copied: readonly Copied[],
     private readonly channels: readonly Channel[],
   ) {
@@ -114,7 +116,7 @@ export function compileMoves(set: SetDocument, shot: ShotDocument): CompiledMove
   const things = thingIndex(set);
   for (const [id, tracks] of byThing) {
     const found = things.get(id);
-    const poser = found && poserFor(found, tracks);
+    const poser = found && poserFor(found, tracks, shot.eases);
     if (poser) posers.set(id, poser);
   }
   const moves = { set, shot, posers };
@@ -122,9 +124,11 @@ export function compileMoves(set: SetDocument, shot: ShotDocument): CompiledMove
   return moves;
 }
 
-function poserFor(found: FoundThing, tracks: readonly Track[]): Poser | null {
+function poserFor(found: FoundThing, tracks: readonly Track[], linked: readonly LinkedEase[]): Poser | null {
   const known = posersOf.get(found.thing);
-  if (known && known.tracks.length === tracks.length && known.tracks.every((t, i) => t === tracks[i])) return known;
+  const same = known?.tracks.length === tracks.length && known.tracks.every((t, i) => t === tracks[i]);
+  // Most shots share no ease, each by a list of its own.
+  if (known && same && (known.linked === linked || known.linked.length + linked.length === 0)) return known;
   const copied: Copied[] = [];
   const places = new Map<string, number>([['', 0]]);
   const channels: Channel[] = [];
@@ -145,14 +149,14 @@ function poserFor(found: FoundThing, tracks: readonly Track[]): Poser | null {
   };
   for (const track of tracks) {
     const property = propertyOf(found, track.path);
-    const curve = property && compileCurve(track, property);
+    const curve = property && compileCurve(track, property, linked);
     if (!curve || readProperty(found.thing, track.path) === undefined) continue;
     const steps = track.path.split('.');
     const holder = steps.slice(0, -1);
     const node = nodeOf(holder);
     channels.push({ node, name: steps.at(-1)!, curve });
   }
-  const poser = channels.length > 0 ? new Poser(found.thing, tracks, copied, channels) : null;
+  const poser = channels.length > 0 ? new Poser(found.thing, tracks, linked, copied, channels) : null;
   if (poser) posersOf.set(found.thing, poser);
   return poser;
 }

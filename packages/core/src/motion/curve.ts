@@ -1,6 +1,7 @@
 import { hexToLinear, linearToHex, type Rgb } from '../finish/index.ts';
 import { allows, fitNumber, type NumberProperty, type Property, type PropertyValue } from '../properties/index.ts';
-import type { Ease, Key, Track } from '../document/index.ts';
+import type { Key, LinkedEase, PlainEase, Track } from '../document/index.ts';
+import { easeFunction, resolveEase, type EaseFunction } from './ease.ts';
 
 /** The value of a property at any frame (fractional allowed). */
 export interface Curve {
@@ -11,24 +12,28 @@ export interface Curve {
  * Keys of numbers, made ready for sampling. Before the first and after the last key the value stays. `eased` follows the
  * quintic 6t^5 - 15t^4 + 10t^3 (zero velocity and acceleration at both ends), except that at the middle of a run of eased
  * keys in one direction the move flows through without stopping: a monotone cubic with the tangents of Fritsch and Carlson
- * (1980) is used between inner keys.
+ * (1980) is used between inner keys. What a shape of ease does is in ease.ts.
  */
 export class NumberCurve implements Curve {
   private readonly frames: Float64Array;
   private readonly values: Float64Array;
   private readonly tangents: Float64Array;
-  private readonly eases: readonly Ease[];
+  private readonly eases: ReadonlyArray<PlainEase | EaseFunction>;
   /** The span that the last sample fell into: most samples fall into the same or the next one. */
   private span = 0;
 
-  /** @param keys in the order of their frames. */
+  /** @param keys in the order of their frames, @param linked what their linked eases are. */
   constructor(
     keys: ReadonlyArray<Key<number>>,
     private readonly property?: NumberProperty,
+    linked: readonly LinkedEase[] = [],
   ) {
     this.frames = Float64Array.from(keys, (k) => k.frame);
     this.values = Float64Array.from(keys, (k) => k.value);
-    this.eases = keys.map((k) => k.ease);
+    this.eases = keys.map((k) => {
+      const ease = resolveEase(k.ease, linked);
+      return typeof ease === 'string' ? ease : easeFunction(ease);
+    });
     this.tangents = Float64Array.from(keys, (_, i) => tangent(keys, i));
   }
 
@@ -44,11 +49,13 @@ export class NumberCurve implements Curve {
     if (frame <= frames[0]) return values[0];
     if (frame >= frames[last]) return values[last];
     const i = (this.span = spanAt(frames, frame, this.span));
-    if (this.eases[i] === 'hold') return values[i];
+    const ease = this.eases[i];
+    if (ease === 'hold') return values[i];
     const [a, b] = [values[i], values[i + 1]];
     const length = frames[i + 1] - frames[i];
     const t = (frame - frames[i]) / length;
-    if (this.eases[i] === 'linear') return a + (b - a) * t;
+    if (typeof ease === 'function') return a + (b - a) * ease(t);
+    if (ease === 'linear') return a + (b - a) * t;
     const m0 = this.tangents[i] * length;
     const m1 = this.tangents[i + 1] * length;
     if (m0 === 0 && m1 === 0) return a + (b - a) * (t * t * t * (t * (t * 6 - 15) + 10));
@@ -92,6 +99,7 @@ class ManyCurves implements Curve {
     keys: ReadonlyArray<Key<number[]>>,
     private readonly finish: (values: number[]) => PropertyValue,
     properties: readonly NumberProperty[] = [],
+    linked: readonly LinkedEase[] = [],
   ) {
     const count = keys[0].value.length;
     this.curves = Array.from(
@@ -100,6 +108,7 @@ class ManyCurves implements Curve {
         new NumberCurve(
           keys.map((k) => ({ ...k, value: k.value[c] })),
           properties[c],
+          linked,
         ),
     );
   }
@@ -125,39 +134,42 @@ class StepCurve implements Curve {
   }
 }
 
-const compiled = new WeakMap<Track, { property: Property; curve: Curve | null }>();
+const compiled = new WeakMap<Track, { property: Property; linked: readonly LinkedEase[]; curve: Curve | null }>();
+const NONE: readonly LinkedEase[] = [];
 
 /**
  * A track as a curve of its property; null when it has no keys or its values are not of the property's type. A track object
  * is compiled once: documents do not change in place, so that an edit of one key costs one track.
  */
-export function compileCurve(track: Track, property: Property): Curve | null {
+export function compileCurve(track: Track, property: Property, linked: readonly LinkedEase[] = NONE): Curve | null {
   const known = compiled.get(track);
-  if (known?.property === property) return known.curve;
-  const curve = makeCurve(track.keys, property);
-  compiled.set(track, { property, curve });
+  if (known?.property === property && known.linked === linked) return known.curve;
+  const curve = makeCurve(track.keys, property, linked);
+  compiled.set(track, { property, linked, curve });
   return curve;
 }
 
-function makeCurve(keys: readonly Key[], property: Property): Curve | null {
+function makeCurve(keys: readonly Key[], property: Property, linked: readonly LinkedEase[]): Curve | null {
   if (keys.length === 0) return null;
   switch (property.type) {
     case 'number':
     case 'turn':
       // Out of its range a number is brought back at each frame, so that old keys still play.
       return keys.every((k) => typeof k.value === 'number')
-        ? new NumberCurve(keys as ReadonlyArray<Key<number>>, property)
+        ? new NumberCurve(keys as ReadonlyArray<Key<number>>, property, linked)
         : null;
     case 'colour':
       return keys.every((k) => allows(property, k.value))
         ? new ManyCurves(
             keys.map((k) => ({ ...k, value: hexToLinear(k.value as string)! })),
             (rgb) => linearToHex(rgb as Rgb),
+            [],
+            linked,
           )
         : null;
     case 'place':
       return keys.every((k) => allows(property, k.value))
-        ? new ManyCurves(keys as ReadonlyArray<Key<number[]>>, (values) => values, property.parts)
+        ? new ManyCurves(keys as ReadonlyArray<Key<number[]>>, (values) => values, property.parts, linked)
         : null;
     case 'switch':
     case 'choice':

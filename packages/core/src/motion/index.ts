@@ -1,3 +1,4 @@
+export * from './ease.ts';
 export * from './curve.ts';
 export * from './compile.ts';
 export * from './recipes.ts';

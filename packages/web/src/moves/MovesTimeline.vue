@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { useActions } from '../actions/index.ts';
-import { easeKeys, type Ease } from '@tender-orbit/core/document';
 import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { deleteKeys, findThing, moveKeys, propertyOf, type Track } from '@tender-orbit/core/document';
+import { deleteKeys, easeKeys, findThing, moveKeys, propertyOf, type Track } from '@tender-orbit/core/document';
 import { snapToBeat } from '@tender-orbit/core/time';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
 import { ROLE_COLOUR } from '../things/role.ts';
 import { frameUnder, percent } from '../timeline/lane.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
+import { chosenEase, easeName, easeOptions } from './ease-choices.ts';
 import { useKeySelection } from './use-key-selection.ts';
 import { useShotBeats } from './use-shot-beats.ts';
 import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
@@ -99,18 +99,14 @@ function onKey(event: KeyboardEvent, track: Track, frame: number): void {
   event.stopPropagation();
 }
 const actions = useActions();
-const EASES: Array<[Ease, string]> = [
-  ['eased', 'Eased'],
-  ['linear', 'Linear'],
-  ['hold', 'Hold'],
-];
+const linked = computed(() => campaign.shot?.eases ?? []);
 /** What can be done with a key, or with all that are chosen when it is one of them. */
 function openMenu(event: MouseEvent, track: { thing: string; path: string }, frame: number): void {
   if (!selection.has(track, frame)) selection.only(track, frame);
   openContextMenu(event, [
-    ...EASES.map(([ease, title]) => ({
+    ...easeOptions(linked.value).map(({ value, title }) => ({
       title,
-      run: () => documents.run('shot', campaign.shotId, easeKeys(selection.list(), ease)),
+      run: () => documents.run('shot', campaign.shotId, easeKeys(selection.list(), chosenEase(value))),
     })),
     null,
     ...actions.lines(['key.delete']),
@@ -179,9 +175,12 @@ function openMenu(event: MouseEvent, track: { thing: string; path: string }, fra
             :key="key.frame"
             type="button"
             class="bead"
-            :class="[key.ease, { chosen: selection.has(row.track, key.frame) }]"
+            :class="[
+              typeof key.ease === 'string' ? key.ease : 'shaped',
+              { chosen: selection.has(row.track, key.frame) },
+            ]"
             :style="{ left: percent(key.frame + offsetOf(row.track, key.frame), length), '--bead': row.colour }"
-            :aria-label="`Key of ${row.property} at frame ${key.frame + 1}, ${key.ease}`"
+            :aria-label="`Key of ${row.property} at frame ${key.frame + 1}, ${easeName(key.ease, linked)}`"
             :aria-pressed="selection.has(row.track, key.frame)"
             data-test="bead"
             @contextmenu="openMenu($event, row.track, key.frame)"
@@ -272,6 +271,13 @@ function openMenu(event: MouseEvent, track: { thing: string; path: string }, fra
 }
 .bead.hold {
   border-radius: 2px;
+}
+.bead.shaped::after {
+  position: absolute;
+  inset: 2px;
+  border-radius: 50%;
+  background: var(--ink-1);
+  content: '';
 }
 .bead.chosen {
   box-shadow: 0 0 0 3px var(--coral);

@@ -16,7 +16,7 @@ import { useKeySelection } from '../../src/moves/use-key-selection.ts';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useSession } from '../../src/stores/index.ts';
-import { byRole, clearPage, nameOf, rest } from './mounted.ts';
+import { choose, byRole, clearPage, nameOf, rest } from './mounted.ts';
 import { asked, openCampaign, panel, router } from './open-campaign.ts';
 
 const buttons = (): string[] => [...document.querySelectorAll('button')].map(nameOf);
@@ -197,7 +197,7 @@ describe('panels of stations', () => {
       useKeySelection().replace([at(10)]);
       const details = panel(KeyDetails);
       const key = () => campaign.shot!.tracks[0].keys.at(-1)!;
-      await details.findAll('[role=radio]')[2].trigger('click');
+      await choose(details, 'Ease', 'Hold');
       expect(key().ease).equal('hold');
       const value = details.find('input[aria-label="Value, deg"]');
       await value.setValue('360/2');

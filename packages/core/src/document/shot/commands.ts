@@ -2,7 +2,8 @@ import { shortened } from '../../text/index.ts';
 import type { PropertyValue } from '../../properties/index.ts';
 import type { Command } from '../edit.ts';
 import { findTrack, keyAt, moveKey, removeKey, setKey } from './tracks.ts';
-import type { Ease, ShotDocument, Track } from './types.ts';
+import type { Ease, EaseShape, LinkedEase } from './eases.ts';
+import type { ShotDocument, Track } from './types.ts';
 
 type ShotCommand = Command<ShotDocument>;
 
@@ -66,17 +67,55 @@ export function deleteKeys(keys: readonly KeyAddress[]): ShotCommand {
   };
 }
 
-/** Gives keys an ease, and so the spans after them. */
+/** Gives keys an ease, and so the spans after them. Linked eases that no key has any more go. */
 export function easeKeys(keys: readonly KeyAddress[], ease: Ease): ShotCommand {
+  const name = typeof ease === 'string' ? ease : ease.kind;
   return {
-    label: `Make key ${ease}`,
+    label: keys.length > 1 ? `Ease ${keys.length} keys, ${name}` : `Ease key, ${name}`,
     run: (shot) => {
-      for (const { thing, path, frame } of keys) {
-        const key = keyAt(findTrack(shot, thing, path), frame);
-        if (key) key.ease = ease;
-      }
+      giveEase(shot, keys, ease);
+      dropUnlinked(shot);
     },
   };
+}
+
+/** Makes an ease that keys share from now on. */
+export function linkEase(keys: readonly KeyAddress[], linked: LinkedEase): ShotCommand {
+  return {
+    label: `Link ${keys.length} eases`,
+    run: (shot) => {
+      shot.eases.push(linked);
+      giveEase(shot, keys, { kind: 'linked', id: linked.id });
+      dropUnlinked(shot);
+    },
+  };
+}
+
+/** Changes a linked ease for all keys that have it. */
+export function changeLinkedEase(id: string, values: Partial<{ name: string; ease: EaseShape }>): ShotCommand {
+  return {
+    label: 'Change linked ease',
+    run: (shot) => {
+      const linked = shot.eases.find((e) => e.id === id);
+      if (linked) Object.assign(linked, values);
+    },
+  };
+}
+
+function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): void {
+  for (const { thing, path, frame } of keys) {
+    const key = keyAt(findTrack(shot, thing, path), frame);
+    if (key) key.ease = ease;
+  }
+}
+
+function dropUnlinked(shot: ShotDocument): void {
+  const used = new Set(
+    shot.tracks.flatMap(({ keys }) =>
+      keys.flatMap(({ ease }) => (typeof ease === 'object' && ease.kind === 'linked' ? [ease.id] : [])),
+    ),
+  );
+  if (shot.eases.some((e) => !used.has(e.id))) shot.eases = shot.eases.filter((e) => used.has(e.id));
 }
 
 /** Gives one key another value; does nothing where there is no key. */

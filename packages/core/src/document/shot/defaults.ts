@@ -1,5 +1,5 @@
 import type { ShotDocument } from './types.ts';
 
 export function newShot(name: string, set: string, camera: string, length: number): ShotDocument {
-  return { version: 2, name, set, camera, length, seed: 1, tracks: [] };
+  return { version: 3, name, set, camera, length, seed: 1, tracks: [], eases: [] };
 }

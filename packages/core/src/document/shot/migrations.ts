@@ -10,4 +10,7 @@ const tradeNames: Migration = (old) => {
   };
 };
 
-export const shotMigrations: readonly Migration[] = [tradeNames];
+/** Version 3: eases have shapes, and keys may share one. */
+const shapedEases: Migration = (old) => ({ ...old, version: 3, eases: [] });
+
+export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases];

@@ -1,7 +1,8 @@
 import * as yup from 'yup';
 import { PATH, type PropertyValue } from '../../properties/index.ts';
-import { finite, flag, id, list, name, oneOf, shape, text, versionOf, whole, type Field } from '../fields.ts';
-import { EASES, type Key, type ShotDocument, type Track } from './types.ts';
+import { finite, flag, id, list, name, shape, text, versionOf, whole, type Field } from '../fields.ts';
+import { easeSchema, linkedEaseSchema } from './eases.ts';
+import type { Key, ShotDocument, Track } from './types.ts';
 
 const number = finite('Value of a key', -1e9, 1e9);
 
@@ -15,7 +16,7 @@ const value = yup.lazy((given: unknown) => {
 const key = shape<Key>({
   frame: finite('Frame of a key', -100000, 200000),
   value,
-  ease: oneOf('Ease', EASES),
+  ease: easeSchema,
 });
 
 const track = shape<Track>({
@@ -29,11 +30,12 @@ const track = shape<Track>({
 });
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(2),
+  version: versionOf(3),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),
   length: whole('Length', 1, 100000),
   seed: whole('Seed', 0, 0xffffffff),
   tracks: list('Tracks', track, 1000),
+  eases: list('Linked eases', linkedEaseSchema, 200),
 });

@@ -1,5 +1,6 @@
 import type { PropertyValue } from '../../properties/index.ts';
-import type { Ease, Key, ShotDocument, Track } from './types.ts';
+import type { Ease } from './eases.ts';
+import type { Key, ShotDocument, Track } from './types.ts';
 
 /** Two keys closer than this many frames are the same key. */
 const SAME_FRAME = 1e-6;

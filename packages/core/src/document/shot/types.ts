@@ -1,7 +1,5 @@
 import type { PropertyValue } from '../../properties/index.ts';
-
-export const EASES = ['eased', 'linear', 'hold'] as const;
-export type Ease = (typeof EASES)[number];
+import type { Ease, LinkedEase } from './eases.ts';
 
 /** `ease` rules the span from this key to the next. */
 export interface Key<V extends PropertyValue = PropertyValue> {
@@ -21,7 +19,7 @@ export interface Track<V extends PropertyValue = PropertyValue> {
 }
 
 export interface ShotDocument {
-  version: 2;
+  version: 3;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;
@@ -30,4 +28,6 @@ export interface ShotDocument {
   length: number;
   seed: number;
   tracks: Track[];
+  /** Eases that keys of this shot share. */
+  eases: LinkedEase[];
 }
