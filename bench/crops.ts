@@ -44,7 +44,7 @@ export function square(
   tracer: KernelTracer,
   { x, y, frame }: Crop,
   edge: number,
-  how: Pick<TraceOptions, 'samples' | 'adapt' | 'firstSample'>,
+  how: Pick<TraceOptions, 'samples' | 'adapt' | 'firstSample' | 'detail'>,
 ): Passes {
   const by = (edge - INNER) / 2;
   const region = { x0: x - by, y0: y - by, x1: x - by + edge, y1: y - by + edge };
