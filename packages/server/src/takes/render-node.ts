@@ -24,8 +24,9 @@ type Work = Pick<RenderTask, 'snapshot' | 'paths'>;
 /** Renders frames on this machine's threads. */
 export class RenderNode {
   private readonly pool: WorkerPool<RenderTask, Uint8Array | null>;
-  /** A probe runs in a thread of its own, so that it does not wait behind a long frame. */
-  private readonly probes: WorkerPool<RenderTask, Probe | string[]>;
+  /** A probe, and a look at what frames show, run in threads of their own: they do not wait behind a long frame. */
+  private readonly probes: WorkerPool<RenderTask, Probe>;
+  private readonly looks: WorkerPool<RenderTask, string[]>;
   private readonly works = new Map<string, Promise<Work>>();
 
   constructor(
@@ -36,6 +37,7 @@ export class RenderNode {
   ) {
     this.pool = new WorkerPool(WORKER, { threads });
     this.probes = new WorkerPool(WORKER, { threads: 1 });
+    this.looks = new WorkerPool(WORKER, { threads: 1 });
   }
 
   /** What the dispatcher gives frames to. */
@@ -63,7 +65,7 @@ export class RenderNode {
       `"${snapshot.shot.name}" is too heavy to be measured within ${PROBE_SECONDS} s: try clay, or hide what is not needed.`,
       snapshot.shot.name,
     );
-    return this.measure('probe', snapshot, tooHeavy) as Promise<Probe>;
+    return this.probes.run(this.taskOf('probe', snapshot), { seconds: PROBE_SECONDS, tooHeavy });
   }
 
   /** What a take's frames show: see contentsOf(). @throws Problem `take/too-heavy` when not even that comes to an end. */
@@ -74,12 +76,11 @@ export class RenderNode {
       `The ${length} frames of "${name}" could not be evaluated within ${PROBE_SECONDS} s: shorten the shot, or hide what is not needed.`,
       name,
     );
-    return this.measure('contents', snapshot, tooHeavy) as Promise<string[]>;
+    return this.looks.run(this.taskOf('contents', snapshot), { seconds: PROBE_SECONDS, tooHeavy });
   }
 
-  private measure(task: 'probe' | 'contents', snapshot: TakeSnapshot, tooHeavy: Problem): Promise<Probe | string[]> {
-    const paths = filePaths(this.assets, snapshot);
-    return this.probes.run({ task, snapshot, frame: 0, paths, raw: {}, exr: '' }, { seconds: PROBE_SECONDS, tooHeavy });
+  private taskOf(task: 'probe' | 'contents', snapshot: TakeSnapshot): RenderTask {
+    return { task, snapshot, frame: 0, paths: filePaths(this.assets, snapshot), raw: {}, exr: '' };
   }
 
   /** Forgets what it keeps of a take that is gone. */
@@ -88,7 +89,7 @@ export class RenderNode {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.pool.close(), this.probes.close()]);
+    await Promise.all([this.pool.close(), this.probes.close(), this.looks.close()]);
   }
 
   /**

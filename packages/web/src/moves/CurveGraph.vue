@@ -68,7 +68,10 @@ const handles = computed(() => {
 
 function hold(event: PointerEvent, end: 'out' | 'in'): void {
   held.value = { end, gesture: `handle-${Date.now()}`, range: range.value };
-  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+  const handle = event.currentTarget as SVGElement;
+  // Keys go to what was pressed, not to the field that was in hand before.
+  handle.focus();
+  handle.setPointerCapture(event.pointerId);
 }
 const REACH = [-4, 5] as const;
 function put(end: 'out' | 'in', along: number, way: number, gesture: string): void {
