@@ -12,7 +12,7 @@ buildKernel();
 
 const JOURNEYS = [
   ['journey', 'label', 'import', 'maths', 'troubles'],
-  ['interface', 'staging'],
+  ['interface', 'staging', 'moves'],
 ];
 const COMPONENTS = 'packages/web/test/components/.mocharc.json';
 const PARTS = {

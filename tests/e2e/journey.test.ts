@@ -46,9 +46,6 @@ describe('journey: from a model file to a promo video', () => {
   const bundle = (): Promise<Bundle> =>
     page.evaluate(async (id) => (await fetch(`/api/campaigns/${id}`)).json(), campaign) as Promise<Bundle>;
 
-  /** Gives the chosen keys an ease. */
-  const ease = (name: string): Promise<void> => choose(page.locator('[data-test=ease]'), name);
-
   before(async () => {
     stage = await openStage();
     ({ page, faults } = await openPage(stage));
@@ -247,39 +244,12 @@ describe('journey: from a model file to a promo video', () => {
     await single.focus();
     await single.press('ArrowRight');
     await page.getByRole('button', { name: /Key of focal length at frame 2/ }).waitFor();
-    await ease('Hold');
+    await choose(page.locator('[data-test=ease]'), 'Hold');
     await saved(page);
     const { tracks, length } = (await bundle()).shots[0].document;
     expect(length).equal(FRAMES);
     expect(tracks.find((t) => t.path === 'turn')!.keys).length(2);
     expect(tracks.find((t) => t.path === 'focalLength')!.keys).deep.equal([{ frame: 1, value: 85, ease: 'hold' }]);
-  });
-
-  it('lands it softly, then bends its curve by a handle, as one step', async () => {
-    await page.getByRole('button', { name: /Key of turn at frame 1,/ }).click();
-    await ease('Soft landing');
-    await typeNumber(page, 'Soft landing, %', '80', '[data-test=key-details]');
-    const turn = async (): Promise<unknown> => {
-      await saved(page);
-      return (await bundle()).shots[0].document.tracks.find((t) => t.path === 'turn')!.keys[0].ease;
-    };
-    expect(await turn()).deep.equal({ kind: 'soft', start: 0, landing: 0.8 });
-    await ease('Handles');
-    const usual = { kind: 'bezier', out: [0.4, 0], in: [0.6, 1] };
-    expect(await turn()).deep.equal(usual);
-    const { x, y, width, height } = (await page.locator('[data-test=handle-out]').boundingBox())!;
-    await page.mouse.move(x + width / 2, y + height / 2);
-    await page.mouse.down();
-    await page.mouse.move(x + width / 2 + 20, y + height / 2 - 30, { steps: 4 });
-    await page.mouse.up();
-    const bent = (await turn()) as { out: [number, number]; in: [number, number] };
-    expect(bent.out[0]).above(0.42);
-    expect(bent.out[1]).above(0.1);
-    expect(bent.in).deep.equal(usual.in);
-    await page.keyboard.press('Control+z');
-    expect(await turn()).deep.equal(usual);
-    await ease('Linear');
-    await saved(page);
   });
 
   it('scrubs and plays', async () => {
