@@ -5,6 +5,8 @@ export interface Bench {
   run: () => Promise<{ value: number; note: string }>;
 }
 
+export const mean = (values: readonly number[]): number => values.reduce((n, v) => n + v, 0) / values.length;
+
 /** Median milliseconds of `work` over `runs`, after one run that is not counted (it compiles). */
 export async function medianMs(runs: number, work: () => unknown): Promise<number> {
   await work();

@@ -1,7 +1,7 @@
 import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import { AROUND, packScene, steady, type KernelTracer, type Passes } from '@tender-orbit/core/trace';
 import { heroShot } from '@tender-orbit/demo';
-import type { Bench } from './bench.ts';
+import { mean, type Bench } from './bench.ts';
 import {
   EXPOSURE,
   inner,
@@ -48,7 +48,6 @@ async function measure(): Promise<Errors[]> {
   return all;
 }
 
-const mean = (values: readonly number[]): number => values.reduce((n, v) => n + v, 0) / values.length;
 const each = (values: readonly number[]): string => values.map((v) => v.toFixed(1)).join(', ');
 
 let flickering: Promise<{ before: number; after: number }> | null = null;

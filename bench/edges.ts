@@ -1,5 +1,5 @@
 import { QUALITIES } from '@tender-orbit/core/trace';
-import type { Bench } from './bench.ts';
+import { mean, type Bench } from './bench.ts';
 import {
   gradientError,
   inner,
@@ -53,7 +53,6 @@ async function measure(): Promise<Measured[]> {
   return all;
 }
 
-const mean = (values: readonly number[]): number => values.reduce((n, v) => n + v, 0) / values.length;
 const each = (values: readonly number[]): string => values.map((v) => (v * 1e4).toFixed(1)).join(', ');
 
 export const edgeBenches: Bench[] = [

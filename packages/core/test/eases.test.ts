@@ -1,13 +1,19 @@
 import { expect } from 'chai';
 import {
   changeLinkedEase,
+  clearMoves,
+  deleteKeys,
   easeKeys,
   linkEase,
+  moveKeys,
   newSet,
   newShot,
+  replaceTracks,
   runCommand,
+  toggleKey,
   USUAL_EASES,
   validateDocument,
+  type Command,
   type Ease,
   type EaseShape,
   type Key,
@@ -163,6 +169,25 @@ describe('eases: of keys', () => {
     expect(one.eases).length(1);
     expect(runCommand(one, easeKeys([first[1]], 'hold')).eases).deep.equal([]);
     expect(resolveEase({ kind: 'linked', id: 'gone' }, [])).equal('eased');
+  });
+
+  it('linked ones go whichever way their last key goes, and stay while another has them', () => {
+    const linked = runCommand(shotOf(), linkEase(first, { id: 'e1', name: 'Pop', ease: soft(0, 1) }));
+    const left = (...commands: Command<ShotDocument>[]): number => commands.reduce(runCommand, linked).eases.length;
+    const lumens = { thing: 'key', path: 'lumens', keys: [key(0, 1, 'linear')] };
+    const height = { thing: 'key', path: 'position.1', keys: [key(0, 1, 'linear')] };
+    // A key that is run over gives way: here both that have the ease.
+    const over = (path: string, frame: number) => moveKeys([{ thing: 'key', path, frame }], -frame);
+    for (const [one, other] of [
+      [deleteKeys([first[0]]), deleteKeys([first[1]])],
+      [toggleKey(first[0], 1, 'lumens'), toggleKey(first[1], 1, 'height')],
+      [over('lumens', 20), over('position.1', 10)],
+      [replaceTracks('Recipe', [lumens]), replaceTracks('Recipe', [height])],
+    ]) {
+      expect(left(one)).equal(1);
+      expect(left(one, other)).equal(0);
+    }
+    expect(left(clearMoves())).equal(0);
   });
 
   it('of a wrong kind or out of bounds are refused with what is wrong', () => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { EaseShape, LinkedEase, Track } from '@tender-orbit/core/document';
+import { EASE_LIMITS, type EaseShape, type LinkedEase, type Track } from '@tender-orbit/core/document';
 import { NumberCurve, resolveEase } from '@tender-orbit/core/motion';
 import type { NumberProperty } from '@tender-orbit/core/properties';
 import { computed, ref } from 'vue';
@@ -73,10 +73,9 @@ function hold(event: PointerEvent, end: 'out' | 'in'): void {
   handle.focus();
   handle.setPointerCapture(event.pointerId);
 }
-const REACH = [-4, 5] as const;
 function put(end: 'out' | 'in', along: number, way: number, gesture: string): void {
   const { ease } = span.value!;
-  const place = [Math.min(1, Math.max(0, along)), Math.min(REACH[1], Math.max(REACH[0], way))];
+  const place = [Math.min(1, Math.max(0, along)), Math.min(EASE_LIMITS.reach[1], Math.max(EASE_LIMITS.reach[0], way))];
   emit('handle', { ...ease, [end]: place.map((v) => Number(v.toFixed(4))) }, gesture);
 }
 function drag(event: PointerEvent): void {

@@ -135,8 +135,6 @@ export class StageGround {
 
   private drawTo(renderer: WebGLRenderer, target: WebGLRenderTarget, draw: () => void): void {
     const { visible } = this.plane;
-    const shadows = renderer.shadowMap.needsUpdate;
-    renderer.shadowMap.needsUpdate = false;
     this.plane.visible = false;
     renderer.setRenderTarget(target);
     renderer.setClearColor(0, 0);
@@ -144,7 +142,6 @@ export class StageGround {
     draw();
     renderer.setRenderTarget(null);
     this.plane.visible = visible;
-    renderer.shadowMap.needsUpdate = shadows;
   }
 }
 

@@ -60,6 +60,8 @@ export class StageShadows {
     renderer.shadowMap.needsUpdate = true;
     renderer.setRenderTarget(this.nowhere);
     renderer.render(set, camera);
+    // Where no spot is lit nothing was drawn, and it is not for the pictures that follow.
+    renderer.shadowMap.needsUpdate = false;
     renderer.setRenderTarget(null);
     set.overrideMaterial = overrideMaterial;
     this.bringBack();

@@ -44,6 +44,7 @@ export function toggleKey({ thing, path, frame }: KeyAddress, value: PropertyVal
     run: (shot) => {
       if (keyAt(findTrack(shot, thing, path), frame)) removeKey(shot, thing, path, frame);
       else setKey(shot, thing, path, frame, value);
+      dropUnlinked(shot);
     },
   };
 }
@@ -56,18 +57,24 @@ export function moveKeys(keys: readonly KeyAddress[], by: number): ShotCommand {
   const ahead = [...keys].sort((a, b) => (by > 0 ? b.frame - a.frame : a.frame - b.frame));
   return {
     label: keys.length > 1 ? `Move ${keys.length} keys` : 'Move key',
-    run: (shot) => ahead.forEach((k) => moveKey(shot, k.thing, k.path, k.frame, k.frame + by)),
+    run: (shot) => {
+      ahead.forEach((k) => moveKey(shot, k.thing, k.path, k.frame, k.frame + by));
+      dropUnlinked(shot);
+    },
   };
 }
 
 export function deleteKeys(keys: readonly KeyAddress[]): ShotCommand {
   return {
     label: keys.length > 1 ? `Delete ${keys.length} keys` : 'Delete key',
-    run: (shot) => keys.forEach((k) => removeKey(shot, k.thing, k.path, k.frame)),
+    run: (shot) => {
+      keys.forEach((k) => removeKey(shot, k.thing, k.path, k.frame));
+      dropUnlinked(shot);
+    },
   };
 }
 
-/** Gives keys an ease, and so the spans after them. Linked eases that no key has any more go. */
+/** Gives keys an ease, and so the spans after them. */
 export function easeKeys(keys: readonly KeyAddress[], ease: Ease): ShotCommand {
   const name = typeof ease === 'string' ? ease : ease.kind;
   return {
@@ -109,6 +116,7 @@ function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): 
   }
 }
 
+/** A linked ease goes with the last key that has it. */
 function dropUnlinked(shot: ShotDocument): void {
   const used = new Set(
     shot.tracks.flatMap(({ keys }) =>
@@ -130,7 +138,7 @@ export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyVal
 }
 
 export function clearMoves(): ShotCommand {
-  return { label: 'Clear all moves', run: (shot) => void (shot.tracks = []) };
+  return { label: 'Clear all moves', run: (shot) => void Object.assign(shot, { tracks: [], eases: [] }) };
 }
 
 /** Replaces the tracks of the same properties, keeps all others. */
@@ -139,6 +147,9 @@ export function replaceTracks(label: string, tracks: readonly Track[]): ShotComm
   const made = new Set(tracks.map(nameOf));
   return {
     label,
-    run: (shot) => void (shot.tracks = [...shot.tracks.filter((t) => !made.has(nameOf(t))), ...tracks]),
+    run: (shot) => {
+      shot.tracks = [...shot.tracks.filter((t) => !made.has(nameOf(t))), ...tracks];
+      dropUnlinked(shot);
+    },
   };
 }
