@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Page } from 'playwright-core';
-import type { PromoDocument } from '@tender-orbit/core/document';
+import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
 import { fitPicture, type Picture } from '@tender-orbit/core/picture';
 import { assemble } from '@tender-orbit/core/promo';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
@@ -32,7 +32,7 @@ interface Bundle {
     };
   }>;
   shots: Array<{
-    document: { length: number; tracks: Array<{ thing: string; path: string; keys: Array<{ ease: unknown }> }> };
+    document: ShotDocument;
   }>;
   promos: Array<{ document: PromoDocument }>;
   takes: Array<{ id: string; done: number[]; width: number }>;
@@ -234,11 +234,10 @@ describe('journey: from a model file to a promo video', () => {
 
   it('gives it a turntable and a keyed focal length, and moves a bead', async () => {
     await goTo(page, 'Moves');
-    await typeNumber(page, 'Length, f', String(FRAMES), '[aria-label="Move recipes"]');
-    await page.getByRole('button', { name: 'Turntable' }).click();
-    await page.getByRole('button', { name: 'Push-in' }).click();
-    const beads = page.locator('[data-test=moves-timeline] [data-test=bead]');
-    await beads.first().waitFor();
+    await typeNumber(page, 'Shot length, f', String(FRAMES), '[data-test=recipes]');
+    await page.click('[data-test=recipe-turntable]');
+    await page.click('[data-test=recipe-push-in]');
+    await page.getByRole('button', { name: /^Recipe Push-in, frames 1 to / }).waitFor();
     await page.getByRole('button', { name: 'Key Focal length' }).click();
     const single = page.getByRole('button', { name: /Key of focal length at frame 1/ });
     await single.focus();
@@ -246,9 +245,9 @@ describe('journey: from a model file to a promo video', () => {
     await page.getByRole('button', { name: /Key of focal length at frame 2/ }).waitFor();
     await choose(page.locator('[data-test=ease]'), 'Hold');
     await saved(page);
-    const { tracks, length } = (await bundle()).shots[0].document;
+    const { tracks, recipes, length } = (await bundle()).shots[0].document;
     expect(length).equal(FRAMES);
-    expect(tracks.find((t) => t.path === 'turn')!.keys).length(2);
+    expect(recipes.map((r) => r.kind)).deep.equal(['turntable', 'push-in']);
     expect(tracks.find((t) => t.path === 'focalLength')!.keys).deep.equal([{ frame: 1, value: 85, ease: 'hold' }]);
   });
 
@@ -262,7 +261,7 @@ describe('journey: from a model file to a promo video', () => {
     await page.waitForFunction(
       () => document.querySelector('[data-test=ruler]')!.getAttribute('aria-valuenow') !== '0',
     );
-    await page.getByRole('button', { name: 'Stop' }).click();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
   });
 
   it('renders a take on the server, frame by frame, after an estimate', async () => {

@@ -15,7 +15,8 @@ describe('moves: eases', () => {
     await signIn(page, stage.server.address);
     campaign = await newCampaign(page, 'Soft landings');
     await goTo(page, 'Moves');
-    await page.getByRole('button', { name: 'Push-in' }).click();
+    await page.click('[data-test=recipe-push-in]');
+    await page.getByRole('button', { name: 'Dissolve' }).click();
     await page.locator('[data-test=bead]').first().waitFor();
   });
   after(() => stage?.stop());
@@ -41,11 +42,13 @@ describe('moves: eases', () => {
     await easeTo('Handles');
     const usual = { kind: 'bezier', out: [0.4, 0], in: [0.6, 1] };
     expect(await forward()).deep.equal(usual);
+    await page.getByRole('button', { name: /^Graph of forward/ }).click();
     const handle = page.locator('[data-test=handle-out]');
+    await handle.scrollIntoViewIfNeeded();
     const { x, y, width, height } = (await handle.boundingBox())!;
     await page.mouse.move(x + width / 2, y + height / 2);
     await page.mouse.down();
-    await page.mouse.move(x + width / 2 + 20, y + height / 2 - 30, { steps: 4 });
+    await page.mouse.move(x + width / 2 + 90, y + height / 2 - 30, { steps: 4 });
     await page.mouse.up();
     const bent = (await forward()) as { out: [number, number]; in: [number, number] };
     expect(bent.out[0]).above(0.42);

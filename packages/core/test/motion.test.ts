@@ -11,7 +11,7 @@ import {
   type SetDocument,
 } from '@tender-orbit/core/document';
 import { boundsOf, buildBox, buildTurned, transformMesh, type Mesh } from '@tender-orbit/core/geometry';
-import { compileMoves, poseSet, pushIn, sampleKeys, turntable } from '@tender-orbit/core/motion';
+import { compileMoves, poseSet, sampleKeys } from '@tender-orbit/core/motion';
 import { compile, evaluate } from '@tender-orbit/core/scene';
 import { makeFinish } from '@tender-orbit/core/finish';
 
@@ -150,7 +150,7 @@ describe('motion: evaluate()', () => {
   it('gives the same tableau for the same inputs and does not touch the documents', () => {
     const set = jarSet();
     const moving = newShot('Shot', 'set', 'hero', 48);
-    turntable(set.products[0]).run(moving);
+    moving.tracks = [{ thing: 'jar', path: 'turn', keys: [key(0, 0, 'linear'), key(48, 360)] }];
     const before = JSON.stringify([set, moving]);
     expect(JSON.stringify(evaluate(compile(set, moving), 17.25, context))).equal(
       JSON.stringify(evaluate(compile(set, moving), 17.25, context)),
@@ -180,41 +180,6 @@ describe('motion: evaluate()', () => {
     expect(evaluate(compile(set, shot), 0, context).camera.focusDistance).closeTo(2, 1e-9);
     set.cameras[0].focus = 0.5;
     expect(evaluate(compile(set, shot), 0, context).camera.focusDistance).equal(0.5);
-  });
-});
-
-describe('motion: recipes', () => {
-  it('a turntable closes: frame 0 of the next round is where it began', () => {
-    const set = jarSet({ turn: 30 });
-    const moving = newShot('Shot', 'set', 'hero', 48);
-    turntable(set.products[0]).run(moving);
-    const turn = (frame: number): number => poseSet(compileMoves(set, moving), frame).products[0].turn;
-    expect(turn(0)).equal(30);
-    expect(turn(48)).equal(390);
-    expect(turn(1) - turn(0)).closeTo(360 / 48, 1e-9);
-    expect(turn(30) - turn(29)).closeTo(360 / 48, 1e-9);
-  });
-
-  it('a push-in travels its share of the way to the aim point', () => {
-    const set = jarSet();
-    const moving = newShot('Shot', 'set', 'hero', 48);
-    const [camera] = set.cameras;
-    pushIn(camera, { share: 0.25 }).run(moving);
-    const distance = (frame: number): number => {
-      const c = poseSet(compileMoves(set, moving), frame).cameras[0];
-      return Math.hypot(...c.position.map((v, a) => v - c.aim[a]));
-    };
-    expect(distance(47) / distance(0)).closeTo(0.75, 1e-9);
-  });
-
-  it('replace only the tracks they make', () => {
-    const set = jarSet();
-    const moving = newShot('Shot', 'set', 'hero', 48);
-    moving.tracks = [{ thing: 'key', path: 'lumens', keys: [key(0, 1)] }];
-    turntable(set.products[0]).run(moving);
-    turntable(set.products[0], { degrees: -90 }).run(moving);
-    expect(moving.tracks.map((t) => `${t.thing} ${t.path}`)).deep.equal(['key lumens', 'jar turn']);
-    expect(moving.tracks[1].keys[1].value).equal(-90);
   });
 });
 

@@ -233,6 +233,9 @@ describe('web: the open campaign', () => {
   it('draws the trail of what is keyed, and none where that is not wanted', () => {
     const stage = useStage();
     stage.toggleKey('key', 'position.0', 'across');
+    expect(usePlan(() => true, 100).trails.value, 'what does not move has none').deep.equal([]);
+    usePlayhead().seek(20, 48);
+    stage.setNumber('key', 'position.0', 2, 'Move');
     expect(usePlan(() => true, 100).trails.value.map((t) => t.id)).deep.equal(['key']);
     expect(usePlan(() => false, 100).trails.value).deep.equal([]);
   });

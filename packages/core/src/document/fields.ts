@@ -4,6 +4,7 @@ import type {
   ColourProperty,
   NumberProperty,
   PlaceProperty,
+  ReferenceProperty,
   SwitchProperty,
 } from '../properties/index.ts';
 import type { Point } from './common.ts';
@@ -139,9 +140,10 @@ export function field(property: NumberProperty): Field<number>;
 export function field(property: ColourProperty): Field<string>;
 export function field(property: SwitchProperty): Field<boolean>;
 export function field<T extends string>(property: ChoiceProperty<T>): Field<T>;
+export function field(property: ReferenceProperty): Field<string>;
 export function field(property: PlaceProperty): Field<Point>;
 export function field(
-  property: NumberProperty | ColourProperty | SwitchProperty | ChoiceProperty | PlaceProperty,
+  property: NumberProperty | ColourProperty | SwitchProperty | ChoiceProperty | ReferenceProperty | PlaceProperty,
 ): Field<unknown> {
   switch (property.type) {
     case 'number':
@@ -153,6 +155,8 @@ export function field(
       return flag(property.label);
     case 'choice':
       return oneOf(property.label, property.choices);
+    case 'reference':
+      return text(property.label, 64);
     case 'place':
       return point(property.label);
   }

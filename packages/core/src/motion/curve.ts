@@ -5,6 +5,9 @@ import { easeFunction, resolveEase, type EaseFunction } from './ease.ts';
 
 /** The value of a property at any frame (fractional allowed). */
 export interface Curve {
+  /** Frames of its first and last key. */
+  readonly first: number;
+  readonly last: number;
   at(frame: number): PropertyValue;
 }
 
@@ -19,6 +22,8 @@ export class NumberCurve implements Curve {
   private readonly values: Float64Array;
   private readonly tangents: Float64Array;
   private readonly eases: ReadonlyArray<PlainEase | EaseFunction>;
+  readonly first: number;
+  readonly last: number;
   /** The span that the last sample fell into: most samples fall into the same or the next one. */
   private span = 0;
 
@@ -29,6 +34,8 @@ export class NumberCurve implements Curve {
     linked: readonly LinkedEase[] = [],
   ) {
     this.frames = Float64Array.from(keys, (k) => k.frame);
+    this.first = keys[0]?.frame ?? 0;
+    this.last = keys.at(-1)?.frame ?? 0;
     this.values = Float64Array.from(keys, (k) => k.value);
     this.eases = keys.map((k) => {
       const ease = resolveEase(k.ease, linked);
@@ -94,6 +101,8 @@ function spanAt(frames: Float64Array, frame: number, near: number): number {
 /** Several numbers at once: a place, or a colour's channels. */
 class ManyCurves implements Curve {
   private readonly curves: readonly NumberCurve[];
+  readonly first: number;
+  readonly last: number;
 
   constructor(
     keys: ReadonlyArray<Key<number[]>>,
@@ -102,6 +111,8 @@ class ManyCurves implements Curve {
     linked: readonly LinkedEase[] = [],
   ) {
     const count = keys[0].value.length;
+    this.first = keys[0].frame;
+    this.last = keys.at(-1)!.frame;
     this.curves = Array.from(
       { length: count },
       (_, c) =>
@@ -121,8 +132,12 @@ class ManyCurves implements Curve {
 /** Values that cannot be blended: each holds until the next key. */
 class StepCurve implements Curve {
   private readonly frames: Float64Array;
+  readonly first: number;
+  readonly last: number;
 
   constructor(private readonly keys: readonly Key[]) {
+    this.first = keys[0].frame;
+    this.last = keys.at(-1)!.frame;
     this.frames = Float64Array.from(keys, (k) => k.frame);
   }
 
@@ -173,6 +188,7 @@ function makeCurve(keys: readonly Key[], property: Property, linked: readonly Li
         : null;
     case 'switch':
     case 'choice':
+    case 'reference':
       return keys.every((k) => allows(property, k.value)) ? new StepCurve(keys) : null;
   }
 }

@@ -1,4 +1,11 @@
 export * from './ease.ts';
 export * from './curve.ts';
+export * from './path-curve.ts';
+export type { Mover } from './poser.ts';
+export { type Placed, type Quaternion, quaternionOf } from './pose.ts';
+export * from './expand.ts';
 export * from './compile.ts';
-export * from './recipes.ts';
+export { RuleValues } from './rules/index.ts';
+export { wouldRing } from './rings.ts';
+export type { RecipeMoves } from './recipes/index.ts';
+export * from './dissolve.ts';

@@ -22,6 +22,8 @@ export function allows(property: Property, value: unknown): value is PropertyVal
       return typeof value === 'boolean';
     case 'choice':
       return typeof value === 'string' && property.choices.includes(value);
+    case 'reference':
+      return typeof value === 'string' && value.length <= 64;
     case 'place':
       return (
         Array.isArray(value) && value.length === 3 && property.parts.every((part, axis) => allows(part, value[axis]))

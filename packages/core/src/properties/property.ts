@@ -39,13 +39,19 @@ export interface ChoiceProperty<T extends string = string> extends Common {
   choices: readonly T[];
 }
 
+/** Something else by its id: held until the next key. Empty: none, or the usual one. */
+export interface ReferenceProperty extends Common {
+  type: 'reference';
+}
+
 /** A point: three numbers in metres that are also addressed one by one. */
 export interface PlaceProperty extends Common {
   type: 'place';
   parts: readonly [NumberProperty, NumberProperty, NumberProperty];
 }
 
-export type Property = NumberProperty | ColourProperty | SwitchProperty | ChoiceProperty | PlaceProperty;
+export type Property =
+  NumberProperty | ColourProperty | SwitchProperty | ChoiceProperty | ReferenceProperty | PlaceProperty;
 
 export interface NumberOptions {
   step?: number;
@@ -111,6 +117,10 @@ export function toggle(label: string): SwitchProperty {
 
 export function choice<const T extends string>(label: string, choices: readonly T[]): ChoiceProperty<T> {
   return { type: 'choice', label, interpolation: 'hold', choices };
+}
+
+export function reference(label: string): ReferenceProperty {
+  return { type: 'reference', label, interpolation: 'hold' };
 }
 
 /** A point of the set by the names of its three numbers. */

@@ -9,7 +9,7 @@ import {
   type Mesh,
   type Vec3,
 } from '../geometry/index.ts';
-import type { Poser } from '../motion/index.ts';
+import type { Mover } from '../motion/index.ts';
 import { placeCamera } from './place/camera.ts';
 import { placeLight } from './place/light.ts';
 import { keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
@@ -95,7 +95,7 @@ export function evaluate(program: ShotProgram, frame: number, context: EvaluateC
     const light = posed(slot, frame);
     if (light.on && light.lumens > 0) lights.push(slot.poser ? placeLight(light) : kept(light, placeLight));
   }
-  const room = program.moves.posers.get(set.environment.id) as Poser<typeof set.environment> | undefined;
+  const room = program.moves.posers.get(set.environment.id) as Mover<typeof set.environment> | undefined;
   const { intensity, rotation, seen, room: walls } = room?.fleeting(frame) ?? set.environment;
   return {
     frame,

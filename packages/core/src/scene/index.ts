@@ -13,3 +13,4 @@ export {
   surfaceTraits,
   type SurfaceTraits,
 } from './place/surface.ts';
+export { lightPower, sketch, type Sketch, type SketchOptions } from './sketch.ts';

@@ -1,4 +1,4 @@
-import { compileMoves, type CompiledMoves, type Poser } from '../motion/index.ts';
+import { compileMoves, type CompiledMoves, type Mover } from '../motion/index.ts';
 import type {
   SetCamera,
   SetDocument,
@@ -12,7 +12,7 @@ import type {
 /** A thing with what moves it; null when it stands still. */
 export interface Slot<T extends SetThing> {
   thing: T;
-  poser: Poser<T> | null;
+  poser: Mover<T> | null;
 }
 
 export interface ProductSlot extends Slot<SetProduct> {
@@ -46,7 +46,7 @@ export function compile(set: SetDocument, shot: ShotDocument): ShotProgram {
   if (known) return known;
   const slotOf = <T extends SetThing>(thing: T): Slot<T> => ({
     thing,
-    poser: (moves.posers.get(thing.id) as Poser<T> | undefined) ?? null,
+    poser: (moves.posers.get(thing.id) as Mover<T> | undefined) ?? null,
   });
   const moving = new Set(moves.posers.keys());
   const carriers = new Set(set.products.map((p) => p.standsOn));

@@ -8,3 +8,5 @@ export * from './plan.ts';
 export * from './room-for.ts';
 export * from './fit-set.ts';
 export * from './from-file.ts';
+export * from './suggest-recipe.ts';
+export * from './suggest-rule.ts';

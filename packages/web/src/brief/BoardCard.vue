@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changeLength, renameShot } from '@tender-orbit/core/document';
+import { changeLength, movedThings, renameShot } from '@tender-orbit/core/document';
 import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
@@ -76,7 +76,7 @@ const lines = computed<MenuLines>(() => [
       :step="0.1"
       @change="setSeconds"
     />
-    <span class="dim facts">{{ camera }} camera, {{ shot.length }} frames, {{ shot.tracks.length }} moving</span>
+    <span class="dim facts">{{ camera }} camera, {{ shot.length }} frames, {{ movedThings(shot).length }} moving</span>
   </article>
 </template>
 

@@ -1,4 +1,5 @@
 import type { ComputedRef } from 'vue';
+import { movedThings } from '@tender-orbit/core/document';
 import { promoLength } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { countOf } from '../controls/count-of.ts';
@@ -17,7 +18,7 @@ export function useCourseFacts(): ComputedRef<Record<string, CourseFact>> {
   return keptComputed((): Record<string, CourseFact> => {
     const { campaign, set, promo, products, shots, takes, deliveries } = store;
     if (!campaign) return {};
-    const moving = shots.filter((s) => s.document?.tracks.length).length;
+    const moving = shots.filter((s) => s.document && movedThings(s.document).length > 0).length;
     const ready = shots.filter((s) => takes.some((t) => t.shot === s.id && t.state === 'done')).length;
     const frames = promo ? promoLength(promo) : 0;
     const files = deliveries.filter((d) => d.state === 'done').length;

@@ -1,27 +1,27 @@
 <script setup lang="ts">
-import { useHandlers } from '../actions/index.ts';
 import { computed, toRaw } from 'vue';
 import {
   changeKey,
   changeLinkedEase,
-  deleteKeys,
   easeKeys,
   findThing,
-  isNumeric,
   keyAt,
   linkEase,
   moveKeys,
   propertyOf,
+  RULES,
   type Command,
   type Ease,
   type EaseShape,
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { resolveEase } from '@tender-orbit/core/motion';
-import PropertyField from '../controls/PropertyField.vue';
-import { useCampaign, useDocuments, usePlayhead } from '../stores/index.ts';
+import type { PropertyValue } from '@tender-orbit/core/properties';
+import { useCampaign, useDocuments } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
-import CurveGraph from './CurveGraph.vue';
+import AnyField from '../controls/AnyField.vue';
+import { useKeyTools } from './use-key-tools.ts';
+import { useShotBeats } from './use-shot-beats.ts';
 import { chosenEase, easeChoice, easeName, easeOptions } from './ease-choices.ts';
 import EaseFields from './EaseFields.vue';
 import { useKeySelection } from './use-key-selection.ts';
@@ -29,8 +29,10 @@ import { FieldRow, NumberField, SelectField, TextField, UiButton } from '../ui/i
 
 const campaign = useCampaign();
 const documents = useDocuments();
-const playhead = usePlayhead();
 const selection = useKeySelection();
+
+const tools = useKeyTools();
+const grid = useShotBeats();
 
 const chosen = computed(() => (selection.count.value ? selection.list()[0] : null));
 const track = computed(() =>
@@ -38,15 +40,28 @@ const track = computed(() =>
     ? campaign.shot?.tracks.find((t) => t.thing === chosen.value!.thing && t.path === chosen.value!.path)
     : undefined,
 );
-const numbers = computed(() => (isNumeric(track.value) ? track.value : undefined));
 const key = computed(() => (chosen.value ? keyAt(track.value, chosen.value.frame) : undefined));
 const found = computed(() => (campaign.set && chosen.value ? findThing(campaign.set, chosen.value.thing) : undefined));
-const property = computed(() => found.value && propertyOf(found.value, chosen.value!.path));
-const number = computed(() =>
-  property.value?.type === 'number' || property.value?.type === 'turn' ? property.value : undefined,
-);
+/** The rule whose own number is keyed, when it is none of a thing. */
+const ofRule = computed(() => campaign.shot?.rules.find((r) => r.id === chosen.value?.thing));
+const property = computed(() => {
+  if (!chosen.value) return undefined;
+  const { path } = chosen.value;
+  return ofRule.value ? RULES[ofRule.value.kind].properties[path] : found.value && propertyOf(found.value, path);
+});
+/** What a reference can be of. */
+const references = computed(() => {
+  const item = campaign.set?.products.find((p) => p.id === chosen.value?.thing);
+  const variants = item && campaign.products.get(item.product)?.variants;
+  const list = variants ?? campaign.set?.products ?? [];
+  return [
+    { value: '', title: variants ? 'As on the set' : 'None' },
+    ...list.map(({ id, name }) => ({ value: id, title: name })),
+  ];
+});
 const title = computed(
-  () => `${found.value?.name ?? ''} ${property.value?.label.toLowerCase() ?? chosen.value?.path ?? ''}`,
+  () =>
+    `${ofRule.value?.name ?? found.value?.name ?? ''} ${property.value?.label.toLowerCase() ?? chosen.value?.path ?? ''}`,
 );
 const linked = computed(() => campaign.shot?.eases ?? []);
 const options = computed(() => easeOptions(linked.value));
@@ -78,7 +93,7 @@ function linkUp(): void {
 function unlink(): void {
   setEase(structuredClone(toRaw(link.value!.ease)));
 }
-function setValue(value: number, gesture: string): void {
+function setValue(value: PropertyValue, gesture: string): void {
   run(changeKey(chosen.value!, value), gesture);
 }
 function setFrame(frame: number): void {
@@ -87,31 +102,15 @@ function setFrame(frame: number): void {
   run(moveKeys([from], to - from.frame));
   selection.replace([{ ...from, frame: to }]);
 }
-function remove(): void {
-  run(deleteKeys(selection.list()));
-  selection.clear();
-}
-useHandlers({ 'key.delete': { run: remove, enabled: () => selection.count.value > 0 } });
 </script>
 
 <template>
   <section v-if="key && track" class="card key" aria-label="Chosen key" data-test="key-details">
     <div class="row">
-      <h2 class="clip">{{ title }}</h2>
+      <h2 class="clip">{{ selection.count.value > 1 ? `${selection.count.value} keys` : title }}</h2>
       <span class="spread" />
-      <UiButton @click="remove">Delete key</UiButton>
+      <UiButton @click="tools.remove">Delete key</UiButton>
     </div>
-    <CurveGraph
-      v-if="numbers"
-      :track="numbers"
-      :linked="linked"
-      :property="number"
-      :length="campaign.shot!.length"
-      :frame="playhead.frame"
-      :chosen="key.frame"
-      :title="title"
-      @handle="setShape"
-    />
     <FieldRow label="Ease">
       <SelectField
         label="Ease"
@@ -135,8 +134,38 @@ useHandlers({ 'key.delete': { run: remove, enabled: () => selection.count.value 
         Link {{ selection.count.value > 1 ? `${selection.count.value} eases` : 'this ease' }}
       </UiButton>
     </div>
-    <PropertyField v-if="number" label="Value" :property="number" :value="key.value as number" @change="setValue" />
-    <NumberField label="At frame" unit="f" :step="1" :min="1" :value="key.frame + 1" @change="setFrame" />
+    <AnyField
+      v-if="property && selection.count.value === 1"
+      label="Value"
+      :property="property"
+      :value="key.value"
+      :options="references"
+      @change="setValue"
+    />
+    <NumberField
+      v-if="selection.count.value === 1"
+      label="At frame"
+      unit="f"
+      :step="1"
+      :min="1"
+      :value="key.frame + 1"
+      @change="setFrame"
+    />
+    <NumberField
+      v-else-if="tools.span.value > 0"
+      label="Take"
+      unit="f"
+      :step="1"
+      :min="1"
+      :value="tools.span.value"
+      @change="tools.stretchTo"
+    />
+    <div v-if="grid" class="row wrap">
+      <UiButton action="key.beats" tip="Each goes to a beat" @click="tools.fitToBeats">Fit to beats</UiButton>
+      <UiButton tip="The key that ends this ease goes to the next first beat of a bar" @click="tools.landOnBar">
+        Land on the bar
+      </UiButton>
+    </div>
   </section>
 </template>
 
@@ -145,5 +174,8 @@ useHandlers({ 'key.delete': { run: remove, enabled: () => selection.count.value 
   display: grid;
   gap: 6px;
   padding: 12px 14px;
+}
+.wrap {
+  flex-wrap: wrap;
 }
 </style>

@@ -3,26 +3,40 @@ import DetailsPanel from '../set/details/DetailsPanel.vue';
 import OrbitPlan from '../plan/OrbitPlan.vue';
 import KeyDetails from './KeyDetails.vue';
 import MovesTimeline from './MovesTimeline.vue';
-import RecipePanel from './RecipePanel.vue';
+import MotionDialog from './MotionDialog.vue';
+import PathDetails from './PathDetails.vue';
+import RecipeDetails from './recipes/RecipeDetails.vue';
+import RecipeGallery from './recipes/RecipeGallery.vue';
+import RuleDetails from './rules/RuleDetails.vue';
 import ReplaceDialog from '../set/ReplaceDialog.vue';
 import { useSetActions } from '../set/use-set-actions.ts';
 import StageViewer from '../viewer/StageViewer.vue';
+import { useKeyActions } from './use-key-tools.ts';
+import { onBeforeUnmount } from 'vue';
+import { useStage } from '../stores/index.ts';
 import { SplitPanels } from '../ui/index.ts';
 
 useSetActions();
+useKeyActions();
+const stage = useStage();
+// Elsewhere nobody would see that changes become keys.
+onBeforeUnmount(() => (stage.recording = false));
 </script>
 
 <template>
   <div class="moves">
-    <SplitPanels name="moves" :left="204" :right="320">
-      <template #left><RecipePanel /></template>
+    <SplitPanels name="moves" :left="244" :right="320">
+      <template #left><RecipeGallery /></template>
       <StageViewer />
       <template #right>
-        <div class="side scroll"><OrbitPlan paths /><KeyDetails /><DetailsPanel keys /></div>
+        <div class="side scroll">
+          <OrbitPlan paths /><RecipeDetails /><RuleDetails /><PathDetails /><KeyDetails /><DetailsPanel keys />
+        </div>
       </template>
     </SplitPanels>
     <MovesTimeline />
     <ReplaceDialog />
+    <MotionDialog />
   </div>
 </template>
 

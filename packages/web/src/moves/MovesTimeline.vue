@@ -1,121 +1,133 @@
 <script setup lang="ts">
+import {
+  mdiChartBellCurveCumulative,
+  mdiMagnifyMinusOutline,
+  mdiMagnifyPlusOutline,
+  mdiPause,
+  mdiPlay,
+  mdiPlus,
+  mdiRecordCircleOutline,
+} from '@mdi/js';
+import { computed, nextTick, ref, toRaw } from 'vue';
 import { useActions } from '../actions/index.ts';
-import { mdiPause, mdiPlay } from '@mdi/js';
-import { computed, ref } from 'vue';
-import { deleteKeys, easeKeys, findThing, moveKeys, propertyOf, type Track } from '@tender-orbit/core/document';
-import { snapToBeat } from '@tender-orbit/core/time';
-import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
-import { ROLE_COLOUR } from '../things/role.ts';
-import { frameUnder, percent } from '../timeline/lane.ts';
+import { countOf } from '../controls/count-of.ts';
+import { useCampaign, usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
-import { chosenEase, easeName, easeOptions } from './ease-choices.ts';
+import { IconButton, MenuButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
+import ThreadGraph from './graph/ThreadGraph.vue';
+import { isNumber } from './graph/graph-lines.ts';
+import { useGraph } from './graph/use-graph.ts';
+import RecipeBar from './RecipeBar.vue';
+import RuleTags from './RuleTags.vue';
+import { useRules } from './rules/use-rules.ts';
+import ThreadLane from './ThreadLane.vue';
+import { timelineRows, type ThreadRow, type TimelineRow } from './timeline-rows.ts';
+import { useBoxSelect } from './use-box-select.ts';
 import { useKeySelection } from './use-key-selection.ts';
+import { useKeyTools } from './use-key-tools.ts';
+import { useLane } from './use-lane.ts';
+import { useMoveSelection } from './use-move-selection.ts';
 import { useShotBeats } from './use-shot-beats.ts';
-import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
 
 const campaign = useCampaign();
-const documents = useDocuments();
 const playhead = usePlayhead();
 const stage = useStage();
+const things = useSelection();
 const grid = useShotBeats();
 const selection = useKeySelection();
+const moves = useMoveSelection();
+const graph = useGraph();
+const rules = useRules();
+const tools = useKeyTools();
+const actions = useActions();
 const snap = ref(true);
 const lanes = ref<HTMLElement>();
+const table = ref<HTMLElement>();
+const zoom = ref(1);
+/** Pixels of the column of names. */
+const LABELS = 190;
 const length = computed(() => campaign.shot?.length ?? 1);
 /** A drag shows where keys will land; the document changes once, on release, so keys passed over stay. */
 const drag = ref<{ from: number; by: number; moved: boolean } | null>(null);
+const box = useBoxSelect(lanes);
 
 const rows = computed(() => {
   const { set, shot } = campaign;
   if (!set || !shot) return [];
-  const order = stage.things.map((t) => t.id);
-  let last = '';
-  return [...shot.tracks]
-    .sort((a, b) => order.indexOf(a.thing) - order.indexOf(b.thing) || a.path.localeCompare(b.path))
-    .map((track) => {
-      const found = findThing(set, track.thing);
-      const name = track.thing === last ? '' : (found?.name ?? 'deleted');
-      last = track.thing;
-      return {
-        track,
-        id: `${track.thing} ${track.path}`,
-        name,
-        property: (found && propertyOf(found, track.path)?.label.toLowerCase()) ?? track.path,
-        colour: found ? ROLE_COLOUR[found.role] : 'var(--bone-dim)',
-      };
-    });
+  return timelineRows(
+    toRaw(set),
+    toRaw(shot),
+    stage.things.map((t) => t.id),
+    moves.recipe.value?.id ?? '',
+  );
 });
+const threads = computed(() => rows.value.filter((row): row is ThreadRow => row.kind === 'thread'));
+const graphed = computed(() => threads.value.filter((row) => graph.has(row.id)));
+/** Frames of keys that are not chosen: chosen ones snap to them. */
+const otherKeys = (): number[] =>
+  threads.value.flatMap((row) => row.track.keys.filter((k) => !selection.has(row.track, k.frame)).map((k) => k.frame));
+const lane = useLane(lanes, snap, grid, otherKeys);
 
-function offsetOf(track: Track, frame: number): number {
-  return drag.value && selection.has(track, frame) ? drag.value.by : 0;
-}
-function start(event: PointerEvent, track: Track, frame: number): void {
+function take(event: PointerEvent, row: ThreadRow, frame: number): void {
   if (event.button !== 0) return;
-  if (event.shiftKey) selection.toggle(track, frame);
-  else if (!selection.has(track, frame)) selection.only(track, frame);
-  stage.selected = track.thing;
+  if (event.shiftKey) selection.toggle(row.track, frame);
+  else if (!selection.has(row.track, frame)) selection.only(row.track, frame);
+  stage.selected = row.thing;
   drag.value = { from: frame, by: 0, moved: false };
-  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+  (event.currentTarget as HTMLElement | null)?.setPointerCapture(event.pointerId);
 }
 function move(event: PointerEvent): void {
   if (!drag.value || event.buttons !== 1) return;
-  const raw = frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), length.value);
-  const whole = Math.round(raw);
-  const to =
-    snap.value && grid.value && !event.altKey
-      ? snapToBeat(grid.value, campaign.rate, whole, Math.max(2, length.value / 60))
-      : whole;
-  const by = Math.min(length.value, Math.max(0, to)) - drag.value.from;
+  const by = lane.frameAt(event) - drag.value.from;
   drag.value = { ...drag.value, by, moved: drag.value.moved || by !== 0 };
 }
-function end(frame: number): void {
+function put(frame: number): void {
   const done = drag.value;
   drag.value = null;
   if (!done) return;
-  if (!done.moved) playhead.seek(frame, length.value);
-  else shift(done.by);
+  if (done.moved) tools.shift(done.by);
+  else playhead.seek(Math.round(frame), length.value);
 }
-/** Moves all chosen keys. */
-function shift(by: number): void {
-  if (by === 0) return;
-  const chosen = selection.list();
-  if (chosen.some((k) => k.frame + by < 0)) return;
-  documents.run('shot', campaign.shotId, moveKeys(chosen, by));
-  selection.replace(chosen.map((k) => ({ ...k, frame: k.frame + by })));
+
+/** Chooses a thing, or all keys of a thread when it is its thing already. */
+function chooseRow(event: MouseEvent, row: TimelineRow): void {
+  if (row.kind === 'recipe') moves.choose('recipe', row.recipe.id);
+  else if (row.kind === 'thread' && !row.made && (event.shiftKey || stage.selected === row.thing)) {
+    const own = row.track.keys.map(({ frame }) => ({ thing: row.track.thing, path: row.track.path, frame }));
+    selection.replace(event.shiftKey ? [...selection.list(), ...own] : own);
+  }
+  things.pick(row.thing);
 }
-function remove(): void {
-  documents.run('shot', campaign.shotId, deleteKeys(selection.list()));
-  selection.clear();
-}
-function onKey(event: KeyboardEvent, track: Track, frame: number): void {
-  if (event.key === 'Enter' || event.key === ' ') selection.only(track, frame);
-  else if (event.key === 'Delete') remove();
-  else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
-    if (!selection.has(track, frame)) selection.only(track, frame);
-    shift(event.key === 'ArrowLeft' ? -1 : 1);
-  } else return;
-  event.preventDefault();
-  event.stopPropagation();
-}
-const actions = useActions();
-const linked = computed(() => campaign.shot?.eases ?? []);
-/** What can be done with a key, or with all that are chosen when it is one of them. */
-function openMenu(event: MouseEvent, track: { thing: string; path: string }, frame: number): void {
-  if (!selection.has(track, frame)) selection.only(track, frame);
+function openRowMenu(event: MouseEvent, row: TimelineRow): void {
+  if (row.kind === 'recipe') return;
+  const lines = row.kind === 'thread' && !row.made ? rules.threadLines(row.track.thing, row.track.path) : [];
   openContextMenu(event, [
-    ...easeOptions(linked.value).map(({ value, title }) => ({
-      title,
-      run: () => documents.run('shot', campaign.shotId, easeKeys(selection.list(), chosenEase(value))),
-    })),
-    null,
-    ...actions.lines(['key.delete']),
+    ...(lines.length > 0 ? [{ heading: 'Rule on this thread' }, ...lines] : []),
+    ...rules.thingLines(row.thing),
   ]);
 }
+const ruleLines = computed(() => (stage.selected ? rules.thingLines(stage.selected) : []));
+
+/** Makes the timeline wider about the playhead. */
+async function setZoom(to: number): Promise<void> {
+  zoom.value = Math.min(60, Math.max(1, to));
+  await nextTick();
+  const area = table.value;
+  if (!area) return;
+  const at = (playhead.frame / length.value) * (area.scrollWidth - LABELS);
+  area.scrollLeft = at - (area.clientWidth - LABELS) / 2;
+}
+function wheel(event: WheelEvent): void {
+  if (!event.ctrlKey) return;
+  event.preventDefault();
+  void setZoom(zoom.value * (event.deltaY < 0 ? 1.25 : 0.8));
+}
+const recordLabel = computed(() => (stage.recording ? 'Recording: every change is a key' : 'Record keys'));
 </script>
 
 <template>
-  <section class="card time" aria-label="Timeline" data-test="moves-timeline">
+  <section class="card time" :class="{ recording: stage.recording }" aria-label="Timeline" data-test="moves-timeline">
     <div class="row head">
       <IconButton
         :icon="playhead.playing ? mdiPause : mdiPlay"
@@ -123,77 +135,111 @@ function openMenu(event: MouseEvent, track: { thing: string; path: string }, fra
         action="time.play"
         @click="playhead.play(length, campaign.rate)"
       />
+      <IconButton
+        class="record"
+        :icon="mdiRecordCircleOutline"
+        :label="recordLabel"
+        action="moves.record"
+        :pressed="stage.recording"
+        data-test="record"
+        @click="actions.run('moves.record')"
+      />
       <UiButton
-        :pressed="snap && !!grid"
-        :disabled="!grid"
-        :tip="grid ? 'Keys land on beats; Alt while dragging does not' : 'The promo has no music under this shot yet'"
+        :pressed="snap"
+        :tip="
+          grid
+            ? 'What is dragged lands on beats and on other keys; Alt while dragging: anywhere'
+            : 'What is dragged lands on other keys, and on beats once the shot has music; Alt: anywhere'
+        "
         @click="snap = !snap"
       >
-        Snap to beats
+        Snap
       </UiButton>
+      <MenuButton
+        v-if="ruleLines.length"
+        :lines="ruleLines"
+        tip="Something that acts on top of keys: drift, follow, roll along…"
+        data-test="add-rule"
+      >
+        Add rule
+      </MenuButton>
+      <UiButton action="motion.copy" @click="actions.run('motion.copy')">Copy motion</UiButton>
+      <span v-if="stage.recording" class="on-air" role="status">Recording keys</span>
       <span class="spread" />
+      <slot />
       <span class="dim">{{
         selection.count.value
-          ? `${selection.count.value} chosen`
-          : 'Drag beads along their thread; Shift chooses several'
+          ? `${countOf(selection.count.value, 'key')} chosen`
+          : 'Drag beads along their thread, or a box round several'
       }}</span>
+      <IconButton small :icon="mdiMagnifyMinusOutline" label="Show more of the shot" @click="setZoom(zoom / 1.6)" />
+      <IconButton small :icon="mdiMagnifyPlusOutline" label="Show less of the shot" @click="setZoom(zoom * 1.6)" />
     </div>
-    <div class="table scroll">
-      <span class="corner dim mono">{{ campaign.shot?.name }}</span>
-      <TimeRuler
-        :length="length"
-        :rate="campaign.rate"
-        :grid="grid"
-        :frame="playhead.frame"
-        @seek="(f) => playhead.seek(f, length)"
-      />
-      <div class="labels">
-        <PickCard
-          v-for="row in rows"
-          :key="row.id"
-          class="label"
-          :on="stage.selected === row.track.thing"
-          @click="stage.selected = row.track.thing"
-        >
-          <strong class="clip" :style="{ color: row.colour }">{{ row.name }}</strong><span class="clip">{{
-            row.property
-          }}</span>
-        </PickCard>
-      </div>
-      <div ref="lanes" class="lanes">
-        <div v-for="row in rows" :key="row.id" class="lane" :class="{ here: stage.selected === row.track.thing }">
-          <span
-            class="thread"
-            :style="{
-              left: percent(row.track.keys[0].frame, length),
-              width: percent(row.track.keys.at(-1)!.frame - row.track.keys[0].frame, length),
-              background: row.colour,
-            }"
-          />
-          <button
-            v-for="key in row.track.keys"
-            :key="key.frame"
-            type="button"
-            class="bead"
-            :class="[
-              typeof key.ease === 'string' ? key.ease : 'shaped',
-              { chosen: selection.has(row.track, key.frame) },
-            ]"
-            :style="{ left: percent(key.frame + offsetOf(row.track, key.frame), length), '--bead': row.colour }"
-            :aria-label="`Key of ${row.property} at frame ${key.frame + 1}, ${easeName(key.ease, linked)}`"
-            :aria-pressed="selection.has(row.track, key.frame)"
-            data-test="bead"
-            @contextmenu="openMenu($event, row.track, key.frame)"
-            @pointerdown="start($event, row.track, key.frame)"
-            @pointermove="move"
-            @pointerup="end(key.frame)"
-            @keydown="onKey($event, row.track, key.frame)"
-          />
+    <div ref="table" class="table scroll" @wheel="wheel">
+      <div class="wide" :style="{ width: `calc(${LABELS}px + (100% - ${LABELS}px) * ${zoom})` }">
+        <span class="corner dim mono clip">{{ campaign.shot?.name }}</span>
+        <TimeRuler
+          class="ruler"
+          :length="length"
+          :rate="campaign.rate"
+          :grid="grid"
+          :frame="playhead.frame"
+          @seek="(f) => playhead.seek(f, length)"
+        />
+        <div class="labels">
+          <template v-for="row in rows" :key="row.id">
+            <div class="label" :class="{ here: stage.selected === row.thing }" @contextmenu="openRowMenu($event, row)">
+              <PickCard class="pick" :on="stage.selected === row.thing" @click="chooseRow($event, row)">
+                <strong class="clip" :style="{ color: row.colour }">{{ row.name }}</strong>
+                <span class="clip">{{
+                  row.kind === 'thread' ? row.label : row.kind === 'recipe' ? 'recipe' : 'rules'
+                }}</span>
+              </PickCard>
+              <IconButton
+                v-if="row.kind === 'thread' && isNumber(row.property)"
+                small
+                :icon="mdiChartBellCurveCumulative"
+                :label="`Graph of ${row.label}: Shift lays it over what is open`"
+                :pressed="graph.has(row.id)"
+                data-test="open-graph"
+                @click="graph.toggle(row.id, ($event as MouseEvent).shiftKey)"
+              />
+              <MenuButton
+                v-else-if="row.kind === 'rules'"
+                small
+                :icon="mdiPlus"
+                label="Add rule"
+                :lines="rules.thingLines(row.thing)"
+              />
+            </div>
+            <div v-if="row.id === graph.host.value" :style="{ height: `${graph.height.value}px` }" />
+          </template>
         </div>
-        <p v-if="rows.length === 0" class="dim nothing">
-          Nothing moves in this shot yet. Apply a recipe, or press the bead beside a number to key it at the playhead.
-        </p>
-        <LaneLines :length="length" :rate="campaign.rate" :grid="grid" :frame="playhead.frame" />
+        <div ref="lanes" class="lanes" @pointerdown.self="box.begin" @pointermove="box.stretch" @pointerup="box.finish">
+          <template v-for="row in rows" :key="row.id">
+            <div class="lane" :class="{ here: stage.selected === row.thing }">
+              <RecipeBar v-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
+              <ThreadLane
+                v-else-if="row.kind === 'thread'"
+                :row="row"
+                :length="length"
+                :offset="drag?.by ?? 0"
+                @take="(event, frame) => take(event, row, frame)"
+                @drag="move"
+                @put="put"
+                @shift="tools.shift"
+                @remove="tools.remove"
+              />
+              <RuleTags v-if="row.rules.length" :rules="row.rules" />
+            </div>
+            <ThreadGraph v-if="row.id === graph.host.value" :rows="graphed" :length="length" />
+          </template>
+          <p v-if="rows.length === 0" class="dim nothing">
+            Nothing moves in this shot yet. Press a recipe, or the bead beside a value to key it at the playhead.
+          </p>
+          <LaneLines :length="length" :rate="campaign.rate" :grid="grid" :frame="playhead.frame" />
+          <span v-if="box.style.value" class="box" :style="box.style.value" />
+        </div>
       </div>
     </div>
   </section>
@@ -205,37 +251,64 @@ function openMenu(event: MouseEvent, track: { thing: string; path: string }, fra
   grid-template-rows: 36px 1fr;
   min-height: 0;
 }
+.time.recording {
+  box-shadow: inset 0 0 0 2px var(--coral);
+}
 .head {
   padding: 4px 10px 0;
 }
+.record.on,
+.on-air {
+  color: var(--coral);
+}
+.on-air {
+  font-weight: 600;
+}
 .table {
+  padding: 0 8px 8px 10px;
+}
+.wide {
   display: grid;
   grid-template-columns: 190px 1fr;
-  grid-template-rows: 36px 1fr;
-  padding: 0 30px 8px 10px;
+  grid-template-rows: 36px auto;
+  min-height: 100%;
+}
+.corner,
+.labels {
+  position: sticky;
+  z-index: 8;
+  left: -10px;
+  background: var(--ink-1);
 }
 .corner {
   align-self: center;
 }
 .label {
   display: grid;
-  grid-template-columns: 92px 1fr;
-  gap: 8px;
-  width: 100%;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: center;
+  height: 27px;
+  border-radius: 6px 0 0 6px;
+}
+.pick {
+  display: grid;
+  grid-template-columns: 76px minmax(0, 1fr);
+  gap: 6px;
   height: 27px;
   align-items: center;
   padding: 0 6px;
   border: 0;
-  border-radius: 6px 0 0 6px;
   background: transparent;
-  color: var(--bone);
   font: inherit;
   text-align: left;
-  cursor: pointer;
 }
 .label.here,
 .lane.here {
   background: var(--ink-2);
+}
+.ruler,
+.lanes {
+  margin: 0 22px 0 24px;
 }
 .lanes {
   position: relative;
@@ -245,45 +318,21 @@ function openMenu(event: MouseEvent, track: { thing: string; path: string }, fra
   position: relative;
   height: 27px;
   box-shadow: inset 0 -1px var(--ink-0);
+  pointer-events: none;
 }
-.thread {
+.lane > :deep(*) {
+  pointer-events: auto;
+}
+.box {
   position: absolute;
-  top: 13px;
-  height: 1.5px;
-  opacity: 0.7;
-}
-.bead {
-  position: absolute;
-  z-index: 3;
-  top: 7px;
-  width: 13px;
-  height: 13px;
-  margin-left: -6.5px;
-  padding: 0;
-  border: 2px solid var(--bead);
-  border-radius: 50%;
-  background: var(--bead);
-  cursor: grab;
-  touch-action: none;
-}
-.bead.linear {
-  background: var(--ink-1);
-}
-.bead.hold {
-  border-radius: 2px;
-}
-.bead.shaped::after {
-  position: absolute;
-  inset: 2px;
-  border-radius: 50%;
-  background: var(--ink-1);
-  content: '';
-}
-.bead.chosen {
-  box-shadow: 0 0 0 3px var(--coral);
+  z-index: 6;
+  border: 1px solid var(--celadon);
+  background: color-mix(in srgb, var(--celadon) 16%, transparent);
+  pointer-events: none;
 }
 .nothing {
   margin: 0;
   padding: 16px 12px;
+  pointer-events: none;
 }
 </style>

@@ -18,6 +18,8 @@ export interface Trail {
   id: string;
   kind?: PlanMark['outline']['kind'];
   points: string;
+  /** Places at even times, for ticks: the denser, the slower. */
+  frames: number[][];
 }
 
 export interface Plan {
@@ -66,23 +68,23 @@ export function usePlan(paths: () => boolean, rim: number): Plan {
   const trails = computed(() => {
     const { set, shot } = campaign;
     if (!paths() || !set || !shot) return [];
-    const moving = [...new Set(shot.tracks.filter((t) => t.path.startsWith('position')).map((t) => t.thing))];
-    const steps = Math.min(24, shot.length - 1) || 1;
+    const steps = Math.min(48, shot.length - 1) || 1;
     const moves = compileMoves(set, shot);
+    const moving = [...moves.posers.keys()];
     const poses = Array.from({ length: steps + 1 }, (_, i) => poseSet(moves, (i / steps) * (shot.length - 1)));
     const places = poses.map((pose) => new Map(thingsOf(pose).map(({ id, thing }) => [id, thing])));
-    return moving.map((id) => ({
-      id,
-      kind: marks.value.find((mark) => mark.id === id)?.outline.kind,
-      points: places
-        .flatMap((things) => {
-          const thing = things.get(id);
-          if (!thing || !('position' in thing)) return [];
-          const { x, y } = at(thing.position);
-          return [`${x},${y}`];
-        })
-        .join(' '),
-    }));
+    return moving.flatMap((id) => {
+      const points = places.flatMap((things) => {
+        const thing = things.get(id);
+        if (!thing || !('position' in thing)) return [];
+        const { x, y } = at(thing.position);
+        return [`${x.toFixed(2)},${y.toFixed(2)}`];
+      });
+      // What only turns or changes its look leaves no trail.
+      if (new Set(points).size < 2) return [];
+      const kind = marks.value.find((mark) => mark.id === id)?.outline.kind;
+      return [{ id, kind, points: points.join(' '), frames: points.map((point) => point.split(',').map(Number)) }];
+    });
   });
 
   function place({ id, name }: PlanMark, position: Point, gesture: string): void {

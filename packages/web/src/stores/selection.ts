@@ -70,7 +70,7 @@ export const useSelection = defineStore('selection', () => {
         const path = `position.${axis}`;
         return Math.abs(d) > 1e-9 ? [[path, Number((stage.number(id, path) + d).toFixed(7))] as const] : [];
       });
-      if (moved.length > 0) stage.setNumbers(id, Object.fromEntries(moved), label, gesture);
+      if (moved.length > 0) stage.setValues(id, Object.fromEntries(moved), label, gesture);
     }
   }
   /**

@@ -34,7 +34,7 @@ import { placementMatrix, type Vec3 } from '@tender-orbit/core/geometry';
 import { toneOf } from '@tender-orbit/core/product';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
-import { readProperty } from '@tender-orbit/core/properties';
+import { readProperty, type PropertyValue } from '@tender-orbit/core/properties';
 import {
   fitSet,
   freePlace,
@@ -64,6 +64,8 @@ export const useStage = defineStore('stage', () => {
   const notices = useNotices();
   const selected = ref('');
   const only = ref('');
+  /** Whether every change becomes a key at the playhead. */
+  const recording = ref(false);
   /** Whether a light kit brings the ground and room along that it is made for. */
   const kitBackdrops = useLocalStorage('tender-orbit:kit-backdrops', true);
   /** The light whose highlight the next click on a product places; empty for none. */
@@ -83,6 +85,12 @@ export const useStage = defineStore('stage', () => {
     return found ? (readProperty(found.thing, path) as number) : 0;
   }
 
+  /** A value of any kind as it is at the playhead. */
+  function value(id: string, path: string): PropertyValue | undefined {
+    const found = things.value.find((t) => t.id === id);
+    return found && (readProperty(found.thing, path) as PropertyValue | undefined);
+  }
+
   function isKeyed(id: string, path: string): 'key' | 'track' | 'none' {
     const track = campaign.shot && findTrack(campaign.shot, id, path);
     if (!track) return 'none';
@@ -91,14 +99,14 @@ export const useStage = defineStore('stage', () => {
 
   /** Sets a number at the playhead: as a key where the property moves, in the set otherwise. */
   function setNumber(id: string, path: string, value: number, label: string, gesture = ''): void {
-    setNumbers(id, { [path]: value }, label, gesture);
+    setValues(id, { [path]: value }, label, gesture);
   }
 
-  /** The same for several numbers of a thing at once. */
-  function setNumbers(id: string, values: Readonly<Record<string, number>>, label: string, gesture = ''): void {
-    const still: Record<string, number> = {};
+  /** The same for several values of a thing at once, whatever they are. While moves are recorded every value is keyed. */
+  function setValues(id: string, values: Readonly<Record<string, PropertyValue>>, label: string, gesture = ''): void {
+    const still: Record<string, PropertyValue> = {};
     for (const [path, value] of Object.entries(values)) {
-      if (isKeyed(id, path) === 'none') still[path] = value;
+      if (isKeyed(id, path) === 'none' && !recording.value) still[path] = value;
       else
         documents.run(
           'shot',
@@ -110,10 +118,12 @@ export const useStage = defineStore('stage', () => {
     if (Object.keys(still).length > 0) run(setProperties(id, still, label), gesture);
   }
 
-  /** Keys a number at the playhead, or takes its key away. */
+  /** Keys a value at the playhead, or takes its key away. */
   function toggleKey(id: string, path: string, property: string): void {
     const at = { thing: id, path, frame: playhead.frame };
-    documents.run('shot', campaign.shotId, toggleKeyAt(at, number(id, path), property));
+    const held = value(id, path);
+    if (held === undefined) return;
+    documents.run('shot', campaign.shotId, toggleKeyAt(at, held, property));
   }
 
   /** Runs a command on the set; one gesture is undone in one go. */
@@ -137,7 +147,7 @@ export const useStage = defineStore('stage', () => {
     const numbers = (['position', 'aim'] as const).flatMap((path) =>
       placed[path].map((value, axis) => [`${path}.${axis}`, Number(value.toFixed(5))] as const),
     );
-    setNumbers(light.id, Object.fromEntries(numbers), `Place highlight of ${light.name}`);
+    setValues(light.id, Object.fromEntries(numbers), `Place highlight of ${light.name}`);
     return true;
   }
 
@@ -244,8 +254,10 @@ export const useStage = defineStore('stage', () => {
     thing,
     number,
     isKeyed,
+    value,
+    recording,
     setNumber,
-    setNumbers,
+    setValues,
     toggleKey,
     run,
     highlighting,

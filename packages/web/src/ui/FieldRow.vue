@@ -1,11 +1,19 @@
 <script setup lang="ts">
-/** A named row that lines up with the number fields. */
-const { label } = defineProps<{ label: string }>();
+import KeyBead from './KeyBead.vue';
+
+/** A named row that lines up with the number fields; its bead keys what stands in it. */
+const {
+  label,
+  keyable = false,
+  keyed = 'none',
+} = defineProps<{ label: string; keyable?: boolean; keyed?: 'key' | 'track' | 'none' }>();
+const emit = defineEmits<{ key: [] }>();
 </script>
 
 <template>
   <div class="field-row">
-    <span />
+    <KeyBead v-if="keyable" :label="label" :keyed="keyed" @key="emit('key')" />
+    <span v-else />
     <span class="name clip" :title="label">{{ label }}</span>
     <slot />
   </div>

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref } from 'vue';
 import { formatNumber, parseNumber } from './parse-number.ts';
 import type { VTextField } from 'vuetify/components';
-import TipText from './TipText.vue';
+import KeyBead from './KeyBead.vue';
 
 /** A number: drag it to scrub, type arithmetic or a unit, step it with arrows; its bead keys it at the playhead. */
 const props = withDefaults(
@@ -92,18 +92,8 @@ function onUp(): void {
 
 <template>
   <div class="number-row" :class="{ bare: hideLabel }">
-    <v-btn
-      v-if="keyable"
-      class="bead"
-      :class="keyed"
-      :icon="true"
-      :aria-label="`${keyed === 'key' ? 'Remove key of' : 'Key'} ${label}`"
-      :aria-pressed="keyed === 'key'"
-      @click="emit('key')"
-    >
-      <TipText :text="`${keyed === 'key' ? 'Remove key of' : 'Key'} ${label} at the playhead`" />
-    </v-btn>
-    <span v-else class="bead none-at-all" />
+    <KeyBead v-if="keyable" :label="label" :keyed="keyed" @key="emit('key')" />
+    <span v-else />
     <span v-if="!hideLabel" class="label clip" :title="label">{{ label }}</span>
     <v-text-field
       ref="field"
@@ -139,25 +129,6 @@ function onUp(): void {
 }
 .label {
   color: var(--bone-dim);
-}
-.bead {
-  width: 11px;
-  height: 11px;
-  min-width: 0;
-  padding: 0;
-  border-radius: 50%;
-  border: 1.5px solid #8a8199;
-  background: transparent;
-}
-.bead.track {
-  border-color: var(--celadon);
-}
-.bead.key {
-  border-color: var(--celadon);
-  background: var(--celadon);
-}
-.bead.none-at-all {
-  visibility: hidden;
 }
 .number {
   cursor: ew-resize;

@@ -6,6 +6,7 @@ export { default as DialogCard } from './DialogCard.vue';
 export { default as FieldRow } from './FieldRow.vue';
 export { default as FilePick } from './FilePick.vue';
 export { default as IconButton } from './IconButton.vue';
+export { default as KeyBead } from './KeyBead.vue';
 export { default as MenuButton } from './MenuButton.vue';
 export { default as MoreFields } from './MoreFields.vue';
 export { default as NumberField } from './NumberField.vue';

@@ -68,7 +68,7 @@ function placeCamera(): void {
   const numbers = (['position', 'aim'] as const).flatMap((point) =>
     viewpoint[point].map((value, axis) => [`${point}.${axis}`, value] as const),
   );
-  stage.setNumbers(camera.id, Object.fromEntries(numbers), `Place ${camera.name}`);
+  stage.setValues(camera.id, Object.fromEntries(numbers), `Place ${camera.name}`);
   through.value = true;
 }
 

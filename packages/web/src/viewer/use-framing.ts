@@ -48,7 +48,7 @@ export function useFraming(): { frameProducts: (camera?: string) => void } {
     const numbers = (['position', 'aim'] as const).flatMap((point) =>
       framed[point].map((value, axis) => [`${point}.${axis}`, Number(value.toFixed(4))] as const),
     );
-    stage.setNumbers(id, Object.fromEntries(numbers), 'Frame products');
+    stage.setValues(id, Object.fromEntries(numbers), 'Frame products');
   }
   return { frameProducts };
 }

@@ -1,7 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
 import { changeRoom, newSet, setProperties, type DrawnBox, type SetDocument } from '@tender-orbit/core/document';
-import { turntable } from '@tender-orbit/core/motion';
 import { defineComponent, h, ref } from 'vue';
 import PartFrame from '../../src/composite/PartFrame.vue';
 import HistoryDialog from '../../src/frame/HistoryDialog.vue';
@@ -12,7 +11,7 @@ import RoomDrawing from '../../src/set/details/RoomDrawing.vue';
 import TryOn from '../../src/set/details/TryOn.vue';
 import { useCampaign, useDesk, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
 import { byRole, choose, clearPage, rest, show } from './mounted.ts';
-import { asked, openCampaign, panel } from './open-campaign.ts';
+import { asked, openCampaign, panel, turning } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
 const real = globalThis.fetch;
@@ -192,11 +191,11 @@ describe('panels that are drawn', () => {
 
     it('is levelled by a shift of its lens, and says when that is too much', async () => {
       const details = panel(CameraDetails, { id: 'hero' });
-      useStage().setNumbers('hero', { 'position.1': 0.15, 'aim.1': 0.05 }, 'Move', 'test');
+      useStage().setValues('hero', { 'position.1': 0.15, 'aim.1': 0.05 }, 'Move', 'test');
       await details.find('[data-test=level]').trigger('click');
       expect(camera().aim[1]).equal(0.15);
       expect(camera().shiftY).lessThan(0);
-      useStage().setNumbers('hero', { 'position.1': 30, 'aim.1': 0 }, 'Move', 'test2');
+      useStage().setValues('hero', { 'position.1': 30, 'aim.1': 0 }, 'Move', 'test2');
       await details.find('[data-test=level]').trigger('click');
       expect(camera().aim[1]).equal(0);
       expect(useNotices().text).contain('too steeply');
@@ -214,7 +213,7 @@ describe('panels that are drawn', () => {
 
   describe('copies of a product', () => {
     it('stand as asked, each named, and move later one after another', async () => {
-      useDocuments().run('shot', 'shot', turntable(set().products[0], { degrees: 360 }));
+      useDocuments().run('shot', 'shot', turning(set().products[0].id));
       const repeat = panel(RepeatProduct, { id: 'item' });
       await repeat.find('[data-test=repeat]').trigger('click');
       await type(repeat, 'Together', '4');

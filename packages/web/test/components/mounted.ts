@@ -3,6 +3,7 @@ import { createPinia, setActivePinia, type Pinia } from 'pinia';
 import type { Component } from 'vue';
 import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
+import ContextMenu from '../../src/ui/ContextMenu.vue';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
 const made: VueWrapper[] = [];
@@ -57,5 +58,15 @@ export async function choose(wrapper: VueWrapper, name: string, option: string):
   await field.find('.v-field').trigger('mousedown');
   await rest();
   [...document.querySelectorAll<HTMLElement>('[role=option]')].find((o) => o.textContent?.trim() === option)!.click();
+  await rest();
+}
+
+/** Opens a thing's context menu and takes the line that begins with some words. */
+export async function fromMenu(of: Pick<VueWrapper, 'trigger'>, title: string): Promise<void> {
+  show(ContextMenu);
+  await of.trigger('contextmenu', { clientX: 5, clientY: 5 });
+  await rest();
+  const lines = [...document.querySelectorAll<HTMLElement>('[data-test=context-menu] .v-list-item')];
+  lines.find((line) => line.textContent!.trim().startsWith(title))!.click();
   await rest();
 }

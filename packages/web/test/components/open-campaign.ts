@@ -7,7 +7,10 @@ import {
   newSet,
   newShot,
   nextProduct,
+  replaceTracks,
+  type Command,
   type SetDocument,
+  type ShotDocument,
 } from '@tender-orbit/core/document';
 import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import type { Pinia } from 'pinia';
@@ -77,3 +80,15 @@ export const router = createRouter({
 /** Mounts a panel in the campaign that was opened. */
 export const panel = (component: unknown, props: object = {}): ReturnType<typeof show> =>
   show(component as never, { props, global: { plugins: [pinia, router] } } as never);
+
+/** Two keys that turn a thing once over 48 frames. */
+export const turning = (thing: string, degrees = 360): Command<ShotDocument> =>
+  replaceTracks('Turn', [
+    {
+      ...{ thing, path: 'turn' },
+      keys: [
+        { frame: 0, value: 0, ease: 'linear' },
+        { frame: 48, value: degrees, ease: 'linear' },
+      ],
+    },
+  ]);

@@ -11,7 +11,7 @@ import CommandSearch from '../../src/frame/CommandSearch.vue';
 import ConflictDialog from '../../src/frame/ConflictDialog.vue';
 import ShortcutSheet from '../../src/frame/ShortcutSheet.vue';
 import KeyDetails from '../../src/moves/KeyDetails.vue';
-import RecipePanel from '../../src/moves/RecipePanel.vue';
+import { useKeyActions } from '../../src/moves/use-key-tools.ts';
 import { useKeySelection } from '../../src/moves/use-key-selection.ts';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
@@ -195,6 +195,7 @@ describe('panels of stations', () => {
       documents.run('shot', 'shot', keyValue(at(0), 0, 'Key'));
       documents.run('shot', 'shot', keyValue(at(10), 90, 'Key'));
       useKeySelection().replace([at(10)]);
+      panel({ setup: () => (useKeyActions(), () => null) });
       const details = panel(KeyDetails);
       const key = () => campaign.shot!.tracks[0].keys.at(-1)!;
       await choose(details, 'Ease', 'Hold');
@@ -210,20 +211,6 @@ describe('panels of stations', () => {
       useActions().run('key.delete');
       expect(campaign.shot!.tracks[0].keys.map((k) => k.frame)).deep.equal([0]);
       expect(useActions().can('key.delete')).equal(false);
-    });
-
-    it('recipes key the chosen product and the camera; clearing takes all keys away', async () => {
-      const recipes = panel(RecipePanel);
-      const campaign = useCampaign();
-      const degrees = recipes.find('input[aria-label="Degrees, deg"]');
-      await degrees.setValue('720');
-      await degrees.trigger('keydown', { key: 'Enter' });
-      byRole('button', 'Turntable')!.click();
-      expect(campaign.shot!.tracks.find((t) => t.thing === 'item' && t.path === 'turn')!.keys.at(-1)!.value).equal(720);
-      useActions().run('moves.push-in');
-      expect(campaign.shot!.tracks.some((t) => t.thing === 'hero')).equal(true);
-      useActions().run('moves.clear');
-      expect(campaign.shot!.tracks).deep.equal([]);
     });
   });
 

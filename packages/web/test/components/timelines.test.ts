@@ -1,7 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
 import { addClip, addTitle, bringMusic, changeMusic, newTitle, type PromoDocument } from '@tender-orbit/core/document';
-import { turntable } from '@tender-orbit/core/motion';
 import { ref } from 'vue';
 import { useActions } from '../../src/actions/index.ts';
 import type { TakeSummary } from '../../src/api/index.ts';
@@ -15,9 +14,8 @@ import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../../src/stores/index.ts';
 import TimeRuler from '../../src/timeline/TimeRuler.vue';
-import { ContextMenu } from '../../src/ui/index.ts';
-import { choose, clearPage, rest, show } from './mounted.ts';
-import { openCampaign, panel } from './open-campaign.ts';
+import { choose, clearPage, fromMenu, rest, show } from './mounted.ts';
+import { openCampaign, panel, turning } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
 const real = globalThis.fetch;
@@ -41,15 +39,6 @@ async function drag(of: ReturnType<Wrapper['find']>, from: number, to: number[],
   await of.trigger('pointerup');
 }
 
-/** Right-clicks something and takes a line of the menu. */
-async function fromMenu(of: ReturnType<Wrapper['find']>, title: string): Promise<void> {
-  show(ContextMenu);
-  await of.trigger('contextmenu', { clientX: 5, clientY: 5 });
-  await rest();
-  const lines = [...document.querySelectorAll<HTMLElement>('[data-test=context-menu] .v-list-item')];
-  lines.find((line) => line.textContent!.trim().startsWith(title))!.click();
-  await rest();
-}
 const run: ReturnType<typeof usePromo>['run'] = (command) => usePromo().run(command);
 
 describe('time lines', () => {
@@ -122,7 +111,7 @@ describe('time lines', () => {
 
     beforeEach(() => {
       const [item] = useCampaign().set!.products;
-      useDocuments().run('shot', 'shot', turntable(item, { degrees: 360 }));
+      useDocuments().run('shot', 'shot', turning(item.id));
     });
 
     it('names each thread, whose keys are chosen, moved and deleted by keys', async () => {
@@ -133,7 +122,7 @@ describe('time lines', () => {
       await bead(line, 1).trigger('keydown', { key: 'ArrowLeft' });
       expect(keys()).deep.equal([0, 46]);
       expect(bead(line, 1).attributes('aria-pressed')).equal('true');
-      expect(line.text()).contain('1 chosen');
+      expect(line.text()).contain('1 key chosen');
       await bead(line, 0).trigger('keydown', { key: 'Enter' });
       await bead(line, 0).trigger('keydown', { key: 'ArrowLeft' });
       expect(keys(), 'not before the first frame').deep.equal([0, 46]);

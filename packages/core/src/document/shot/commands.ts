@@ -116,13 +116,10 @@ function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): 
   }
 }
 
-/** A linked ease goes with the last key that has it. */
-function dropUnlinked(shot: ShotDocument): void {
-  const used = new Set(
-    shot.tracks.flatMap(({ keys }) =>
-      keys.flatMap(({ ease }) => (typeof ease === 'object' && ease.kind === 'linked' ? [ease.id] : [])),
-    ),
-  );
+/** A linked ease goes with the last key or recipe that has it. Changes `shot` (an edit's draft). */
+export function dropUnlinked(shot: ShotDocument): void {
+  const eases = [...shot.tracks.flatMap(({ keys }) => keys), ...shot.recipes].map(({ ease }) => ease);
+  const used = new Set(eases.flatMap((ease) => (typeof ease === 'object' && ease.kind === 'linked' ? [ease.id] : [])));
   if (shot.eases.some((e) => !used.has(e.id))) shot.eases = shot.eases.filter((e) => used.has(e.id));
 }
 
@@ -138,7 +135,10 @@ export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyVal
 }
 
 export function clearMoves(): ShotCommand {
-  return { label: 'Clear all moves', run: (shot) => void Object.assign(shot, { tracks: [], eases: [] }) };
+  return {
+    label: 'Clear all moves',
+    run: (shot) => void Object.assign(shot, { tracks: [], eases: [], rules: [], recipes: [], paths: [] }),
+  };
 }
 
 /** Replaces the tracks of the same properties, keeps all others. */

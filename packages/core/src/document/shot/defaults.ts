@@ -1,5 +1,8 @@
 import type { ShotDocument } from './types.ts';
 
 export function newShot(name: string, set: string, camera: string, length: number): ShotDocument {
-  return { version: 3, name, set, camera, length, seed: 1, tracks: [], eases: [] };
+  return {
+    ...{ version: 4, name, set, camera, length, seed: 1 },
+    ...{ tracks: [], eases: [], paths: [], rules: [], recipes: [], musicFrom: null },
+  };
 }

@@ -11,3 +11,28 @@ export {
 export * from './defaults.ts';
 export * from './tracks.ts';
 export * from './commands.ts';
+export * from './key-commands.ts';
+export * from './move-commands.ts';
+export { type MovePath, type PathPoint } from './paths.ts';
+export {
+  RECIPE_KINDS,
+  RECIPE_ORDERS,
+  recipeFacts,
+  type AppliedRecipe,
+  type RecipeFacts,
+  type RecipeKind,
+  type RecipeOrder,
+  type RecipeRole,
+  type Side,
+} from './recipes.ts';
+export {
+  MUSIC_BANDS,
+  RULE_KINDS,
+  RULES,
+  type MusicBand,
+  type RepeatMode,
+  type Rule,
+  type RuleDoes,
+  type RuleGround,
+  type RuleKind,
+} from './rules.ts';

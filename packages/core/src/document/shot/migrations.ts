@@ -13,4 +13,14 @@ const tradeNames: Migration = (old) => {
 /** Version 3: eases have shapes, and keys may share one. */
 const shapedEases: Migration = (old) => ({ ...old, version: 3, eases: [] });
 
-export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases];
+/** Version 4: rules, paths and recipes act on top of keys, and a shot has a place in the music. */
+const rulesAndRecipes: Migration = (old) => ({
+  ...old,
+  version: 4,
+  paths: [],
+  rules: [],
+  recipes: [],
+  musicFrom: null,
+});
+
+export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes];

@@ -1,7 +1,10 @@
 import * as yup from 'yup';
 import { PATH, type PropertyValue } from '../../properties/index.ts';
-import { finite, flag, id, list, name, shape, text, versionOf, whole, type Field } from '../fields.ts';
+import { finite, flag, id, list, name, orNull, shape, text, versionOf, whole, type Field } from '../fields.ts';
 import { easeSchema, linkedEaseSchema } from './eases.ts';
+import { pathSchema } from './paths.ts';
+import { recipeSchema } from './recipes.ts';
+import { ruleSchema } from './rules.ts';
 import type { Key, ShotDocument, Track } from './types.ts';
 
 const number = finite('Value of a key', -1e9, 1e9);
@@ -30,7 +33,7 @@ const track = shape<Track>({
 });
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(3),
+  version: versionOf(4),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),
@@ -38,4 +41,8 @@ export const shotSchema = shape<ShotDocument>({
   seed: whole('Seed', 0, 0xffffffff),
   tracks: list('Tracks', track, 1000),
   eases: list('Linked eases', linkedEaseSchema, 200),
+  paths: list('Paths', pathSchema, 200),
+  rules: list('Rules', ruleSchema, 1000),
+  recipes: list('Recipes', recipeSchema, 300),
+  musicFrom: orNull(finite('Place in the music', -36000, 36000)),
 });

@@ -59,3 +59,16 @@ export function moveKey(shot: ShotDocument, thing: string, path: string, from: n
   if (moved) moved.frame = to;
   track.keys.sort((a, b) => a.frame - b.frame);
 }
+
+/** Ids of the things that a shot moves, by keys, rules or recipes. */
+export function movedThings({ tracks, rules, recipes }: ShotDocument): string[] {
+  const ofRules = new Set(rules.map((r) => r.id));
+  const acting = recipes.filter((r) => !r.muted);
+  return [
+    ...new Set([
+      ...tracks.map((t) => t.thing).filter((id) => !ofRules.has(id)),
+      ...rules.filter((r) => !r.muted).map((r) => r.thing),
+      ...acting.flatMap((r) => (r.camera ? [r.camera] : r.things)),
+    ]),
+  ];
+}

@@ -1,5 +1,8 @@
 import type { PropertyValue } from '../../properties/index.ts';
 import type { Ease, LinkedEase } from './eases.ts';
+import type { MovePath } from './paths.ts';
+import type { AppliedRecipe } from './recipes.ts';
+import type { Rule } from './rules.ts';
 
 /** `ease` rules the span from this key to the next. */
 export interface Key<V extends PropertyValue = PropertyValue> {
@@ -9,7 +12,7 @@ export interface Key<V extends PropertyValue = PropertyValue> {
 }
 
 /**
- * All keys of one property: `thing` is an id in the set, `path` a property path in it, e.g. `position.1`. All values are of
+ * All keys of one property: `thing` is an id in the set or of a rule, `path` a property path in it, e.g. `position.1`. All values are of
  * the property's type; of a track that is read as numbers they are numbers.
  */
 export interface Track<V extends PropertyValue = PropertyValue> {
@@ -19,7 +22,7 @@ export interface Track<V extends PropertyValue = PropertyValue> {
 }
 
 export interface ShotDocument {
-  version: 3;
+  version: 4;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;
@@ -30,4 +33,11 @@ export interface ShotDocument {
   tracks: Track[];
   /** Eases that keys of this shot share. */
   eases: LinkedEase[];
+  /** Drawn paths that things can go along. */
+  paths: MovePath[];
+  /** What acts on top of keys, in this order. */
+  rules: Rule[];
+  recipes: AppliedRecipe[];
+  /** Seconds into the music at the shot's first frame; null: as its first clip in the promo has it. */
+  musicFrom: number | null;
 }

@@ -31,7 +31,7 @@ function lens(path: 'focalLength' | 'sensorWidth', value: number): void {
 }
 function put(label: string, values: Record<string, number>, gesture = `camera-${Date.now()}`): void {
   const rounded = Object.entries(values).map(([path, value]) => [path, Number(value.toFixed(6))] as const);
-  stage.setNumbers(id, Object.fromEntries(rounded), label, gesture);
+  stage.setValues(id, Object.fromEntries(rounded), label, gesture);
 }
 /** Holds the camera level and shifts its lens instead, so that upright edges stay upright. */
 function level(): void {

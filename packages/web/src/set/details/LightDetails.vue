@@ -37,7 +37,7 @@ function aimAt(target: string): void {
   const box = tableau.value && boxesIn(tableau.value).get(target);
   if (!box) return;
   const aim = boundsCentre(box).map((value, axis) => [`aim.${axis}`, Number(value.toFixed(4))] as const);
-  stage.setNumbers(id, Object.fromEntries(aim), `Aim ${light.value?.name}`);
+  stage.setValues(id, Object.fromEntries(aim), `Aim ${light.value?.name}`);
 }
 const aims = computed(() => targets.value.map((t) => ({ title: t.name, run: () => aimAt(t.id) })));
 </script>

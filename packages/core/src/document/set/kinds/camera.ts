@@ -1,6 +1,6 @@
-import { count, length, number, place, propertiesOf, share } from '../../../properties/index.ts';
+import { count, length, number, place, propertiesOf, reference, share } from '../../../properties/index.ts';
 import type { Item, Point } from '../../common.ts';
-import { field, item, shape, text } from '../../fields.ts';
+import { field, item, shape } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
 
 export interface SetCamera extends Item {
@@ -29,6 +29,7 @@ const PROPERTIES = propertiesOf<SetCamera>()({
   focalLength: number('Focal length', 'mm', 4, 1200, { usual: 85 }),
   fNumber: number('Aperture', 'f/', 0, 128, { step: 0.1, usual: 5.6 }),
   focus: length('Focus', 0, 1000, { usual: 0 }),
+  focusOn: reference('Focus on'),
   exposure: number('Exposure', 'EV', -20, 20, { step: 0.1, usual: 0 }),
   shutter: number('Shutter', 'deg', 0, 720, { step: 5, usual: 180 }),
   sensorWidth: number('Sensor', 'mm', 1, 100, { step: 0.1, usual: 36 }),
@@ -57,7 +58,7 @@ export const camera: ThingKindOf<SetCamera> = {
     sensorWidth: field({ ...PROPERTIES.sensorWidth, label: 'Sensor width' }),
     fNumber: field(PROPERTIES.fNumber),
     focus: field({ ...PROPERTIES.focus, label: 'Focus distance' }),
-    focusOn: text('Focus on', 64),
+    focusOn: field(PROPERTIES.focusOn),
     exposure: field(PROPERTIES.exposure),
     blades: field(PROPERTIES.blades),
     shiftX: field(PROPERTIES.shiftX),

@@ -1,4 +1,4 @@
-import { place, propertiesOf, share, toggle, turn } from '../../../properties/index.ts';
+import { place, propertiesOf, reference, share, toggle, turn } from '../../../properties/index.ts';
 import type { Item, Point } from '../../common.ts';
 import { field, id, item, shape, text } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
@@ -38,6 +38,7 @@ const PROPERTIES = propertiesOf<SetProduct>()({
   roll: turn('Roll'),
   scale: share('Times', { min: 0.001, max: 1000, usual: 1 }),
   position: place('Place', ['Across', 'Lift', 'Forward']),
+  variant: reference('Variant'),
   seated: toggle('Seated'),
   visible: toggle('Visible'),
   ...RAY_VISIBILITY,
@@ -55,7 +56,7 @@ export const setProduct: ThingKindOf<SetProduct> = {
     ...item('Product name'),
     ...arrangedFields,
     product: id('Product'),
-    variant: text('Variant', 64),
+    variant: field(PROPERTIES.variant),
     standsOn: text('Stands on', 64),
     position: field(PROPERTIES.position),
     turn: field(PROPERTIES.turn),

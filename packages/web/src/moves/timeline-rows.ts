@@ -1,0 +1,156 @@
+import {
+  findThing,
+  propertyOf,
+  recipeFacts,
+  RULES,
+  type AppliedRecipe,
+  type FoundThing,
+  type Rule,
+  type SetDocument,
+  type ShotDocument,
+  type Track,
+} from '@tender-orbit/core/document';
+import { expandMoves } from '@tender-orbit/core/motion';
+import type { Property } from '@tender-orbit/core/properties';
+import { ROLE_COLOUR } from '../things/role.ts';
+
+interface RowBase {
+  id: string;
+  thing: string;
+  /** The thing's name in its first row, empty in the others. */
+  name: string;
+  colour: string;
+  /** Rules that hang on the row. */
+  rules: readonly Rule[];
+}
+
+/** A property with its keys; `made` by a recipe that is open: its keys cannot be taken in hand. */
+export interface ThreadRow extends RowBase {
+  kind: 'thread';
+  track: Track;
+  label: string;
+  property: Property | undefined;
+  made: boolean;
+}
+
+export interface RecipeRow extends RowBase {
+  kind: 'recipe';
+  recipe: AppliedRecipe;
+  /** Frame at which its last thing has arrived. */
+  end: number;
+}
+
+/** Rules on a whole thing, or on what has no keys. */
+export interface RulesRow extends RowBase {
+  kind: 'rules';
+}
+
+export type TimelineRow = ThreadRow | RecipeRow | RulesRow;
+
+/** Frame at which the last thing of a recipe is done. */
+export function recipeEnd({ start, length, things, at, options }: AppliedRecipe): number {
+  const apart = (options.apart as number | undefined) ?? 0;
+  const last = at.length > 0 ? at[at.length - 1] : apart * Math.max(0, things.length - 1);
+  return start + last + length;
+}
+
+const mainThing = (recipe: AppliedRecipe): string => recipe.camera || (recipe.things[0] ?? '');
+
+/**
+ * The rows of the timeline: for each thing that moves its recipes, its rules, then its threads; the threads of a rule's own
+ * numbers under the thing's. @param order ids of things as the set lists them. @param open the recipe whose threads are shown.
+ */
+export function timelineRows(
+  set: SetDocument,
+  shot: ShotDocument,
+  order: readonly string[],
+  open: string,
+): TimelineRow[] {
+  const ruleById = new Map(shot.rules.map((r) => [r.id, r]));
+  const ownerOf = (track: Track): string => ruleById.get(track.thing)?.thing ?? track.thing;
+  const owners = new Set([
+    ...shot.recipes.map(mainThing),
+    ...shot.rules.map((r) => r.thing),
+    ...shot.tracks.map(ownerOf),
+  ]);
+  const rank = (id: string): number => (order.includes(id) ? order.indexOf(id) : order.length);
+  const made = open ? expandMoves(set, shot).made.get(open) : undefined;
+  return [...owners]
+    .sort((a, b) => rank(a) - rank(b))
+    .flatMap((thing) => {
+      const found = findThing(set, thing);
+      const rows = [
+        ...recipeRows(shot, thing, made?.tracks ?? [], open, set),
+        ...ruleRows(shot, thing),
+        ...threadRows(
+          shot.tracks.filter((t) => ownerOf(t) === thing),
+          found,
+          shot.rules,
+          ruleById,
+          false,
+        ),
+      ];
+      const colour = found ? ROLE_COLOUR[found.role] : 'var(--bone-dim)';
+      return rows.map((row, i) => ({ ...row, thing, name: i === 0 ? (found?.name ?? 'deleted') : '', colour }));
+    });
+}
+
+type Bare<R> = R extends TimelineRow ? Omit<R, 'thing' | 'name' | 'colour'> : never;
+type BareRow = Bare<TimelineRow>;
+
+function recipeRows(
+  shot: ShotDocument,
+  thing: string,
+  made: readonly Track[],
+  open: string,
+  set: SetDocument,
+): BareRow[] {
+  return shot.recipes
+    .filter((recipe) => mainThing(recipe) === thing)
+    .flatMap((recipe): BareRow[] => [
+      { kind: 'recipe', id: `recipe ${recipe.id}`, recipe, rules: [], end: recipeEnd(recipe) },
+      ...(recipe.id === open ? madeRows(made, set) : []),
+    ]);
+}
+
+/** What a recipe made, thing by thing, to be looked at. */
+function madeRows(made: readonly Track[], set: SetDocument): BareRow[] {
+  return made.flatMap((track) => {
+    const found = findThing(set, track.thing);
+    const rows = threadRows([track], found, [], new Map(), true);
+    return rows.map((row) => (row.kind === 'thread' && found ? { ...row, label: `${found.name} ${row.label}` } : row));
+  });
+}
+
+function ruleRows(shot: ShotDocument, thing: string): BareRow[] {
+  const keyed = new Set(shot.tracks.filter((t) => t.thing === thing).map((t) => t.path));
+  const rules = shot.rules.filter((r) => r.thing === thing && !keyed.has(r.path));
+  return rules.length > 0 ? [{ kind: 'rules', id: `rules ${thing}`, rules }] : [];
+}
+
+function threadRows(
+  tracks: readonly Track[],
+  found: FoundThing | undefined,
+  rules: readonly Rule[],
+  ruleById: ReadonlyMap<string, Rule>,
+  made: boolean,
+): BareRow[] {
+  return [...tracks]
+    .sort((a, b) => a.path.localeCompare(b.path))
+    .map((track): BareRow => {
+      const rule = ruleById.get(track.thing);
+      const property = rule ? RULES[rule.kind].properties[track.path] : found && propertyOf(found, track.path);
+      const own = property?.label.toLowerCase() ?? track.path;
+      return {
+        ...{ kind: 'thread', id: `${made ? 'made ' : ''}${track.thing} ${track.path}`, track, property, made },
+        label: rule ? `${rule.name.toLowerCase()}: ${own}` : own,
+        rules: rules.filter((r) => r.thing === track.thing && r.path === track.path),
+      };
+    });
+}
+
+/** What a recipe's bar says under the pointer. */
+export function recipeTip({ kind, name }: AppliedRecipe): string {
+  const { title, says } = recipeFacts(kind);
+  return name === title ? says : `${title}: ${says}`;
+}
