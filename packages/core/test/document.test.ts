@@ -18,6 +18,7 @@ import {
   type CampaignDocument,
   type DocumentKind,
   type ShotDocument,
+  noBeats,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 
@@ -28,7 +29,7 @@ const SAMPLES: Record<Exclude<DocumentKind, 'product'>, object> = {
   promo: { ...newPromo('Launch', 960, 540), titles: [newTitle('t1')] },
 };
 
-const MUSIC = { name: 'Tune', trim: 0, gain: 0, fadeIn: 0, fadeOut: 0, tempo: 96, firstBeat: 0 };
+const MUSIC = { name: 'Tune', trim: 0, gain: 0, fadeIn: 0, fadeOut: 0, tempo: 96, firstBeat: 0, ...noBeats() };
 const track = (path: string, values: unknown[]): object => ({
   ...{ thing: 'key', path },
   keys: values.map((value, frame) => ({ frame, value, ease: 'linear' })),

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
 import { expect } from 'chai';
-import { newPromo, newTitle, type PromoDocument, type Title } from '@tender-orbit/core/document';
+import { newPromo, newTitle, noBeats, type PromoDocument, type Title } from '@tender-orbit/core/document';
 import { makePicture } from '@tender-orbit/core/picture';
 import {
   assemble,
@@ -58,6 +58,7 @@ describe('promo: sound', () => {
     fadeOut: 0,
     tempo: 96,
     firstBeat: 0.25,
+    ...noBeats(),
   };
 
   it('is exactly as long as the pictures at every rate', () => {
@@ -75,7 +76,10 @@ describe('promo: sound', () => {
   });
 
   it('has beats where the trim puts them, and none while the tempo is unknown', () => {
-    expect(promoBeats(promo({ music }))).deep.equal({ tempo: 96, firstBeat: -0.25, beatsPerBar: 4 });
+    expect(promoBeats(promo({ music }))).deep.equal({
+      ...{ tempo: 96, firstBeat: -0.25, beatsPerBar: 4 },
+      ...{ times: [], downbeat: 0 },
+    });
     expect(promoBeats(promo({ music: { ...music, tempo: 0 } }))).equal(null);
   });
 });

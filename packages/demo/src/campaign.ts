@@ -1,4 +1,5 @@
 import {
+  noBeats,
   newPromo,
   newShot,
   newTitle,
@@ -143,6 +144,6 @@ export function demoPromo(
         leave: { kind: 'fade', frames: 8 },
       }),
     ],
-    music: { ...music, trim: 0, gain: 0, fadeIn: 0, fadeOut: 0.8, firstBeat: 0 },
+    music: { ...music, trim: 0, gain: 0, fadeIn: 0, fadeOut: 0.8, firstBeat: 0, ...noBeats() },
   };
 }

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { makePicture } from '@tender-orbit/core/picture';
 import { assemble } from '@tender-orbit/core/promo';
-import { validateDocument, type PromoDocument } from '@tender-orbit/core/document';
+import { noBeats, validateDocument, type PromoDocument } from '@tender-orbit/core/document';
 import { addVoice, mallet, silence, writeWav } from '@tender-orbit/core/audio';
 import type { DeliverySummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
@@ -134,7 +134,7 @@ describe('server: promos', () => {
     const { asset, name } = (await bringMusic(tune(), 'tune.wav')).body;
     await save({
       titles: [title, { ...title, id: 'u', start: 30, length: 18 }],
-      music: { asset, name, trim: 0.2, gain: -3, fadeIn: 0, fadeOut: 0.3, tempo: 0, firstBeat: 0 },
+      music: { asset, name, trim: 0.2, gain: -3, fadeIn: 0, fadeOut: 0.3, tempo: 0, firstBeat: 0, ...noBeats() },
     });
     const done = await deliver('mp4');
     expect(done.error).equal(null);

@@ -9,6 +9,7 @@ import {
   settle,
   standOn,
   type ProductDocument,
+  noBeats,
 } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { boundsOf, buildTurned } from '@tender-orbit/core/geometry';
@@ -57,7 +58,17 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
   },
   ...values,
 });
-const music = { asset: MODEL, name: 'tune', trim: 0, gain: 0, fadeIn: 0, fadeOut: 0, tempo: 96, firstBeat: 0 };
+const music = {
+  asset: MODEL,
+  name: 'tune',
+  trim: 0,
+  gain: 0,
+  fadeIn: 0,
+  fadeOut: 0,
+  tempo: 96,
+  firstBeat: 0,
+  ...noBeats(),
+};
 
 function bundle(): CampaignBundle {
   return {

@@ -4,3 +4,4 @@ export * from './peaks.ts';
 export * from './instruments.ts';
 export * from './wav.ts';
 export * from './peak-file.ts';
+export * from './beats/index.ts';

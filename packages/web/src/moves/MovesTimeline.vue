@@ -28,13 +28,14 @@ import { useKeySelection } from './use-key-selection.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useLane } from './use-lane.ts';
 import { useMoveSelection } from './use-move-selection.ts';
-import { useShotBeats } from './use-shot-beats.ts';
+import { useShotBeats, useShotParts } from './use-shot-beats.ts';
 
 const campaign = useCampaign();
 const playhead = usePlayhead();
 const stage = useStage();
 const things = useSelection();
 const grid = useShotBeats();
+const parts = useShotParts();
 const selection = useKeySelection();
 const moves = useMoveSelection();
 const graph = useGraph();
@@ -183,6 +184,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
           :length="length"
           :rate="campaign.rate"
           :grid="grid"
+          :parts="parts"
           :frame="playhead.frame"
           @seek="(f) => playhead.seek(f, length)"
         />

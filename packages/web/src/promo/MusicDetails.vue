@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import type { MusicUse } from '@tender-orbit/core/document';
 import { tapTempo } from './layout.ts';
+import BeatDetails from './BeatDetails.vue';
 import { usePromo } from './use-promo.ts';
 import { NumberField, UiButton } from '../ui/index.ts';
 
@@ -15,7 +16,7 @@ function tap(): void {
   const now = performance.now();
   taps.value = [...(now - (taps.value.at(-1) ?? -1e9) > 2000 ? [] : taps.value), now].slice(-16);
   const tempo = tapTempo(taps.value);
-  if (tempo > 0) editMusic('Tap tempo', { tempo: Math.min(400, tempo) }, `tap-${taps.value[0]}`);
+  if (tempo > 0) editMusic('Tap tempo', { tempo: Math.min(400, tempo), beats: [] }, `tap-${taps.value[0]}`);
 }
 </script>
 
@@ -68,7 +69,7 @@ function tap(): void {
     :min="0"
     :max="400"
     :step="0.1"
-    @change="(v, g) => editMusic('Set tempo', { tempo: v }, g)"
+    @change="(v, g) => editMusic('Set tempo', { tempo: v, beats: [] }, g)"
   />
   <NumberField
     label="First beat"
@@ -78,12 +79,13 @@ function tap(): void {
     :max="3600"
     :step="0.01"
     :usual="0"
-    @change="(v, g) => editMusic('Set first beat', { firstBeat: v }, g)"
+    @change="(v, g) => editMusic('Set first beat', { firstBeat: v, beats: [] }, g)"
   />
   <div class="row buttons">
     <UiButton tip="Press on the beat, four times or more" @click="tap">Tap the beat</UiButton>
     <UiButton @click="emit('swap')">Change music</UiButton>
   </div>
+  <BeatDetails :music="music" />
 </template>
 
 <style scoped>

@@ -2,39 +2,27 @@
 import { useHandlers } from '../actions/index.ts';
 import { useDropZone } from '@vueuse/core';
 import { ref } from 'vue';
-import { bringMusic, type MusicUse } from '@tender-orbit/core/document';
-import { api, uploadFile } from '../api/index.ts';
 import PromoDetails from './PromoDetails.vue';
 import PromoPreview from './PromoPreview.vue';
 import PromoTimeline from './PromoTimeline.vue';
 import TakeShelf from './TakeShelf.vue';
 import { usePlayer } from './use-player.ts';
 import { usePromo } from './use-promo.ts';
-import { useCampaign, useNotices } from '../stores/index.ts';
+import { useMusic } from '../music/use-music.ts';
+import { useCampaign } from '../stores/index.ts';
 import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
 
 const campaign = useCampaign();
-const notices = useNotices();
 const player = usePlayer();
-const { chosen, run, frame, length, addTitle, removeChosen } = usePromo();
+const { chosen, frame, length, addTitle, removeChosen } = usePromo();
 const picker = ref<InstanceType<typeof FilePick>>();
 const page = ref<HTMLElement>();
-const uploading = ref<{ name: string; share: number } | null>(null);
+const { uploading, bring } = useMusic();
 chosen.value = null;
 
 async function uploadMusic(file: File | undefined): Promise<void> {
-  if (!file || uploading.value) return;
-  uploading.value = { name: file.name, share: 0 };
-  await notices.guard(async () => {
-    const { hash } = await uploadFile(file, (share) => (uploading.value = { name: file.name, share: share * 0.9 }));
-    const made = await api<Pick<MusicUse, 'asset' | 'name' | 'peaks'>>('POST', `/campaigns/${campaign.id}/music`, {
-      asset: hash,
-      fileName: file.name,
-    });
-    run(bringMusic(made));
-    chosen.value = { kind: 'music' };
-  });
-  uploading.value = null;
+  await bring(file);
+  if (campaign.promo?.music) chosen.value = { kind: 'music' };
 }
 useDropZone(page, (files) => void uploadMusic(files?.[0]));
 useHandlers({

@@ -3,7 +3,7 @@ import { useActions } from '../actions/index.ts';
 import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { peaks, peaksBetween } from '@tender-orbit/core/audio';
-import { peaksOf } from './music.ts';
+import { peaksOf } from '../music/music.ts';
 import { placedClips } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/index.ts';

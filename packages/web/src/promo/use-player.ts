@@ -3,7 +3,7 @@ import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
 import { soundTrack } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
-import { musicOf } from './music.ts';
+import { musicOf } from '../music/music.ts';
 import { usePromo } from './use-promo.ts';
 
 export interface PromoPlayer {

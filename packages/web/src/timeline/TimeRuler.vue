@@ -8,9 +8,16 @@ import {
   type BeatGrid,
   type FrameRate,
 } from '@tender-orbit/core/time';
+import type { RulerPart } from './ruler-part.ts';
 import { frameByKey, frameUnder, labelStep, percent } from './lane.ts';
 
-const props = defineProps<{ length: number; rate: FrameRate; grid: BeatGrid | null; frame: number }>();
+const props = defineProps<{
+  length: number;
+  rate: FrameRate;
+  grid: BeatGrid | null;
+  frame: number;
+  parts?: readonly RulerPart[];
+}>();
 const emit = defineEmits<{ seek: [frame: number] }>();
 const line = ref<HTMLElement>();
 
@@ -55,6 +62,14 @@ function onKey(event: KeyboardEvent): void {
     @pointermove="seek"
     @keydown="onKey"
   >
+    <i
+      v-for="part in parts ?? []"
+      :key="part.from"
+      class="part"
+      :class="part.kind"
+      :style="{ left: percent(part.from, length), width: percent(part.to - part.from, length) }"
+      :title="part.kind"
+    />
     <template v-for="beat in beats" :key="beat.frame">
       <span
         v-if="beat.beat === 1 && (beat.bar - 1) % barEvery === 0"
@@ -83,6 +98,22 @@ function onKey(event: KeyboardEvent): void {
   cursor: col-resize;
   touch-action: none;
   user-select: none;
+}
+.part {
+  position: absolute;
+  top: 0;
+  height: 4px;
+  border-radius: 2px;
+  background: var(--line);
+}
+.part.steady {
+  background: color-mix(in srgb, var(--honey) 35%, var(--ink-1));
+}
+.part.build {
+  background: linear-gradient(90deg, var(--line), var(--honey));
+}
+.part.drop {
+  background: var(--honey);
 }
 .bar,
 .second,

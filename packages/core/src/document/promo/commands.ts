@@ -55,12 +55,18 @@ export function bringMusic({ asset, name, peaks }: Pick<MusicUse, 'asset' | 'nam
         fadeOut: 1,
         tempo: 0,
         firstBeat: 0,
+        ...noBeats(),
         asset,
         name,
         ...(peaks && { peaks }),
       };
     },
   };
+}
+
+/** Even beats: none is known by itself. */
+export function noBeats(): Pick<MusicUse, 'beats' | 'beatsPerBar' | 'downbeat' | 'sections'> {
+  return { beats: [], beatsPerBar: 4, downbeat: 0, sections: [] };
 }
 
 export function changeMusic(label: string, values: Partial<MusicUse>): PromoCommand {

@@ -1,7 +1,7 @@
 import type { PromoDocument, Title } from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
-  return { version: 1, name, width, height, clips: [], titles: [], music: null };
+  return { version: 2, name, width, height, clips: [], titles: [], music: null };
 }
 
 export function newTitle(id: string, values: Partial<Title> = {}): Title {

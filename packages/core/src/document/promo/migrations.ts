@@ -1,3 +1,10 @@
 import type { Migration } from '../migration.ts';
 
-export const promoMigrations: readonly Migration[] = [];
+/** Version 2: music knows its beats one by one, its bars and its parts. */
+const beatsOneByOne: Migration = (old) => ({
+  ...old,
+  version: 2,
+  music: old.music ? { ...old.music, beats: [], beatsPerBar: 4, downbeat: 0, sections: [] } : null,
+});
+
+export const promoMigrations: readonly Migration[] = [beatsOneByOne];

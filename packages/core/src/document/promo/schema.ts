@@ -18,8 +18,10 @@ import { pictureSize } from '../picture-size.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
+  MUSIC_PARTS,
   type Arrival,
   type Clip,
+  type MusicPart,
   type MusicUse,
   type PromoDocument,
   type Title,
@@ -65,10 +67,22 @@ const music = shape<MusicUse>({
   fadeOut: finite('Fade out', 0, 600),
   tempo: finite('Tempo', 0, 400),
   firstBeat: finite('First beat', -60, 3600),
+  beats: list('Beats', finite('Beat', 0, 36000), 20000),
+  beatsPerBar: whole('Beats in a bar', 1, 16),
+  downbeat: whole('First beat of a bar', 0, 20000),
+  sections: list(
+    'Parts of the music',
+    shape<MusicPart>({
+      from: finite('Begin', 0, 36000),
+      to: finite('End', 0, 36000),
+      kind: oneOf('Part', MUSIC_PARTS),
+    }),
+    1000,
+  ),
 });
 
 export const promoSchema = shape<PromoDocument>({
-  version: versionOf(1),
+  version: versionOf(2),
   name: name('Promo name'),
   ...pictureSize,
   clips: list('Clips', clip, 500),

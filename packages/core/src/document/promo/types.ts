@@ -53,10 +53,25 @@ export interface MusicUse {
   /** Beats per minute, and seconds into the file of the first downbeat. 0 bpm: no beats known. */
   tempo: number;
   firstBeat: number;
+  /** Beats one by one, seconds into the file, where they were listened for; empty: they are even. */
+  beats: number[];
+  beatsPerBar: number;
+  /** Which of the beats is the first that begins a bar. */
+  downbeat: number;
+  sections: MusicPart[];
+}
+
+export const MUSIC_PARTS = ['quiet', 'steady', 'build', 'drop'] as const;
+
+/** A stretch of the music by its energy, seconds into the file. */
+export interface MusicPart {
+  from: number;
+  to: number;
+  kind: (typeof MUSIC_PARTS)[number];
 }
 
 export interface PromoDocument {
-  version: 1;
+  version: 2;
   name: string;
   width: number;
   height: number;

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { useFinds, useHandlers } from '../../actions/index.ts';
 import { useCampaign, useDocuments } from '../../stores/index.ts';
 import { CheckField, NumberField, PickCard, UiButton } from '../../ui/index.ts';
+import ShotMusic from '../ShotMusic.vue';
 import RecipeThumb from './RecipeThumb.vue';
 import { useRecipes } from './use-recipes.ts';
 
@@ -77,6 +78,7 @@ useFinds(() =>
         :step="1"
         @change="setLength"
       />
+      <ShotMusic />
       <UiButton class="clear" :disabled="!anything" @click="documents.run('shot', campaign.shotId, clearMoves())">
         Clear all moves
       </UiButton>

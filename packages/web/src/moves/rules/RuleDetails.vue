@@ -21,12 +21,14 @@ import { computed, toRaw } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
 import { useCampaign, useDocuments, usePlayhead } from '../../stores/index.ts';
 import { CheckField, FieldRow, SelectField, UiButton } from '../../ui/index.ts';
+import { useMusicLevels } from '../use-music-levels.ts';
 import { useMoveSelection } from '../use-move-selection.ts';
 
 /** The rule in hand: its numbers, which can be keyed, its target, and its place among the others. */
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
+const musicLevels = useMusicLevels();
 const { rule, clear } = useMoveSelection();
 const found = computed(() => (rule.value && campaign.set ? findThing(campaign.set, rule.value.thing) : undefined));
 const ground = computed(() => (found.value && rule.value?.path ? propertyOf(found.value, rule.value.path) : undefined));
@@ -78,6 +80,11 @@ function set(name: string, value: PropertyValue, gesture: string): void {
 function key(name: string): void {
   run(toggleKey({ thing: rule.value!.id, path: name, frame: playhead.frame }, valueOf(name), name));
 }
+async function measure(): Promise<void> {
+  const { id, band } = rule.value as Extract<Rule, { kind: 'music' }>;
+  const levels = await musicLevels(band);
+  if (levels) run(changeRule(id, { levels }, 'Measure the music'));
+}
 function remove(): void {
   run(removeRule(rule.value!.id));
   clear();
@@ -117,6 +124,13 @@ const title = (r: Rule): string => (ground.value ? `${r.name} on ${ground.value.
       @change="(value, gesture) => set(name, value, gesture)"
       @key="key(name)"
     />
+    <UiButton
+      v-if="rule.kind === 'music'"
+      tip="After other music, another band, or another place of the shot in it"
+      @click="measure"
+    >
+      Measure the music anew
+    </UiButton>
     <div class="row">
       <CheckField label="Muted" :value="rule.muted" @change="(muted) => run(changeRule(rule!.id, { muted }))" />
       <span class="spread" />

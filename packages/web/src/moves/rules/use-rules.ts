@@ -1,8 +1,18 @@
-import { addPath, addRule, findThing, propertyOf, RULE_KINDS, RULES, type RuleKind } from '@tender-orbit/core/document';
+import {
+  addPath,
+  addRule,
+  findThing,
+  propertyOf,
+  RULE_KINDS,
+  RULES,
+  type Rule,
+  type RuleKind,
+} from '@tender-orbit/core/document';
 import { suggestPath, suggestRule } from '@tender-orbit/core/staging';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useStage } from '../../stores/index.ts';
 import { freshId } from '../../things/fresh-id.ts';
 import type { MenuLines } from '../../ui/index.ts';
+import { useMusicLevels } from '../use-music-levels.ts';
 import { useMoveSelection } from '../use-move-selection.ts';
 
 /** Lays rules on threads and things. */
@@ -19,6 +29,7 @@ export function useRules(): {
   const playhead = usePlayhead();
   const stage = useStage();
   const moves = useMoveSelection();
+  const musicLevels = useMusicLevels();
 
   function add(kind: RuleKind, thing: string, path: string): void {
     const { shot, products } = campaign;
@@ -28,18 +39,27 @@ export function useRules(): {
       const way = suggestPath(freshId('path'), stage.posed, shot, thing);
       documents.run('shot', campaign.shotId, addPath(way), gesture);
     }
-    const rule = suggestRule(kind, {
+    const made = suggestRule(kind, {
       ...{ id: freshId('rule'), set: stage.posed, shot: campaign.shot!, products, thing, path },
       frame: playhead.frame,
     });
-    if (!rule) {
+    if (!made) {
       notices.refuse(
         `${RULES[kind].title} needs another thing that does not wait for this one: a ring of things would never move.`,
       );
       return;
     }
+    if (made.kind === 'music') void measured(made, gesture);
+    else lay(made, gesture);
+  }
+  function lay(rule: Rule, gesture: string): void {
     documents.run('shot', campaign.shotId, addRule(rule), gesture);
     moves.choose('rule', rule.id);
+  }
+  /** The levels of the music over the shot are measured once and kept with the rule, so that takes need no music. */
+  async function measured(rule: Extract<Rule, { kind: 'music' }>, gesture: string): Promise<void> {
+    const levels = await musicLevels(rule.band);
+    if (levels) lay({ ...rule, levels }, gesture);
   }
   const line = (kind: RuleKind, thing: string, path: string) => ({
     title: RULES[kind].title,
@@ -50,7 +70,6 @@ export function useRules(): {
     const property = found && propertyOf(found, path);
     const number = property?.type === 'number' || property?.type === 'turn';
     return RULE_KINDS.filter((kind) => {
-      if (kind === 'music') return false;
       const { ground } = RULES[kind];
       return ground === 'thread' || (ground === 'value' && number);
     }).map((kind) => line(kind, thing, path));
@@ -65,7 +84,7 @@ export function useRules(): {
       if (kind === 'keep-size') return camera;
       return kind !== 'roll' && kind !== 'shortest' ? true : turns;
     });
-    const values = RULE_KINDS.filter((kind) => RULES[kind].ground === 'value' && kind !== 'music');
+    const values = RULE_KINDS.filter((kind) => RULES[kind].ground === 'value');
     return [
       { heading: 'As a whole' },
       ...whole.map((kind) => line(kind, thing, '')),

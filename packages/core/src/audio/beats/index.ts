@@ -1,0 +1,3 @@
+export * from './analyse-music.ts';
+export * from './correct-beats.ts';
+export type { MusicSection } from './sections.ts';
