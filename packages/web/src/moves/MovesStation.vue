@@ -11,6 +11,8 @@ import RuleDetails from './rules/RuleDetails.vue';
 import ReplaceDialog from '../set/ReplaceDialog.vue';
 import { useSetActions } from '../set/use-set-actions.ts';
 import StageViewer from '../viewer/StageViewer.vue';
+import { useShotSound } from '../music/use-shot-sound.ts';
+import { useShotMusic } from './use-shot-beats.ts';
 import { useKeyActions } from './use-key-tools.ts';
 import { onBeforeUnmount } from 'vue';
 import { useStage } from '../stores/index.ts';
@@ -18,6 +20,7 @@ import { SplitPanels } from '../ui/index.ts';
 
 useSetActions();
 useKeyActions();
+useShotSound(useShotMusic());
 const stage = useStage();
 // Elsewhere nobody would see that changes become keys.
 onBeforeUnmount(() => (stage.recording = false));

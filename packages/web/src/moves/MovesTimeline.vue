@@ -15,6 +15,7 @@ import { useCampaign, usePlayhead, useSelection, useStage } from '../stores/inde
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { IconButton, MenuButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
+import { useFilm } from '../viewer/film.ts';
 import ThreadGraph from './graph/ThreadGraph.vue';
 import { isNumber } from './graph/graph-lines.ts';
 import { useGraph } from './graph/use-graph.ts';
@@ -39,6 +40,7 @@ const parts = useShotParts();
 const selection = useKeySelection();
 const moves = useMoveSelection();
 const graph = useGraph();
+const film = useFilm();
 const rules = useRules();
 const tools = useKeyTools();
 const actions = useActions();
@@ -146,6 +148,14 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         @click="actions.run('moves.record')"
       />
       <UiButton
+        :pressed="film.wanted"
+        tip="Draws every frame once while you rest, then plays in true time; an edit draws anew only what it touches"
+        data-test="preview"
+        @click="film.wanted = !film.wanted"
+      >
+        Preview{{ film.wanted && film.share < 1 ? ` ${Math.round(film.share * 100)} %` : '' }}
+      </UiButton>
+      <UiButton
         :pressed="snap"
         :tip="
           grid
@@ -185,6 +195,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
           :rate="campaign.rate"
           :grid="grid"
           :parts="parts"
+          :ready="film.ready"
           :frame="playhead.frame"
           @seek="(f) => playhead.seek(f, length)"
         />

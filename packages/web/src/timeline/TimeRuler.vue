@@ -17,6 +17,8 @@ const props = defineProps<{
   grid: BeatGrid | null;
   frame: number;
   parts?: readonly RulerPart[];
+  /** Frames whose preview is in memory. */
+  ready?: readonly boolean[];
 }>();
 const emit = defineEmits<{ seek: [frame: number] }>();
 const line = ref<HTMLElement>();
@@ -31,6 +33,18 @@ const seconds = computed(() => {
     s,
     frame: secondsToFrames(s, props.rate),
   }));
+});
+
+/** Runs of frames whose preview is in memory. */
+const drawn = computed(() => {
+  const spans: Array<{ from: number; to: number }> = [];
+  (props.ready ?? []).forEach((on, frame) => {
+    const last = spans.at(-1);
+    if (!on) return;
+    if (last?.to === frame) last.to = frame + 1;
+    else spans.push({ from: frame, to: frame + 1 });
+  });
+  return spans;
 });
 
 function seek(event: PointerEvent): void {
@@ -70,6 +84,12 @@ function onKey(event: KeyboardEvent): void {
       :style="{ left: percent(part.from, length), width: percent(part.to - part.from, length) }"
       :title="part.kind"
     />
+    <i
+      v-for="span in drawn"
+      :key="`drawn ${span.from}`"
+      class="drawn"
+      :style="{ left: percent(span.from, length), width: percent(span.to - span.from, length) }"
+    />
     <template v-for="beat in beats" :key="beat.frame">
       <span
         v-if="beat.beat === 1 && (beat.bar - 1) % barEvery === 0"
@@ -98,6 +118,12 @@ function onKey(event: KeyboardEvent): void {
   cursor: col-resize;
   touch-action: none;
   user-select: none;
+}
+.drawn {
+  position: absolute;
+  bottom: 0;
+  height: 2px;
+  background: var(--celadon);
 }
 .part {
   position: absolute;

@@ -14,6 +14,8 @@ import SideView from './SideView.vue';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
 import { DRAWINGS, HANDLES, SET_MENU, type Drawing } from './stage-choices.ts';
+import { useFilm } from './film.ts';
+import FilmPicture from './FilmPicture.vue';
 import { useFraming } from './use-framing.ts';
 import { useMeasure } from './use-measure.ts';
 import { useStageHandles } from './use-stage-handles.ts';
@@ -26,6 +28,7 @@ const playhead = usePlayhead();
 const selection = useSelection();
 const stage = useStage();
 const tableau = useTableau();
+const film = useFilm();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const view = shallowRef<StageView>();
@@ -99,19 +102,22 @@ onBeforeUnmount(() => view.value?.dispose());
 
 watch(
   [view, tableau, clay, () => stage.selected, handles, through, () => tableau.value && artIn(tableau.value)],
-  () => {
-    if (!view.value || !tableau.value) return;
-    view.value.show({
-      tableau: tableau.value,
-      clay: clay.value,
-      selected: stage.selected,
-      handles: handles.value,
-      throughCamera: through.value,
-      loaded: LOADED,
-    });
-  },
+  show,
   { immediate: true },
 );
+function show(): void {
+  if (!view.value || !tableau.value) return;
+  // What plays from the preview is drawn already.
+  if (playhead.playing && film.pictureAt(playhead.frame)) return;
+  view.value.show({
+    tableau: tableau.value,
+    clay: clay.value,
+    selected: stage.selected,
+    handles: handles.value,
+    throughCamera: through.value,
+    loaded: LOADED,
+  });
+}
 
 /** A traced picture is the take's: it is seen through the shot's camera. */
 function choose(key: Drawing): void {
@@ -196,6 +202,7 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
             :height="size.height"
             :meter="metering"
           />
+          <FilmPicture v-if="film.wanted && through && drawing !== 'traced'" :view="view" :clay="clay" @done="show" />
           <PictureGuides
             v-if="through && (guides.length || mask)"
             :guides="guides"

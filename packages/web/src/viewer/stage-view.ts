@@ -108,7 +108,7 @@ export class StageView {
   lastMilliseconds = 0;
 
   constructor(
-    private readonly canvas: HTMLCanvasElement,
+    readonly canvas: HTMLCanvasElement,
     private readonly events: StageViewEvents,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
@@ -173,6 +173,21 @@ export class StageView {
     this.orbit.update();
     this.project();
     this.touch();
+  }
+
+  /**
+   * Draws another picture than the one that is shown, so many pixels wide, and gives it; the one that is shown comes back with the
+   * next show().
+   */
+  film(picture: StagePicture, width: number): Promise<ImageBitmap> {
+    cancelAnimationFrame(this.request);
+    this.request = 0;
+    clearTimeout(this.restTimer);
+    this.picture = picture;
+    this.attachHandles();
+    this.takeCamera(picture.tableau);
+    this.draw(true, width / this.width);
+    return createImageBitmap(this.canvas);
   }
 
   /** The lens shift moves the picture over the projection. */
@@ -270,7 +285,8 @@ export class StageView {
     });
   }
 
-  private draw(moving: boolean): void {
+  /** @param share of the screen's pixels; absent: what this machine keeps up with. */
+  private draw(moving: boolean, share?: number): void {
     // A picture of no size would be drawn for nothing.
     if (!this.picture || this.width <= 1) return;
     const { tableau, loaded, clay, selected, throughCamera } = this.picture;
@@ -284,7 +300,7 @@ export class StageView {
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
     this.renderer.setPixelRatio(
-      Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio),
+      share ?? Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio),
     );
     this.renderer.setSize(this.width, this.height, false);
     this.stage.setMoving(moving);
@@ -296,7 +312,7 @@ export class StageView {
     const gl = this.renderer.getContext();
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
     this.lastMilliseconds = performance.now() - start;
-    this.quality.measured(this.lastMilliseconds, moving);
+    if (share === undefined) this.quality.measured(this.lastMilliseconds, moving);
     this.drawn++;
     this.canvas.dataset.drawn = String(this.drawn);
     this.canvas.dataset.milliseconds = this.lastMilliseconds.toFixed(0);

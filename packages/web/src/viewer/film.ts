@@ -1,0 +1,102 @@
+import { compile, evaluate, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
+import { computed, ref, shallowReactive, type ComputedRef, type Ref } from 'vue';
+import { defineStore } from 'pinia';
+import { useCampaign, usePlayhead } from '../stores/index.ts';
+import { modelOf } from './models.ts';
+
+/** A frame that was drawn, and what it showed. */
+interface FilmFrame {
+  shows: string;
+  picture: ImageBitmap;
+}
+
+/** Pixels across of a preview's frames. */
+export const FILM_WIDTH = 480;
+/** Frames kept in memory: 480 pixels wide they take half a megabyte each. */
+const MOST = 720;
+
+const numbers = new WeakMap<object, number>();
+let last = 0;
+/** A number for an object that stays as long as the object does. */
+function numberOf(object: object): number {
+  let known = numbers.get(object);
+  if (known === undefined) numbers.set(object, (known = ++last));
+  return known;
+}
+
+/** What a picture of a tableau depends on: equal for two frames that look alike. */
+export function lookOf(tableau: Tableau, look: string): string {
+  const instance = ({ model, matrix, parts, rayVisibility }: TableauInstance): unknown[] => [
+    ...[model, matrix, numberOf(parts as object), rayVisibility.camera, rayVisibility.shadows],
+  ];
+  const { environment, camera, view } = tableau;
+  return JSON.stringify([
+    ...[look, view, environment, camera.matrix, camera.verticalFov, camera.shift, camera.exposureScale],
+    tableau.instances.map(instance),
+    tableau.surfaces.map((s) => [s.shape, s.matrix, numberOf(s.finish), s.mirror, s.rayVisibility.camera]),
+    tableau.lights,
+  ]);
+}
+
+/**
+ * The frames of the shot in hand, drawn once each while nobody works, kept in memory, and drawn again only where an edit
+ * touches them: so that a move plays in its true time on any machine.
+ */
+export const useFilm = defineStore('film', () => {
+  const campaign = useCampaign();
+  const playhead = usePlayhead();
+  /** Whether a preview is wanted. */
+  const wanted: Ref<boolean> = ref(false);
+  const look = ref('lit');
+  const frames = shallowReactive(new Map<number, FilmFrame>());
+  const shot = ref('');
+
+  const program = computed(() =>
+    campaign.set && campaign.shot && campaign.set.cameras.some((c) => c.id === campaign.shot!.camera)
+      ? compile(campaign.set, campaign.shot)
+      : null,
+  );
+  /** The tableau of any frame of the shot; null while the shot has no camera. */
+  function tableauAt(frame: number): Tableau | null {
+    const { products, aspect } = campaign;
+    if (!program.value) return null;
+    return evaluate(program.value, frame, { products, meshes: (key) => modelOf(key)?.meshes, aspect });
+  }
+  /** What each frame of the shot shows now. */
+  const shows: ComputedRef<readonly string[]> = computed(() => {
+    if (!wanted.value || !campaign.shot) return [];
+    const length = Math.min(MOST, campaign.shot.length);
+    return Array.from({ length }, (_, frame) => {
+      const tableau = tableauAt(frame);
+      return tableau ? lookOf(tableau, look.value) : '';
+    });
+  });
+  const ready = computed(() => shows.value.map((now, frame) => frames.get(frame)?.shows === now));
+  /** The next frame to draw, from the playhead on and round; null when all are there. */
+  const next = computed(() => {
+    const count = ready.value.length;
+    for (let i = 0; i < count; i++) {
+      const frame = (playhead.frame + i) % count;
+      if (!ready.value[frame]) return frame;
+    }
+    return null;
+  });
+  function keep(frame: number, showing: string, picture: ImageBitmap): void {
+    if (shot.value !== campaign.shotId) clear();
+    shot.value = campaign.shotId;
+    frames.get(frame)?.picture.close();
+    frames.set(frame, { shows: showing, picture });
+  }
+  function clear(): void {
+    for (const { picture } of frames.values()) picture.close();
+    frames.clear();
+  }
+  /** The picture of a frame, when it is there and still true. */
+  const pictureAt = (frame: number): ImageBitmap | null =>
+    ready.value[frame] ? (frames.get(frame)?.picture ?? null) : null;
+  const share = computed(() => {
+    const count = ready.value.length;
+    return count === 0 ? 0 : ready.value.filter(Boolean).length / count;
+  });
+  return { wanted, look, shows, ready, next, share, tableauAt, keep, clear, pictureAt };
+});
