@@ -58,12 +58,16 @@ function setPart(axis: number, part: number, gesture: string): void {
       @change="(v, gesture) => setPart(axis, v, gesture)"
     />
   </template>
-  <ColourField
-    v-else-if="property.type === 'colour'"
-    :label="name"
-    :value="value as string"
-    @change="(v, gesture) => emit('change', v, gesture)"
-  />
+  <div v-else-if="property.type === 'colour'" class="beaded">
+    <KeyBead v-if="keyable" :label="name" :keyed="keyed" @key="emit('key')" />
+    <span v-else />
+    <ColourField
+      class="inner"
+      :label="name"
+      :value="value as string"
+      @change="(v, gesture) => emit('change', v, gesture)"
+    />
+  </div>
   <div v-else-if="property.type === 'switch'" class="switch">
     <KeyBead v-if="keyable" :label="name" :keyed="keyed" @key="emit('key')" />
     <span v-else />
@@ -80,11 +84,16 @@ function setPart(axis: number, part: number, gesture: string): void {
 </template>
 
 <style scoped>
-.switch {
+.switch,
+.beaded {
   display: grid;
   grid-template-columns: 14px minmax(0, 1fr);
   align-items: center;
   gap: 6px;
   min-height: 28px;
+}
+/* Rows bring a column of their own for a bead. */
+.beaded > .inner {
+  margin-left: -20px;
 }
 </style>

@@ -28,7 +28,7 @@ import { useBoxSelect } from './use-box-select.ts';
 import { useKeySelection } from './use-key-selection.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useLane } from './use-lane.ts';
-import { useMoveSelection } from './use-move-selection.ts';
+import { useMoveSelection } from '../things/use-move-selection.ts';
 import { useShotBeats, useShotParts } from './use-shot-beats.ts';
 
 const campaign = useCampaign();

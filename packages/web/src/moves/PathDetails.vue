@@ -8,7 +8,7 @@ import { lengthWords } from '../controls/size-words.ts';
 import { useCampaign, useDocuments } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 import { CheckField, FieldRow, MoreFields, SelectField, TextField, UiButton } from '../ui/index.ts';
-import { useMoveSelection } from './use-move-selection.ts';
+import { useMoveSelection } from '../things/use-move-selection.ts';
 
 /** The path in hand: its points by number; they are dragged in the orbit plan. */
 const campaign = useCampaign();

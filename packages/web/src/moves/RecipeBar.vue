@@ -7,7 +7,7 @@ import { percent } from '../timeline/lane.ts';
 import { openContextMenu } from '../ui/index.ts';
 import { recipeTip, type RecipeRow } from './timeline-rows.ts';
 import type { Lane } from './use-lane.ts';
-import { useMoveSelection } from './use-move-selection.ts';
+import { useMoveSelection } from '../things/use-move-selection.ts';
 
 /** A recipe as one bar: dragged along the timeline, longer or shorter at its ends, opened by choosing it. */
 const { row, length, lane } = defineProps<{ row: RecipeRow; length: number; lane: Lane }>();

@@ -2,7 +2,7 @@
 import { changeRule, removeRule, RULES, type Rule } from '@tender-orbit/core/document';
 import { useCampaign, useDocuments, useSelection } from '../stores/index.ts';
 import { openContextMenu } from '../ui/index.ts';
-import { useMoveSelection } from './use-move-selection.ts';
+import { useMoveSelection } from '../things/use-move-selection.ts';
 
 /** The rules that hang on a row, as tags in the order in which they act. */
 const { rules } = defineProps<{ rules: readonly Rule[] }>();

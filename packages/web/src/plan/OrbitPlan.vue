@@ -33,7 +33,7 @@ const reading = computed(() => {
 
 <template>
   <section class="card plan" aria-label="Orbit plan" data-test="orbit-plan">
-    <PlanDisc class="disc" :plan :rim="RIM" />
+    <PlanDisc class="disc" :plan :rim="RIM" :paths />
     <ElevationArc class="arc" :plan />
     <div class="plus">
       <MenuButton

@@ -3,13 +3,14 @@ import { computed, ref } from 'vue';
 import { metresLabel, ringsUpTo, type PlanMark } from '@tender-orbit/core/staging';
 import { useSelection, useStage } from '../stores/index.ts';
 import { useThingMenu } from '../set/use-thing-menu.ts';
+import PlanPaths from './PlanPaths.vue';
 import PlanOutline from './PlanOutline.vue';
 import { useMarkDrag } from './use-mark-drag.ts';
 import type { Plan } from './use-plan.ts';
 import { openContextMenu } from '../ui/index.ts';
 
 /** The set from above: rings of distance, things with their wedges, and the trails of what moves. */
-const { plan, rim } = defineProps<{ plan: Plan; rim: number }>();
+const { plan, rim } = defineProps<{ plan: Plan; rim: number; /** Draws the shot's paths. */ paths?: boolean }>();
 const selection = useSelection();
 const stage = useStage();
 const menuFor = useThingMenu();
@@ -64,6 +65,10 @@ function wedge({ position, aim, half }: PlanMark): string {
     </g>
     <line v-for="wall in walls" :key="wall.id" :x1="-wall.x" :x2="wall.x" :y1="wall.y" :y2="wall.y" class="wall" />
     <polyline v-for="trail in trails" :key="trail.id" :points="trail.points" class="trail" :class="trail.kind" />
+    <template v-for="trail in trails" :key="`t-${trail.id}`">
+      <circle v-for="([x, y], i) in trail.frames" :key="i" :cx="x" :cy="y" r="0.9" class="tick" :class="trail.kind" />
+    </template>
+    <PlanPaths v-if="paths" :scale="scale" />
     <path
       v-for="mark in opened"
       :key="`w-${mark.id}`"
@@ -95,6 +100,16 @@ function wedge({ position, aim, half }: PlanMark): string {
   stroke: var(--clay);
   stroke-width: 2.5;
   stroke-linecap: round;
+}
+.tick {
+  fill: var(--bone);
+  pointer-events: none;
+}
+.tick.lamp {
+  fill: var(--honey);
+}
+.tick.camera {
+  fill: var(--celadon);
 }
 .wedge {
   pointer-events: none;

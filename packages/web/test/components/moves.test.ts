@@ -11,7 +11,7 @@ import RecipeGallery from '../../src/moves/recipes/RecipeGallery.vue';
 import RuleDetails from '../../src/moves/rules/RuleDetails.vue';
 import { useKeyActions } from '../../src/moves/use-key-tools.ts';
 import { useKeySelection } from '../../src/moves/use-key-selection.ts';
-import { useMoveSelection } from '../../src/moves/use-move-selection.ts';
+import { useMoveSelection } from '../../src/things/use-move-selection.ts';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../../src/stores/index.ts';
 import { choose, clearPage, fromMenu, rest, type show } from './mounted.ts';
 import { openCampaign, panel, turning } from './open-campaign.ts';

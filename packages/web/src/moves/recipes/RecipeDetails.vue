@@ -17,7 +17,7 @@ import { useCampaign, useDocuments } from '../../stores/index.ts';
 import { CheckField, FieldRow, NumberField, SelectField, TextField, UiButton } from '../../ui/index.ts';
 import { chosenEase, easeChoice, easeOptions } from '../ease-choices.ts';
 import EaseFields from '../EaseFields.vue';
-import { useMoveSelection } from '../use-move-selection.ts';
+import { useMoveSelection } from '../../things/use-move-selection.ts';
 import { useShotBeats } from '../use-shot-beats.ts';
 import RecipeThings from './RecipeThings.vue';
 

@@ -5,7 +5,7 @@ import { beatsBetween, framesToSeconds } from '@tender-orbit/core/time';
 import { ref, type Ref } from 'vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../../stores/index.ts';
 import { freshId } from '../../things/fresh-id.ts';
-import { useMoveSelection } from '../use-move-selection.ts';
+import { useMoveSelection } from '../../things/use-move-selection.ts';
 import { useShotBeats } from '../use-shot-beats.ts';
 
 const onBeats = ref(true);

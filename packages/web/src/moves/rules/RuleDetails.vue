@@ -22,7 +22,7 @@ import AnyField from '../../controls/AnyField.vue';
 import { useCampaign, useDocuments, usePlayhead } from '../../stores/index.ts';
 import { CheckField, FieldRow, SelectField, UiButton } from '../../ui/index.ts';
 import { useMusicLevels } from '../use-music-levels.ts';
-import { useMoveSelection } from '../use-move-selection.ts';
+import { useMoveSelection } from '../../things/use-move-selection.ts';
 
 /** The rule in hand: its numbers, which can be keyed, its target, and its place among the others. */
 const campaign = useCampaign();

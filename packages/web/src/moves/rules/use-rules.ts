@@ -13,7 +13,7 @@ import { useCampaign, useDocuments, useNotices, usePlayhead, useStage } from '..
 import { freshId } from '../../things/fresh-id.ts';
 import type { MenuLines } from '../../ui/index.ts';
 import { useMusicLevels } from '../use-music-levels.ts';
-import { useMoveSelection } from '../use-move-selection.ts';
+import { useMoveSelection } from '../../things/use-move-selection.ts';
 
 /** Lays rules on threads and things. */
 export function useRules(): {

@@ -6,6 +6,7 @@ import PropertyField from '../../controls/PropertyField.vue';
 import { useCampaign, useSelection, useStage } from '../../stores/index.ts';
 import ArrangePanel from './ArrangePanel.vue';
 import CameraDetails from './CameraDetails.vue';
+import KeyMore from './KeyMore.vue';
 import LightBalance from './LightBalance.vue';
 import LightDetails from './LightDetails.vue';
 import PlaceTools from './PlaceTools.vue';
@@ -62,7 +63,8 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
           @key="stage.toggleKey(stage.selected, path, property.label.toLowerCase())"
         />
       </fieldset>
-      <RayVisibilityDetails v-if="kind === 'product' || kind === 'surface'" :id="stage.selected" />
+      <KeyMore v-if="keys" :id="stage.selected" />
+      <RayVisibilityDetails v-if="!keys && (kind === 'product' || kind === 'surface')" :id="stage.selected" />
     </template>
     <template v-else>
       <h2>{{ campaign.set?.name }}</h2>
