@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import type { Bench } from './bench.ts';
+import { beatBenches } from './beats.ts';
 import { denoiseBenches } from './denoise.ts';
 import { edgeBenches } from './edges.ts';
 import { evaluateBenches } from './evaluate.ts';
@@ -17,6 +18,7 @@ const { values } = parseArgs({ options: { only: { type: 'string' }, json: { type
 const prefixes = values.only?.split(',').map((p) => p.trim()) ?? [];
 const benches: Bench[] = [
   ...evaluateBenches,
+  ...beatBenches,
   ...traceBenches,
   ...denoiseBenches,
   ...edgeBenches,

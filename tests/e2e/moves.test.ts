@@ -1,7 +1,20 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import type { Ease, ShotDocument } from '@tender-orbit/core/document';
-import { choose, goTo, newCampaign, openPage, openStage, saved, signIn, typeNumber, type Stage } from './harness.ts';
+import { addVoice, kick, silence, writeWav } from '@tender-orbit/core/audio';
+import type { Ease, PromoDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
+import { compileMoves, poseSet } from '@tender-orbit/core/motion';
+import {
+  PATIENCE,
+  choose,
+  goTo,
+  newCampaign,
+  openPage,
+  openStage,
+  saved,
+  signIn,
+  typeNumber,
+  type Stage,
+} from './harness.ts';
 
 describe('moves: eases', () => {
   let stage: Stage;
@@ -75,3 +88,125 @@ describe('moves: eases', () => {
     for (const { keys } of tracks) expect(keys[0].ease).deep.equal({ kind: 'linked', id: linked[0].id });
   });
 });
+
+describe('moves: recipes in time with music', () => {
+  let stage: Stage;
+  let page: Page;
+  let faults: string[];
+  let campaign: string;
+
+  interface Answer {
+    sets: Array<{ document: SetDocument }>;
+    shots: Array<{ document: ShotDocument }>;
+    promos: Array<{ document: PromoDocument }>;
+  }
+  async function bundle(): Promise<Answer> {
+    await saved(page);
+    const answer = await page.request.get(`${stage.server.address}/api/campaigns/${campaign}`);
+    return (await answer.json()) as Answer;
+  }
+  const shot = async (): Promise<ShotDocument> => (await bundle()).shots[0].document;
+  /** Does what the search finds by its words. */
+  async function search(words: string): Promise<void> {
+    await page.keyboard.press('Control+k');
+    // Keys go to the search once it has the focus.
+    await page.waitForFunction(() => document.activeElement?.closest('[data-test=search]') !== null);
+    await page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
+    await page.keyboard.type(words);
+    await page.locator('#hit-0').getByText(words, { exact: true }).waitFor({ timeout: 15_000 });
+    await page.keyboard.press('Enter');
+    await page.locator('[data-test=search]').waitFor({ state: 'hidden' });
+  }
+
+  before(async () => {
+    stage = await openStage();
+    ({ page, faults } = await openPage(stage));
+    await signIn(page, stage.server.address);
+    campaign = await newCampaign(page, 'In time');
+    await goTo(page, 'Products');
+    await page.click('[data-test=make-carton]');
+    await page.locator('[data-test=product-panel]').waitFor();
+    await search('Put product on the set');
+    await page.locator('[data-test=set-list]').waitFor();
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+d');
+    expect((await bundle()).sets[0].document.products).length(4);
+    await goTo(page, 'Moves');
+  });
+  after(() => stage?.stop());
+  afterEach(() => expect(faults, faults.join('\n')).deep.equal([]));
+
+  it('music that is chosen here has its beats found, and every station shows them', async () => {
+    await page.locator('[data-test=moves-music] input').setInputFiles({
+      name: 'pulse.wav',
+      mimeType: 'audio/wav',
+      buffer: pulse(120, 16),
+    });
+    await page.getByRole('button', { name: 'Snap' }).waitFor();
+    await page.waitForFunction(() => document.querySelectorAll('.ruler .bar').length > 2, undefined, {
+      timeout: PATIENCE,
+    });
+    const { music } = (await bundle()).promos[0].document;
+    expect(music!.tempo).closeTo(120, 1);
+    expect(music!.beats.length).above(20);
+  });
+
+  it('turntable, push-in, light sweep and a pop-in in turn are put on beats by keyboard alone', async () => {
+    for (const words of ['Turntable', 'Push-in', 'Light sweep']) await search(words);
+    await page.keyboard.press('Escape');
+    await search('Pop-in');
+    const { recipes } = await shot();
+    expect(recipes.map((r) => r.kind)).deep.equal(['turntable', 'push-in', 'light-sweep', 'pop-in']);
+    const { beats } = (await bundle()).promos[0].document.music!;
+    const pop = recipes[3];
+    expect(pop.things).length(4);
+    for (const at of pop.at) {
+      const frame = pop.start + at;
+      expect(Math.min(...beats.map((t) => Math.abs(t * 24 - frame)))).at.most(0.51);
+    }
+    const bar = page.getByRole('button', { name: /^Recipe Pop-in/ });
+    await bar.focus();
+    await bar.press('ArrowRight');
+    expect((await shot()).recipes[3].start).equal(pop.start + 1);
+  });
+
+  it('a product rolls in along the floor as far as it turns', async () => {
+    await search('Clear all moves');
+    await page.click('[data-test=recipe-roll-in]');
+    const { sets, shots } = await bundle();
+    const [recipe] = shots[0].document.recipes;
+    const rolled = (frame: number) =>
+      poseSet(compileMoves(sets[0].document, shots[0].document), frame).products.find(
+        (p) => p.id === recipe.things[0],
+      )!;
+    const [begin, end] = [rolled(recipe.start), rolled(recipe.start + recipe.length)];
+    const way = Math.hypot(...begin.position.map((v, a) => v - end.position[a]));
+    expect(way).closeTo(recipe.options.distance as number, 1e-6);
+    expect(begin.tilt).not.closeTo(end.tilt, 1);
+  });
+
+  it('chosen attributes of one thing’s motion are copied to three others', async () => {
+    await search('Clear all moves');
+    await page.click('[data-test=recipe-pop-in]');
+    await page.getByRole('button', { name: 'Dissolve' }).click();
+    const [{ document: before }] = (await bundle()).shots;
+    const source = before.tracks.find((t) => t.path === 'scale')!.thing;
+    await page.getByRole('button', { name: 'Copy motion' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel(/^Visible/).uncheck();
+    const { products } = (await bundle()).sets[0].document;
+    const others = products.filter((p) => p.id !== source).slice(0, 3);
+    for (const { name } of others) await dialog.getByLabel(new RegExp(`^${name}(,|$)`)).check();
+    await page.click('[data-test=copy-motion]');
+    const { tracks } = await shot();
+    const keysOf = (thing: string) => tracks.find((t) => t.thing === thing && t.path === 'scale')!.keys;
+    for (const { id } of others) expect(keysOf(id)).deep.equal(keysOf(source));
+  });
+});
+
+/** A wav of clicks at a tempo, as a sound file. */
+function pulse(tempo: number, seconds: number): Buffer {
+  const sound = silence(seconds * 44100, 44100);
+  for (let i = 0; (i * 60) / tempo < seconds - 0.5; i++)
+    addVoice(sound, 0.25 + (i * 60) / tempo, 0.3, i % 4 === 0 ? 0.9 : 0.5, 0, kick());
+  return Buffer.from(writeWav(sound));
+}

@@ -44,6 +44,7 @@ function place(seconds: number | null, gesture = ''): void {
     <FilePick
       ref="picker"
       label="Music file"
+      data-test="moves-music"
       accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
       @pick="([file]) => bring(file)"
     />

@@ -35,7 +35,11 @@ useHandlers({
   },
 });
 useFinds(() =>
-  RECIPE_KINDS.map((kind) => ({ title: recipeFacts(kind).title, hint: 'move recipe', run: () => apply(kind) })),
+  // Two of them are actions, which can have keys of their own.
+  RECIPE_KINDS.filter((kind) => kind !== 'turntable' && kind !== 'push-in').map((kind) => ({
+    ...{ title: recipeFacts(kind).title, hint: 'move recipe' },
+    run: () => apply(kind),
+  })),
 );
 </script>
 
