@@ -13,7 +13,7 @@ import {
   type SetSurface,
   type ShotDocument,
 } from '@tender-orbit/core/document';
-import { compileMoves, dissolveRecipe, expandMoves, poseSet } from '@tender-orbit/core/motion';
+import { compileMoves, dissolveRecipe, expandMoves, lastPose, poseSet } from '@tender-orbit/core/motion';
 import { cameraAt, distance, keysOf, movesSet, movesShot, thingAt } from './moves-scene.ts';
 
 const set = movesSet();
@@ -292,6 +292,19 @@ describe('recipes: together', () => {
     const changed = runCommand(other, changeRecipe('r-turntable', { options: { turns: 2 } }));
     expect(turn(changed)).not.equal(turn(other));
     expect(changed.recipes[0].options).deep.equal({ turns: 2, axis: 'upright', backwards: false });
+  });
+
+  it('another shot begins where this one ends', () => {
+    const shot = shotWith(
+      recipeOf('crane'),
+      recipeOf('turntable', { length: 20 }),
+      recipeOf('stop-motion', { things: ['b'] }),
+    );
+    const next = movesShot({ tracks: lastPose(set, shot) });
+    expect(validateDocument('shot', JSON.parse(JSON.stringify(next)))).deep.equal(next);
+    for (const frame of [0, 30])
+      expect(poseSet(compileMoves(set, next), frame)).deep.equal(poseSet(compileMoves(set, shot), 47));
+    expect(lastPose(set, movesShot())).deep.equal([]);
   });
 
   it('a muted one makes nothing', () => {

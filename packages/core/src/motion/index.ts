@@ -9,3 +9,4 @@ export { RuleValues } from './rules/index.ts';
 export { wouldRing } from './rings.ts';
 export type { RecipeMoves } from './recipes/index.ts';
 export * from './dissolve.ts';
+export * from './last-pose.ts';

@@ -45,6 +45,8 @@ export const ACTIONS = {
   'shot.next': entry('Shot and time', 'Next shot'),
   'shot.previous': entry('Shot and time', 'Previous shot'),
   'shot.add': entry('Shot and time', 'New shot', 'add board'),
+  'shot.duplicate': entry('Shot and time', 'Duplicate shot with its moves', 'copy board'),
+  'shot.continue': entry('Shot and time', 'New shot from the last pose', 'continue end pose'),
   'time.play': entry('Shot and time', 'Play or stop', 'pause preview'),
   'time.next': entry('Shot and time', 'One frame on', 'next frame step'),
   'time.previous': entry('Shot and time', 'One frame back', 'previous frame step'),

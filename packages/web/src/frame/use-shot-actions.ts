@@ -21,6 +21,8 @@ export function useShotActions(): void {
     'shot.next': step(1),
     'shot.previous': step(-1),
     'shot.add': () => void notices.guard(campaign.addShot),
+    'shot.duplicate': { run: () => void notices.guard(campaign.duplicateShot), enabled: () => Boolean(campaign.shot) },
+    'shot.continue': { run: () => void notices.guard(campaign.continueShot), enabled: () => Boolean(campaign.shot) },
     'time.play': ofShot((length) => playhead.play(length, campaign.rate)),
     'time.next': ofShot((length) => playhead.seek(playhead.frame + 1, length)),
     'time.previous': ofShot((length) => playhead.seek(playhead.frame - 1, length)),

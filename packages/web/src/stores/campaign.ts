@@ -1,8 +1,10 @@
 import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
-import type { DocumentKind, ProductDocument } from '@tender-orbit/core/document';
-import { chooseSet, inBoardOrder, newShot } from '@tender-orbit/core/document';
+import { computed, ref, shallowRef, toRaw } from 'vue';
+import type { DocumentKind, ProductDocument, ShotDocument } from '@tender-orbit/core/document';
+import { chooseSet, freshName, inBoardOrder, newShot } from '@tender-orbit/core/document';
+import { lastPose } from '@tender-orbit/core/motion';
+import { framesToSeconds } from '@tender-orbit/core/time';
 import {
   api,
   followWork,
@@ -113,7 +115,28 @@ export const useCampaign = defineStore('campaign', () => {
   async function addShot(): Promise<void> {
     const from = shot.value;
     const length = from?.length ?? Math.round((4 * rate.value.num) / rate.value.den);
-    const document = newShot(`Shot ${shotIds.value.length + 1}`, setId.value, from?.camera ?? 'hero', length);
+    await bringShot(newShot(`Shot ${shotIds.value.length + 1}`, setId.value, from?.camera ?? 'hero', length));
+  }
+
+  /** Another shot with all that moves in the one in hand. */
+  async function duplicateShot(): Promise<void> {
+    if (!shot.value) return;
+    const taken = shots.value.map((s) => s.document.name);
+    const name = freshName(taken, shot.value.name);
+    await bringShot({ ...(JSON.parse(JSON.stringify(shot.value)) as ShotDocument), name });
+  }
+
+  /** A shot that begins as the one in hand ends. */
+  async function continueShot(): Promise<void> {
+    if (!shot.value || !set.value) return;
+    const { camera, length, musicFrom } = shot.value;
+    const tracks = lastPose(toRaw(set.value), toRaw(shot.value));
+    const after = musicFrom === null ? null : musicFrom + framesToSeconds(length, rate.value);
+    const made = newShot(`Shot ${shotIds.value.length + 1}`, setId.value, camera, length);
+    await bringShot({ ...made, tracks, musicFrom: after });
+  }
+
+  async function bringShot(document: ShotDocument): Promise<void> {
     const stored = await api<StoredDocument<'shot'>>('POST', `/campaigns/${id.value}/shots`, document);
     documents.load('shot', stored);
     shotIds.value = [...shotIds.value, stored.id];
@@ -167,6 +190,18 @@ export const useCampaign = defineStore('campaign', () => {
       deliveries,
       busy,
     },
-    ...{ open, close, lookAgain, addProduct, removeProduct, addShot, removeShot, ownSet, coverOf },
+    ...{
+      open,
+      close,
+      lookAgain,
+      addProduct,
+      removeProduct,
+      addShot,
+      duplicateShot,
+      continueShot,
+      removeShot,
+      ownSet,
+      coverOf,
+    },
   };
 });

@@ -52,6 +52,12 @@ function step(by: number): void {
         <PickCard class="shot" @click="notices.guard(campaign.addShot)">
           <span class="blank">New shot</span>
         </PickCard>
+        <PickCard class="shot" @click="notices.guard(campaign.duplicateShot)">
+          <span class="blank">Duplicate with moves</span>
+        </PickCard>
+        <PickCard class="shot" @click="notices.guard(campaign.continueShot)">
+          <span class="blank">From the last pose</span>
+        </PickCard>
       </div>
     </v-menu>
     <IconButton
