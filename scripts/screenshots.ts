@@ -80,10 +80,12 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
     path: '/campaign/demo/moves',
     rest: 9000,
     prepare: async (p) => {
+      await p.click('[data-test=recipe-light-sweep]');
+      await p.locator('[data-test=open-graph]').first().click();
+      await p.locator('[data-test=bead]').first().focus();
+      await p.keyboard.press('Enter');
       await p.locator('[data-test=ruler]').focus();
       for (let i = 0; i < 3; i++) await p.keyboard.press('PageDown');
-      await p.locator('[data-test=bead]').nth(1).focus();
-      await p.keyboard.press('Enter');
     },
   },
   composite: { path: '/campaign/demo/composite', rest: 12000 },

@@ -48,6 +48,10 @@ describe('recipes made up for what is in hand', () => {
     const far = (kind: RecipeKind, name: string, of = products) => made(kind, { products: of }).options[name] as number;
     const large = new Map([['jar', big]]);
     expect(far('slide-in', 'distance', large) / far('slide-in', 'distance')).closeTo(10, 0.6);
+    const tall = Math.max(...two.extent);
+    expect(far('hover', 'height')).below(tall);
+    expect(far('fly-past', 'height')).below(tall);
+    expect(far('drop', 'height')).above(tall);
     expect(far('roll-in', 'radius')).closeTo(Math.min(two.extent[0], two.extent[2]) / 2, 1e-6);
     expect(made('pop-in', { rate: 48 })).deep.include({ length: 28 });
     expect(made('pop-in', { rate: 48 }).options.apart).equal(12);

@@ -68,10 +68,7 @@ export function suggestRecipe(kind: RecipeKind, ask: RecipeAsk): AppliedRecipe |
     things,
     camera,
     variants,
-    options: {
-      ...fitted(size, rate / 24, properties),
-      ...(kind === 'roll-in' ? { radius: rollingRadius(set, products, things[0]) } : {}),
-    },
+    options: { ...fitted(size, rate / 24, properties), ...ownMeasures(kind, size, things, ask) },
     at: 'apart' in properties && ask.beats ? onBeats(start, things.length, ask.beats) : [],
   });
 }
@@ -114,6 +111,18 @@ function sizeOf(things: readonly string[], { set, products }: RecipeAsk): number
     return product ? Math.max(...product.extent) * product.scale * p.scale : 0;
   });
   return Math.max(0.02, ...sizes);
+}
+
+/** Measures that mean something else in one recipe than in the others. */
+function ownMeasures(
+  kind: RecipeKind,
+  size: number,
+  things: readonly string[],
+  { set, products }: RecipeAsk,
+): Record<string, PropertyValue> {
+  if (kind === 'roll-in') return { radius: rollingRadius(set, products, things[0]) };
+  if (kind === 'hover') return { height: Number((size * 0.3).toPrecision(2)) };
+  return kind === 'fly-past' ? { height: Number((size * 0.8).toPrecision(2)) } : {};
 }
 
 /** Options that depend on size, or on the frame rate. */

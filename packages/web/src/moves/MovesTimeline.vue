@@ -110,6 +110,12 @@ function openRowMenu(event: MouseEvent, row: TimelineRow): void {
     ...rules.thingLines(row.thing),
   ]);
 }
+/** Opens or closes a graph, and brings it into sight. */
+async function openGraph(id: string, more: boolean): Promise<void> {
+  graph.toggle(id, more);
+  await nextTick();
+  table.value?.querySelector('[data-test=graph]')?.scrollIntoView?.({ block: 'nearest' });
+}
 const ruleLines = computed(() => (stage.selected ? rules.thingLines(stage.selected) : []));
 
 /** Makes the timeline wider about the playhead. */
@@ -215,7 +221,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
                 :label="`Graph of ${row.label}: Shift lays it over what is open`"
                 :pressed="graph.has(row.id)"
                 data-test="open-graph"
-                @click="graph.toggle(row.id, ($event as MouseEvent).shiftKey)"
+                @click="openGraph(row.id, ($event as MouseEvent).shiftKey)"
               />
               <MenuButton
                 v-else-if="row.kind === 'rules'"
@@ -293,8 +299,17 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
   left: -10px;
   background: var(--ink-1);
 }
+.corner,
+.wide > .ruler {
+  position: sticky;
+  z-index: 9;
+  top: 0;
+  background: var(--ink-1);
+}
 .corner {
-  align-self: center;
+  z-index: 10;
+  height: 36px;
+  padding-top: 10px;
 }
 .label {
   display: grid;
