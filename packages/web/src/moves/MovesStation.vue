@@ -10,6 +10,7 @@ import RecipeGallery from './recipes/RecipeGallery.vue';
 import RuleDetails from './rules/RuleDetails.vue';
 import ReplaceDialog from '../set/ReplaceDialog.vue';
 import { useSetActions } from '../set/use-set-actions.ts';
+import { useFilm } from '../viewer/film.ts';
 import StageViewer from '../viewer/StageViewer.vue';
 import { useShotSound } from '../music/use-shot-sound.ts';
 import { useShotMusic } from './use-shot-beats.ts';
@@ -22,8 +23,13 @@ useSetActions();
 useKeyActions();
 useShotSound(useShotMusic());
 const stage = useStage();
+const film = useFilm();
 // Elsewhere nobody would see that changes become keys.
-onBeforeUnmount(() => (stage.recording = false));
+onBeforeUnmount(() => {
+  stage.recording = false;
+  // Its frames are kept: they are there again at once.
+  film.wanted = false;
+});
 </script>
 
 <template>

@@ -67,6 +67,8 @@ const rows = computed(() => {
 });
 const threads = computed(() => rows.value.filter((row): row is ThreadRow => row.kind === 'thread'));
 const graphed = computed(() => threads.value.filter((row) => graph.has(row.id)));
+/** The row that the graph hangs under: the first of those that are there in this shot. */
+const graphHost = computed(() => graphed.value[0]?.id ?? '');
 /** Frames of keys that are not chosen: chosen ones snap to them. */
 const otherKeys = (): number[] =>
   threads.value.flatMap((row) => row.track.keys.filter((k) => !selection.has(row.track, k.frame)).map((k) => k.frame));
@@ -231,7 +233,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
                 :lines="rules.thingLines(row.thing)"
               />
             </div>
-            <div v-if="row.id === graph.host.value" :style="{ height: `${graph.height.value}px` }" />
+            <div v-if="row.id === graphHost" :style="{ height: `${graph.height.value}px` }" />
           </template>
         </div>
         <div ref="lanes" class="lanes" @pointerdown.self="box.begin" @pointermove="box.stretch" @pointerup="box.finish">
@@ -251,7 +253,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
               />
               <RuleTags v-if="row.rules.length" :rules="row.rules" />
             </div>
-            <ThreadGraph v-if="row.id === graph.host.value" :rows="graphed" :length="length" />
+            <ThreadGraph v-if="row.id === graphHost" :rows="graphed" :length="length" />
           </template>
           <p v-if="rows.length === 0" class="dim nothing">
             Nothing moves in this shot yet. Press a recipe, or the bead beside a value to key it at the playhead.

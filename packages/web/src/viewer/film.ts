@@ -2,6 +2,7 @@ import { compile, evaluate, type Tableau, type TableauInstance } from '@tender-o
 import { computed, ref, shallowReactive, type ComputedRef, type Ref } from 'vue';
 import { defineStore } from 'pinia';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
+import { artIn } from './loaded.ts';
 import { modelOf } from './models.ts';
 
 /** A frame that was drawn, and what it showed. */
@@ -68,7 +69,8 @@ export const useFilm = defineStore('film', () => {
     const length = Math.min(MOST, campaign.shot.length);
     return Array.from({ length }, (_, frame) => {
       const tableau = tableauAt(frame);
-      return tableau ? lookOf(tableau, look.value) : '';
+      // Art that comes later changes the picture, not the tableau.
+      return tableau ? lookOf(tableau, `${look.value} ${artIn(tableau)}`) : '';
     });
   });
   const ready = computed(() => shows.value.map((now, frame) => frames.get(frame)?.shows === now));

@@ -98,7 +98,7 @@ function draw(): void {
     ...{ lines: lines.value, mode: graph.mode.value, width: width.value, height: height.value, x, y },
     ...{ from: 0, to: length, range: range.value, chosen: (line, frame) => selection.has(line.track, frame) },
     colours: {
-      ...{ grid: colourOf('var(--line)'), text: colourOf('var(--bone-dim)'), key: colourOf('var(--bone)') },
+      ...{ grid: colourOf('var(--line)'), text: colourOf('var(--bone-dim)') },
       ...{ chosen: colourOf('var(--coral)'), of: colourOf },
     },
   });

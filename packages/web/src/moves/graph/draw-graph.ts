@@ -13,7 +13,7 @@ export interface GraphDrawing {
   to: number;
   range: { low: number; high: number };
   chosen: (line: GraphLine, frame: number) => boolean;
-  colours: { grid: string; text: string; key: string; chosen: string; of: (css: string) => string };
+  colours: { grid: string; text: string; chosen: string; of: (css: string) => string };
 }
 
 const FONT = '12px "Spline Sans Mono Variable", monospace';

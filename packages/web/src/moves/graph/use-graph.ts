@@ -1,14 +1,13 @@
-import { computed, ref, type ComputedRef, type Ref } from 'vue';
+import { ref, type Ref } from 'vue';
 import type { GraphMode } from './graph-lines.ts';
 
-/** Ids of the thread rows whose lines are open: the graph hangs under the first. */
+/** Ids of the thread rows whose lines are open. */
 const rows = ref<string[]>([]);
 const mode = ref<GraphMode>('value');
 const height = ref(128);
 
 /** Which threads the graph shows, and how; the same wherever it is asked for. */
 export function useGraph(): {
-  host: ComputedRef<string>;
   rows: Ref<string[]>;
   mode: Ref<GraphMode>;
   height: Ref<number>;
@@ -19,7 +18,6 @@ export function useGraph(): {
 } {
   const has = (row: string): boolean => rows.value.includes(row);
   return {
-    host: computed(() => rows.value[0] ?? ''),
     rows,
     mode,
     height,

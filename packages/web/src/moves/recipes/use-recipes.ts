@@ -1,5 +1,14 @@
-import { applyRecipe, recipeFacts, type RecipeKind } from '@tender-orbit/core/document';
-import { newCard, addThing, freshName, namesOf, type SetCamera, type SetDocument } from '@tender-orbit/core/document';
+import {
+  addThing,
+  applyRecipe,
+  freshName,
+  namesOf,
+  newCard,
+  recipeFacts,
+  type RecipeKind,
+  type SetCamera,
+  type SetDocument,
+} from '@tender-orbit/core/document';
 import { suggestRecipe } from '@tender-orbit/core/staging';
 import { beatsBetween, framesToSeconds } from '@tender-orbit/core/time';
 import { ref, type Ref } from 'vue';
