@@ -15,6 +15,7 @@ import {
   removePath,
   removeRule,
   retimeKeys,
+  retimeShot,
   reverseKeys,
   runCommand,
   stretchKeys,
@@ -24,7 +25,7 @@ import {
   type Key,
   type ShotDocument,
 } from '@tender-orbit/core/document';
-import { keysOf, movesSet, movesShot, ruleOf } from './moves-scene.ts';
+import { keysOf, movesSet, movesShot, ruleOf, thingAt } from './moves-scene.ts';
 import { suggestPath } from '@tender-orbit/core/staging';
 
 const at = (frame: number, path = 'turn', thing = 'a') => ({ thing, path, frame });
@@ -101,6 +102,43 @@ describe('keys in hand', () => {
   it('the next one is found both ways, of all things or of some', () => {
     expect([nextKey(shot(), 4, 1), nextKey(shot(), 4, -1), nextKey(shot(), 5, 1, ['b'])]).deep.equal([5, 0, null]);
     expect(nextKey(shot(), 8, 1, ['a'])).equal(20);
+  });
+});
+
+describe('another frame rate', () => {
+  it('keeps the time of keys, rules and recipes, and comes back', () => {
+    const set = movesSet();
+    const wave = ruleOf('b', 'position.1', { kind: 'wave', period: 24, amount: 0.1, axes: [1, 1, 1], phase: 0 });
+    const full = movesShot({
+      tracks: [
+        { thing: 'a', path: 'turn', keys: keysOf([0, 10], [9, 30], [20, 90]) },
+        { thing: wave.id, path: 'period', keys: keysOf([0, 24], [40, 12]) },
+      ],
+      rules: [wave],
+      recipes: [newRecipe('r', 'pop-in', { start: 5, length: 13, things: ['c', 'a'] })],
+    });
+    const quick = after(retimeShot(25 / 24), full);
+    expect(quick.length).equal(50);
+    for (const frame of [3, 12, 31.5]) {
+      const [was, now] = ['a', 'b', 'c']
+        .map((id) => [thingAt(set, full, id, frame), thingAt(set, quick, id, (frame * 25) / 24)])
+        .reduce(
+          ([w, n], [one, two]) => [
+            [...w, one],
+            [...n, two],
+          ],
+          [[], []] as [object[], object[]],
+        );
+      was.forEach((thing, i) => {
+        const [one, two] = [thing, now[i]] as Array<{ turn: number; scale: number; position: number[] }>;
+        expect(two.turn).closeTo(one.turn, 1e-2);
+        expect(two.scale).closeTo(one.scale, 1e-3);
+        expect(two.position[1]).closeTo(one.position[1], 1e-4);
+      });
+    }
+    expect(after(retimeShot(24 / 25), quick).tracks.map((t) => t.keys.map((k) => k.frame))).deep.equal(
+      full.tracks.map((t) => t.keys.map((k) => k.frame)),
+    );
   });
 });
 

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import {
   chooseFrameRate,
+  retimeShot,
   choosePictureSize,
   orderBoards,
   writeBrief,
@@ -47,7 +48,13 @@ function order(shots: ReadonlyArray<{ id: string }>): void {
 const RATES = USUAL_RATES.map((r, value) => ({ value, title: `${rateLabel(r)} frames a second` }));
 function chooseRate(at: number): void {
   const rate = USUAL_RATES[at];
-  documents.run('campaign', campaign.id, chooseFrameRate({ ...rate }));
+  const { num, den } = campaign.rate;
+  const factor = (rate.num * den) / (rate.den * num);
+  if (factor === 1) return;
+  const gesture = `rate-${Date.now()}`;
+  documents.run('campaign', campaign.id, chooseFrameRate({ ...rate }), gesture);
+  // What moves keeps its time, in every shot.
+  for (const { id } of campaign.shots) documents.run('shot', id, retimeShot(factor), gesture);
 }
 </script>
 

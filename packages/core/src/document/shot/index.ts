@@ -12,6 +12,7 @@ export * from './defaults.ts';
 export * from './tracks.ts';
 export * from './commands.ts';
 export * from './key-commands.ts';
+export * from './retime.ts';
 export * from './move-commands.ts';
 export { type MovePath, type PathPoint } from './paths.ts';
 export {
