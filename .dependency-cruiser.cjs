@@ -19,7 +19,7 @@ const CORE = {
   audio: ['problem', 'time'],
   document: ['problem', 'properties', 'time', 'finish'],
   contract: ['document', 'interchange'],
-  product: ['problem', 'document', 'geometry', 'finish', 'light'],
+  product: ['problem', 'properties', 'document', 'geometry', 'finish', 'light'],
   motion: ['problem', 'properties', 'document', 'time', 'finish', 'geometry'],
   scene: ['problem', 'document', 'product', 'motion', 'geometry', 'finish', 'light', 'camera'],
   staging: [

@@ -20,7 +20,7 @@ const set = movesSet();
 
 /** A recipe on what it usually moves in this set. */
 function recipeOf(kind: RecipeKind, values: Partial<AppliedRecipe> = {}): AppliedRecipe {
-  const { role, others, many, usualLength, swaps } = recipeFacts(kind);
+  const { role, others, many, usualLength, swaps, parts, options } = recipeFacts(kind);
   const things = { camera: others ? ['a', 'b', 'c'] : [], product: many ? ['c', 'a', 'b'] : ['b'] };
   return newRecipe(`r-${kind}`, kind, {
     start: 6,
@@ -28,6 +28,7 @@ function recipeOf(kind: RecipeKind, values: Partial<AppliedRecipe> = {}): Applie
     things: role === 'light' ? ['strip'] : role === 'card' ? ['flag'] : things[role],
     camera: role === 'camera' ? 'hero' : '',
     variants: swaps ? ['dark', 'light'] : [],
+    ...(parts && { options: { ...options, part: '1-2' } }),
     ...values,
   });
 }

@@ -1,10 +1,11 @@
 import { pow, sin } from '../maths/index.ts';
-import { Document, WebIO, type Node, type Texture } from '@gltf-transform/core';
+import { Document, WebIO, type Node, type Primitive, type Texture } from '@gltf-transform/core';
 import { ALL_EXTENSIONS, KHRLightsPunctual } from '@gltf-transform/extensions';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
-import type { Mat4, Mesh } from '../geometry/index.ts';
-import { EMITTERS, meshOfShape, type Tableau, type TableauLight } from '../scene/index.ts';
+import { multiply, type Mat4, type Mesh } from '../geometry/index.ts';
+import type { ShownPart } from '../product/index.ts';
+import { EMITTERS, meshOfShape, type Tableau, type TableauInstance, type TableauLight } from '../scene/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import type { ModelImage } from './model.ts';
 import { writeFinish } from './write-finish.ts';
@@ -50,15 +51,30 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
   for (const instance of first.instances) {
     const model = shot.models.get(instance.model);
     if (!model) continue;
-    const mesh = document.createMesh(instance.name);
-    for (const part of instance.parts)
-      mesh.addPrimitive(
-        writePrimitive(document, part.shell ?? model.meshes[part.index], finishes.of(part.finish, model.images)),
+    const found = (t: Tableau): TableauInstance | undefined => t.instances.find((i) => i.id === instance.id);
+    const partIn = (t: Tableau, { index, slot }: ShownPart): ShownPart | undefined =>
+      found(t)?.parts.find((p) => p.index === index && p.slot === slot);
+    const primitive = (part: ShownPart): Primitive =>
+      writePrimitive(
+        document,
+        part.shape?.mesh ?? part.shell ?? model.meshes[part.index],
+        finishes.of(part.finish, model.images),
       );
-    place(
-      document.createNode(instance.name).setMesh(mesh),
-      (t) => t.instances.find((i) => i.id === instance.id)?.matrix,
-    );
+    const moving = (part: ShownPart): boolean => shot.tableaux.some((t) => partIn(t, part)?.place);
+    const fixed = instance.parts.filter((part) => !moving(part));
+    if (fixed.length > 0) {
+      const mesh = document.createMesh(instance.name);
+      for (const part of fixed) mesh.addPrimitive(primitive(part));
+      place(document.createNode(instance.name).setMesh(mesh), (t) => found(t)?.matrix);
+    }
+    for (const part of instance.parts.filter(moving)) {
+      const name = `${instance.name} part ${part.index + 1}`;
+      place(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive(part))), (t) => {
+        const matrix = found(t)?.matrix;
+        const own = partIn(t, part)?.place;
+        return matrix && own ? multiply(matrix, own.matrix) : matrix;
+      });
+    }
   }
   for (const light of first.lights)
     place(writeLight(document, light), (t) => t.lights.find((l) => l.id === light.id)?.matrix);

@@ -1,4 +1,5 @@
 import {
+  OWN,
   propertyOf,
   RULES,
   thingIndex,
@@ -162,16 +163,19 @@ function curvePoser(
   const byPath = new Map(tracks.map((track) => [track.path, track]));
   for (const path of paths) {
     const property = propertyOf(found, path);
-    const resting = readProperty(found.thing, path);
-    if (!property || resting === undefined) continue;
     const track = byPath.get(path);
+    const own = path.startsWith(OWN);
+    const resting = readProperty(found.thing, path);
+    // What is the product's own rests in the product: without keys nothing is known of it here.
+    if (!property || (own ? !track : resting === undefined)) continue;
     const keyed = track ? compileCurve(track, property, linked) : standstill(resting as PropertyValue);
-    const own = rules.filter(
+    const acting = rules.filter(
       ({ rule }) => rule.path === path || (rule.path === '' && RULES[rule.kind].ground === 'thread'),
     );
-    const curve = keyed && ruled(keyed, property, own, length);
+    const curve = keyed && ruled(keyed, property, acting, length);
     if (!curve) continue;
-    const steps = path.split('.');
+    // Own values lie side by side under their paths.
+    const steps = own ? ['own', path.slice(OWN.length)] : path.split('.');
     channels.push({ node: nodeOf(steps.slice(0, -1)), name: steps.at(-1)!, curve });
   }
   return channels.length > 0 ? new CurvePoser(found.thing, copied, channels) : null;

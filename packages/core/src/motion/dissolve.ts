@@ -1,6 +1,7 @@
 import {
   findTrack,
   propertyOf,
+  readPosed,
   removeRule,
   replaceTracks,
   thingIndex,
@@ -11,7 +12,7 @@ import {
   type ShotDocument,
   type Track,
 } from '../document/index.ts';
-import { allows, readProperty, type PropertyValue } from '../properties/index.ts';
+import { allows, type PropertyValue } from '../properties/index.ts';
 import { compileMoves } from './compile.ts';
 import { expandMoves } from './expand.ts';
 
@@ -81,9 +82,9 @@ function bakedTracks(set: SetDocument, shot: ShotDocument, { thing, path }: Rule
     path === 'position' || path === 'aim' ? [0, 1, 2].map((axis) => `${path}.${axis}`) : path ? [path] : PLACE_PATHS;
   return wanted.flatMap((name) => {
     const property = propertyOf(found, name);
-    if (!property || readProperty(found.thing, name) === undefined) return [];
+    if (!property || readPosed(mover.at(0), name) === undefined) return [];
     const keys = Array.from({ length: shot.length + 1 }, (_, frame): Key => {
-      const value = readProperty(mover.at(frame), name) as PropertyValue;
+      const value = readPosed(mover.at(frame), name) as PropertyValue;
       return { frame, value, ease: 'linear' };
     });
     const moves = keys.some((k) => k.value !== keys[0].value);

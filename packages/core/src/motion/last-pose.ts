@@ -1,4 +1,12 @@
-import { propertiesOfThing, thingIndex, type SetDocument, type ShotDocument, type Track } from '../document/index.ts';
+import {
+  OWN,
+  propertiesOfThing,
+  thingIndex,
+  type PosedProduct,
+  type SetDocument,
+  type ShotDocument,
+  type Track,
+} from '../document/index.ts';
 import { readProperty, type Property, type PropertyValue } from '../properties/index.ts';
 import { compileMoves } from './compile.ts';
 
@@ -18,6 +26,8 @@ export function lastPose(set: SetDocument, shot: ShotDocument): Track[] {
       if (value === undefined || value === readProperty(rest, path)) continue;
       tracks.push({ thing: id, path, keys: [{ frame: 0, value, ease: 'eased' }] });
     }
+    for (const [name, value] of Object.entries((now as PosedProduct).own ?? {}))
+      tracks.push({ thing: id, path: OWN + name, keys: [{ frame: 0, value, ease: 'eased' }] });
   }
   return tracks;
 }

@@ -9,3 +9,4 @@ export * from './trace-silhouette.ts';
 export * from './prepare-model.ts';
 export type { BuiltFinish, BuiltPart } from './built-part.ts';
 export * from './tone.ts';
+export * from './own-body.ts';

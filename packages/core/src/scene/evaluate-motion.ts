@@ -1,10 +1,11 @@
 import { verticalFov } from '../camera/index.ts';
 import { aimMatrix, type Mat4 } from '../geometry/index.ts';
-import { shownParts } from '../product/index.ts';
+import type { ShownPart } from '../product/index.ts';
 import { bodyOf, cameraOf, evaluate, groundUnder, posed, type EvaluateContext } from './evaluate.ts';
-import { placeProduct, topOf } from './place/product.ts';
+import { partsOf, placeProduct, topOf } from './place/product.ts';
 import { surfaceMatrix } from './place/surface.ts';
 import type { ShotProgram } from './program.ts';
+import { withPartMoves } from './part-moves.ts';
 import type { Moves, Tableau } from './tableau.ts';
 
 /**
@@ -22,7 +23,11 @@ export function evaluateMotion(program: ShotProgram, frame: number, context: Eva
   const { camera } = open;
   return {
     ...open,
-    instances: withMoves(open.instances, moving, close, before),
+    instances: withMoves(open.instances, moving, close, before).map((instance) =>
+      moving.has(instance.id)
+        ? withPartMoves(instance, close?.parts.get(instance.id), before.parts.get(instance.id))
+        : instance,
+    ),
     surfaces: withMoves(open.surfaces, moving, close, before),
     lights: withMoves(open.lights, moving, close, before),
     camera: {
@@ -59,12 +64,15 @@ function differs(a: Mat4, b: Mat4): boolean {
 /** Where moving things and the camera are at a frame. */
 interface Places {
   places: Map<string, Mat4>;
+  /** Parts of products. */
+  parts: Map<string, readonly ShownPart[]>;
   /** Vertical, radians. */
   fov: number;
 }
 
 function placesAt(program: ShotProgram, frame: number, context: EvaluateContext): Places {
   const places = new Map<string, Mat4>();
+  const parts = new Map<string, readonly ShownPart[]>();
   const tops = new Map<string, number>();
   for (const slot of program.products) {
     // A thing at rest is looked at only when something stands on it.
@@ -72,10 +80,11 @@ function placesAt(program: ShotProgram, frame: number, context: EvaluateContext)
     const item = posed(slot, frame);
     const body = item.visible ? bodyOf(item, context) : null;
     if (!body) continue;
-    const parts = shownParts(body.product, item.variant, body.meshes, frame);
-    const matrix = placeProduct(item, body, parts, groundUnder(item, program, frame, tops));
+    const shown = partsOf(item, body, frame);
+    const matrix = placeProduct(item, body, shown, groundUnder(item, program, frame, tops));
     places.set(item.id, matrix);
-    if (slot.carries) tops.set(item.id, topOf(matrix, body, parts));
+    parts.set(item.id, shown);
+    if (slot.carries) tops.set(item.id, topOf(matrix, body, shown));
   }
   for (const slot of program.surfaces) if (slot.poser) places.set(slot.thing.id, surfaceMatrix(posed(slot, frame)));
   for (const slot of program.lights) {
@@ -85,5 +94,5 @@ function placesAt(program: ShotProgram, frame: number, context: EvaluateContext)
   }
   const { id, position, aim, focalLength, sensorWidth } = posed(cameraOf(program), frame);
   places.set(id, aimMatrix(position, aim));
-  return { places, fov: verticalFov(focalLength, sensorWidth, context.aspect) };
+  return { places, parts, fov: verticalFov(focalLength, sensorWidth, context.aspect) };
 }

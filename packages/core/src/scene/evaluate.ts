@@ -12,7 +12,7 @@ import {
 import type { Mover } from '../motion/index.ts';
 import { placeCamera } from './place/camera.ts';
 import { placeLight } from './place/light.ts';
-import { keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
+import { bodyFor, keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
 import { placeSurface, surfaceTop } from './place/surface.ts';
 import type { ShotProgram, Slot } from './program.ts';
 import type { Tableau, TableauInstance, TableauLight, TableauSurface } from './tableau.ts';
@@ -46,9 +46,8 @@ export function cameraOf({ camera, shot }: ShotProgram): Slot<SetCamera> {
 export function bodyOf(item: SetProduct, context: EvaluateContext): Body | null {
   const product = context.products.get(item.product);
   if (!product) return null;
-  const model = keyOf(product);
-  const meshes = context.meshes(model);
-  return meshes ? { product, model, meshes } : null;
+  const meshes = context.meshes(keyOf(product));
+  return meshes ? bodyFor(product, meshes, item) : null;
 }
 
 /** Height of what a product stands on at its place: the floor, or the top of a thing. */

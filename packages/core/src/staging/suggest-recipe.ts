@@ -7,6 +7,7 @@ import {
   type SetDocument,
   type ShotDocument,
 } from '../document/index.ts';
+import { partMeasures } from './suggest-parts.ts';
 import { rollingRadius } from './rolling-radius.ts';
 import type { PropertyValue } from '../properties/index.ts';
 
@@ -62,13 +63,15 @@ export function suggestRecipe(kind: RecipeKind, ask: RecipeAsk): AppliedRecipe |
   const variants = swaps ? variantsOf(things, set, products) : [];
   if (swaps && variants.length < 2)
     return { refused: 'This product has one variant only: make another one in Products first.' };
+  const own = partMeasures(kind, size, things, set, products);
+  if ('refused' in own) return own as unknown as RecipeRefusal;
   return newRecipe(ask.id, kind, {
     start,
     length: usualLength === 0 ? whole : Math.max(1, end - start),
     things,
     camera,
     variants,
-    options: { ...fitted(size, rate / 24, properties), ...ownMeasures(kind, size, things, ask) },
+    options: { ...fitted(size, rate / 24, properties), ...ownMeasures(kind, size, things, ask), ...own },
     at: 'apart' in properties && ask.beats ? onBeats(start, things.length, ask.beats) : [],
   });
 }

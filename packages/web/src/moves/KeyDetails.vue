@@ -20,6 +20,7 @@ import type { PropertyValue } from '@tender-orbit/core/properties';
 import { useCampaign, useDocuments } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 import AnyField from '../controls/AnyField.vue';
+import { labelIn } from '../things/own-subject.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useShotBeats } from './use-shot-beats.ts';
 import { chosenEase, easeChoice, easeName, easeOptions } from './ease-choices.ts';
@@ -59,10 +60,12 @@ const references = computed(() => {
     ...list.map(({ id, name }) => ({ value: id, title: name })),
   ];
 });
-const title = computed(
-  () =>
-    `${ofRule.value?.name ?? found.value?.name ?? ''} ${property.value?.label.toLowerCase() ?? chosen.value?.path ?? ''}`,
-);
+const label = computed(() => {
+  if (!chosen.value) return '';
+  const { thing, path } = chosen.value;
+  return labelIn(campaign, thing, path, property.value?.label.toLowerCase() ?? path);
+});
+const title = computed(() => `${ofRule.value?.name ?? found.value?.name ?? ''} ${label.value}`);
 const linked = computed(() => campaign.shot?.eases ?? []);
 const options = computed(() => easeOptions(linked.value));
 /** The ease that keys share with the chosen one, when it is a linked one. */

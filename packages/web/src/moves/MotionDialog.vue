@@ -2,6 +2,7 @@
 import { copyMotion, findThing, propertyOf, removeMotion, thingsOf } from '@tender-orbit/core/document';
 import { computed, ref, watch } from 'vue';
 import { useHandlers } from '../actions/index.ts';
+import { labelIn } from '../things/own-subject.ts';
 import { useCampaign, useDocuments, useStage } from '../stores/index.ts';
 import { CheckField, DialogCard, FieldRow, SelectField, UiButton } from '../ui/index.ts';
 
@@ -41,7 +42,7 @@ const attributes = computed(() => {
   return tracks.map(({ path, keys }) => ({
     path,
     count: keys.length,
-    label: (found && propertyOf(found, path)?.label) ?? path,
+    label: labelIn(campaign, source.value, path, (found && propertyOf(found, path)?.label) ?? path),
   }));
 });
 watch([source, open], () => (paths.value = new Set(attributes.value.map((a) => a.path))));

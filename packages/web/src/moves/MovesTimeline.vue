@@ -28,6 +28,7 @@ import { useBoxSelect } from './use-box-select.ts';
 import { useKeySelection } from './use-key-selection.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useLane } from './use-lane.ts';
+import { subjectIn } from '../things/own-subject.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 import { useShotBeats, useShotParts } from './use-shot-beats.ts';
 
@@ -63,6 +64,7 @@ const rows = computed(() => {
     toRaw(shot),
     stage.things.map((t) => t.id),
     moves.recipe.value?.id ?? '',
+    (thing, path) => subjectIn(campaign, thing, path),
   );
 });
 const threads = computed(() => rows.value.filter((row): row is ThreadRow => row.kind === 'thread'));

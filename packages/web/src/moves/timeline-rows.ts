@@ -56,6 +56,9 @@ export function recipeEnd({ start, length, things, at, options }: AppliedRecipe)
 
 const mainThing = (recipe: AppliedRecipe): string => recipe.camera || (recipe.things[0] ?? '');
 
+/** The part, label or finish that an own path of a thing is about; empty for other paths. */
+export type SubjectOf = (thing: string, path: string) => string;
+
 /**
  * The rows of the timeline: for each thing that moves its recipes, its rules, then its threads; the threads of a rule's own
  * numbers under the thing's. @param order ids of things as the set lists them. @param open the recipe whose threads are shown.
@@ -65,6 +68,7 @@ export function timelineRows(
   shot: ShotDocument,
   order: readonly string[],
   open: string,
+  subjectOf: SubjectOf = () => '',
 ): TimelineRow[] {
   const ruleById = new Map(shot.rules.map((r) => [r.id, r]));
   const ownerOf = (track: Track): string => ruleById.get(track.thing)?.thing ?? track.thing;
@@ -80,7 +84,7 @@ export function timelineRows(
     .flatMap((thing) => {
       const found = findThing(set, thing);
       const rows = [
-        ...recipeRows(shot, thing, made?.tracks ?? [], open, set),
+        ...recipeRows(shot, thing, made?.tracks ?? [], open, set, subjectOf),
         ...ruleRows(shot, thing),
         ...threadRows(
           shot.tracks.filter((t) => ownerOf(t) === thing),
@@ -88,6 +92,7 @@ export function timelineRows(
           shot.rules,
           ruleById,
           false,
+          subjectOf,
         ),
       ];
       const colour = found ? ROLE_COLOUR[found.role] : 'var(--bone-dim)';
@@ -104,21 +109,24 @@ function recipeRows(
   made: readonly Track[],
   open: string,
   set: SetDocument,
+  subjectOf: SubjectOf,
 ): BareRow[] {
   return shot.recipes
     .filter((recipe) => mainThing(recipe) === thing)
     .flatMap((recipe): BareRow[] => [
       { kind: 'recipe', id: `recipe ${recipe.id}`, recipe, rules: [], end: recipeEnd(recipe) },
-      ...(recipe.id === open ? madeRows(made, set) : []),
+      ...(recipe.id === open ? madeRows(made, thing, set, subjectOf) : []),
     ]);
 }
 
-/** What a recipe made, thing by thing, to be looked at. */
-function madeRows(made: readonly Track[], set: SetDocument): BareRow[] {
+/** What a recipe made, thing by thing, to be looked at; the name of the thing that the row stands under is left out. */
+function madeRows(made: readonly Track[], main: string, set: SetDocument, subjectOf: SubjectOf): BareRow[] {
   return made.flatMap((track) => {
     const found = findThing(set, track.thing);
-    const rows = threadRows([track], found, [], new Map(), true);
-    return rows.map((row) => (row.kind === 'thread' && found ? { ...row, label: `${found.name} ${row.label}` } : row));
+    const rows = threadRows([track], found, [], new Map(), true, subjectOf);
+    return rows.map((row) =>
+      row.kind === 'thread' && found && found.id !== main ? { ...row, label: `${found.name} ${row.label}` } : row,
+    );
   });
 }
 
@@ -134,13 +142,16 @@ function threadRows(
   rules: readonly Rule[],
   ruleById: ReadonlyMap<string, Rule>,
   made: boolean,
+  subjectOf: SubjectOf,
 ): BareRow[] {
   return [...tracks]
     .sort((a, b) => a.path.localeCompare(b.path))
     .map((track): BareRow => {
       const rule = ruleById.get(track.thing);
       const property = rule ? RULES[rule.kind].properties[track.path] : found && propertyOf(found, track.path);
-      const own = property?.label.toLowerCase() ?? track.path;
+      const subject = subjectOf(track.thing, track.path);
+      const plain = property?.label.toLowerCase() ?? track.path;
+      const own = subject ? `${subject}: ${plain}` : plain;
       return {
         ...{ kind: 'thread', id: `${made ? 'made ' : ''}${track.thing} ${track.path}`, track, property, made },
         label: rule ? `${rule.name.toLowerCase()}: ${own}` : own,

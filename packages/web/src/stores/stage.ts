@@ -16,6 +16,7 @@ import {
   nextCard,
   nextLight,
   nextProduct,
+  OWN,
   renameThing,
   saveKit as keepKitCommand,
   setProperties,
@@ -24,6 +25,7 @@ import {
   useLights,
   type BlockForm,
   type LightRole,
+  type PosedProduct,
   type ProductDocument,
   type SavedKit,
   type SetCommand,
@@ -31,7 +33,7 @@ import {
   type ThingList,
 } from '@tender-orbit/core/document';
 import { placementMatrix, type Vec3 } from '@tender-orbit/core/geometry';
-import { toneOf } from '@tender-orbit/core/product';
+import { restingOwn, toneOf } from '@tender-orbit/core/product';
 import { placeHighlight as highlightAt } from '@tender-orbit/core/light';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import { readProperty, type PropertyValue } from '@tender-orbit/core/properties';
@@ -88,7 +90,14 @@ export const useStage = defineStore('stage', () => {
   /** A value of any kind as it is at the playhead. */
   function value(id: string, path: string): PropertyValue | undefined {
     const found = things.value.find((t) => t.id === id);
+    if (found?.role === 'product' && path.startsWith(OWN)) return ownValue(found.thing as PosedProduct, path);
     return found && (readProperty(found.thing, path) as PropertyValue | undefined);
+  }
+
+  /** What a placed product has of its product's own: as keyed, or as the product itself has it. */
+  function ownValue({ product: productId, variant, own }: PosedProduct, path: string): PropertyValue | undefined {
+    const product = campaign.products.get(productId);
+    return own?.[path.slice(OWN.length)] ?? (product && restingOwn(product, variant, path));
   }
 
   function isKeyed(id: string, path: string): 'key' | 'track' | 'none' {
@@ -106,7 +115,9 @@ export const useStage = defineStore('stage', () => {
   function setValues(id: string, values: Readonly<Record<string, PropertyValue>>, label: string, gesture = ''): void {
     const still: Record<string, PropertyValue> = {};
     for (const [path, value] of Object.entries(values)) {
-      if (isKeyed(id, path) === 'none' && !recording.value) still[path] = value;
+      // What is the product's own stands in no set: it is always keyed.
+      const inSet = !path.startsWith(OWN) && !recording.value;
+      if (isKeyed(id, path) === 'none' && inSet) still[path] = value;
       else
         documents.run(
           'shot',

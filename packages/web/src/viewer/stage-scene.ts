@@ -321,7 +321,7 @@ function placePart(mesh: Object3D, part: ShownPart | undefined): void {
   if (part.place) {
     mesh.matrixAutoUpdate = false;
     mesh.matrix.fromArray(part.place.matrix);
-  }
+  } else if (!mesh.matrixAutoUpdate) mesh.matrix.identity();
   if (!part.shape) return;
   const { position, normal } = (mesh.geometry as BufferGeometry).attributes;
   (position.array as Float32Array).set(part.shape.mesh.positions);

@@ -1,6 +1,7 @@
 export * from './types.ts';
 export * from './kind.ts';
 export * from './parts.ts';
+export * from './own.ts';
 export * from './kinds/index.ts';
 export * from './defaults.ts';
 export * from './things.ts';

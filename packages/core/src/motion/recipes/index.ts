@@ -12,6 +12,7 @@ import {
   whip,
 } from './camera-recipes.ts';
 import { lightSweep, reveal, switchOn } from './light-recipes.ts';
+import { boxOpen, fillUp, lidOff } from './part-recipes.ts';
 import {
   drop,
   fanOut,
@@ -41,6 +42,9 @@ const MAKERS: { readonly [K in RecipeKind]: (bench: RecipeBench) => void } = {
   'roll-in': rollIn,
   'stop-motion': stopMotion,
   'variant-swap': variantSwap,
+  'lid-off': lidOff,
+  'box-open': boxOpen,
+  'fill-up': fillUp,
   'push-in': pushIn,
   'pull-back': pullBack,
   'orbit-arc': orbitArc,

@@ -1,13 +1,46 @@
-import type { ProductDocument, SetProduct } from '../../document/index.ts';
+import type { PosedProduct, ProductDocument, SetProduct } from '../../document/index.ts';
 import { placementMatrix, SupportTree, type Mat4, type Mesh } from '../../geometry/index.ts';
-import { modelKey, shownParts, type ShownPart } from '../../product/index.ts';
+import { modelKey, ownBody, shownParts, type OwnBody, type ShownPart } from '../../product/index.ts';
 import type { TableauInstance } from '../tableau.ts';
 
-/** A product with what it is drawn from. */
-export interface Body {
-  product: ProductDocument;
+/** A product with what it is drawn from, as one of it is at a frame. */
+export interface Body extends OwnBody {
   model: string;
-  meshes: readonly Mesh[];
+  /** The meshes of its model, which `meshes` differ from where numbers of its builder move. */
+  modelMeshes: readonly Mesh[];
+}
+
+const AT_REST: OwnBody['places'] = new Map();
+
+/** A product of which one stands on a set as it is, or as own values of a frame have it. */
+export function bodyFor(product: ProductDocument, modelMeshes: readonly Mesh[], { variant, own }: PosedProduct): Body {
+  const model = keyOf(product);
+  if (!own) return { product, meshes: modelMeshes, places: AT_REST, model, modelMeshes };
+  return { ...ownBody(product, modelMeshes, variant, own), model, modelMeshes };
+}
+
+const shaped = new WeakMap<readonly ShownPart[], { places: OwnBody['places']; parts: readonly ShownPart[] }>();
+
+/** The parts that are shown, with own places and shapes. Results for the same body are the same objects. */
+export function partsOf({ variant }: SetProduct, body: Body, frame: number): readonly ShownPart[] {
+  const { product, meshes, modelMeshes, places } = body;
+  const shown = shownParts(product, variant, meshes, frame);
+  if (meshes === modelMeshes && places.size === 0) return shown;
+  const known = shaped.get(shown);
+  if (known?.places === places) return known.parts;
+  const parts = shown
+    .filter(({ index, shell }) => (shell ?? meshes[index]).indices.length > 0)
+    .map((part) => {
+      const mesh = meshes[part.index];
+      const place = places.get(part.index);
+      return {
+        ...part,
+        ...(place && { place: { matrix: place } }),
+        ...(mesh !== modelMeshes[part.index] && !part.shell && { shape: { mesh } }),
+      };
+    });
+  shaped.set(shown, { places, parts });
+  return parts;
 }
 
 const supports = new WeakMap<readonly ShownPart[], SupportTree>();
@@ -52,7 +85,7 @@ const known = new WeakMap<SetProduct, Known>();
 
 /** The instance of a product that does not move by itself; the same object as long as what it stands on stays. */
 export function standingInstance(item: SetProduct, body: Body, ground: number, frame: number): TableauInstance {
-  const parts = shownParts(body.product, item.variant, body.meshes, frame);
+  const parts = partsOf(item, body, frame);
   const before = known.get(item);
   if (
     before &&
@@ -69,7 +102,7 @@ export function standingInstance(item: SetProduct, body: Body, ground: number, f
 
 /** The instance of a product as it is now. */
 export function movingInstance(item: SetProduct, body: Body, ground: number, frame: number): TableauInstance {
-  return makeInstance(item, body, shownParts(body.product, item.variant, body.meshes, frame), ground);
+  return makeInstance(item, body, partsOf(item, body, frame), ground);
 }
 
 function makeInstance(item: SetProduct, body: Body, parts: readonly ShownPart[], ground: number): TableauInstance {

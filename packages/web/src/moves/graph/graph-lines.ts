@@ -1,4 +1,5 @@
 import {
+  readPosed,
   isNumeric,
   type LinkedEase,
   type SetDocument,
@@ -6,7 +7,7 @@ import {
   type Track,
 } from '@tender-orbit/core/document';
 import { compileMoves, NumberCurve } from '@tender-orbit/core/motion';
-import { readProperty, type NumberProperty, type Property } from '@tender-orbit/core/properties';
+import type { NumberProperty, Property } from '@tender-orbit/core/properties';
 import type { ThreadRow } from '../timeline-rows.ts';
 
 export type GraphMode = 'value' | 'speed';
@@ -52,7 +53,7 @@ function courseOf(track: Track<number>, property: NumberProperty, linked: readon
 
 function resultOf(set: SetDocument, shot: ShotDocument, { thing, path }: Track, { display }: NumberProperty) {
   const mover = compileMoves(set, shot).posers.get(thing);
-  return mover ? (frame: number): number => (readProperty(mover.at(frame), path) as number) * display.scale : null;
+  return mover ? (frame: number): number => (readPosed(mover.at(frame), path) as number) * display.scale : null;
 }
 
 const speedOf =

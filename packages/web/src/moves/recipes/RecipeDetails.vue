@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   changeRecipe,
+  PART_JOINT,
   recipeFacts,
   removeRecipe,
   type AppliedRecipe,
@@ -9,6 +10,7 @@ import {
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { dissolveRecipe, resolveEase } from '@tender-orbit/core/motion';
+import { ownSubject } from '@tender-orbit/core/product';
 import type { PropertyValue } from '@tender-orbit/core/properties';
 import { beatsBetween } from '@tender-orbit/core/time';
 import { computed, toRaw } from 'vue';
@@ -43,6 +45,19 @@ const candidates = computed(() => {
 const variants = computed(() => {
   const item = campaign.set?.products.find((p) => p.id === recipe.value?.things[0]);
   return campaign.products.get(item?.product ?? '')?.variants ?? [];
+});
+/** Which parts a recipe can move: each alone, and those that it moves now. */
+const parts = computed(() => {
+  const item = campaign.set?.products.find((p) => p.id === recipe.value?.things[0]);
+  const product = campaign.products.get(item?.product ?? '');
+  if (!product || !facts.value?.parts) return [];
+  const now = recipe.value!.options.part as string;
+  const own = product.builder?.kind === 'carton' ? [{ value: '', title: "The carton's lid" }] : [];
+  const each = product.parts.map(({ index, name }) => ({ value: String(index), title: name }));
+  const together = now.includes(PART_JOINT)
+    ? [{ value: now, title: ownSubject(product, `own.parts.${now}.turn`) }]
+    : [];
+  return [...own, ...together, ...each];
 });
 const several = computed(() => (facts.value?.many || facts.value?.others) && (recipe.value?.things.length ?? 0) > 0);
 
@@ -125,6 +140,7 @@ function dissolve(): void {
       :key="name"
       :property="property"
       :value="recipe.options[name]"
+      :options="parts"
       @change="(value, gesture) => setOption(String(name), value, gesture)"
     />
     <template v-if="recipe.ease !== 'hold'">

@@ -7,6 +7,7 @@ import { useCampaign, useSelection, useStage } from '../../stores/index.ts';
 import ArrangePanel from './ArrangePanel.vue';
 import CameraDetails from './CameraDetails.vue';
 import KeyMore from './KeyMore.vue';
+import OwnFields from './OwnFields.vue';
 import LightBalance from './LightBalance.vue';
 import LightDetails from './LightDetails.vue';
 import PlaceTools from './PlaceTools.vue';
@@ -64,6 +65,7 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
         />
       </fieldset>
       <KeyMore v-if="keys" :id="stage.selected" />
+      <OwnFields v-if="keys && kind === 'product'" :id="stage.selected" />
       <RayVisibilityDetails v-if="!keys && (kind === 'product' || kind === 'surface')" :id="stage.selected" />
     </template>
     <template v-else>

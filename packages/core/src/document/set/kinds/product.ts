@@ -1,7 +1,8 @@
-import { place, propertiesOf, reference, share, toggle, turn } from '../../../properties/index.ts';
+import { place, propertiesOf, reference, share, toggle, turn, type Properties } from '../../../properties/index.ts';
 import type { Item, Point } from '../../common.ts';
 import { field, id, item, shape, text } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
+import { OWN_PROPERTIES, type OwnValues } from '../own.ts';
 import {
   arrangedFields,
   loose,
@@ -44,6 +45,9 @@ const PROPERTIES = propertiesOf<SetProduct>()({
   ...RAY_VISIBILITY,
 });
 
+/** With what of its product can be keyed. */
+const KEYED: Properties = { ...PROPERTIES, ...OWN_PROPERTIES };
+
 const GROUPS = [
   { title: 'Turn', paths: ['turn', 'tilt', 'roll'] },
   { title: 'Size', paths: ['scale'] },
@@ -67,9 +71,15 @@ export const setProduct: ThingKindOf<SetProduct> = {
     visible: field(PROPERTIES.visible),
     rayVisibility: rayVisibilitySchema,
   }),
-  properties: () => PROPERTIES,
+  properties: () => KEYED,
   groups: () => GROUPS,
 };
+
+/** A product as it is at a frame. */
+export interface PosedProduct extends SetProduct {
+  /** What of its product is otherwise. */
+  own?: OwnValues;
+}
 
 /** What a product on a set has besides its name and place: upright, on the floor. */
 export function plainItem(): Omit<SetProduct, 'id' | 'name' | 'product' | 'position'> {
