@@ -38,7 +38,7 @@ const tiles: OverlayOptions[] = [];
 for (const [i, { name, set, camera }] of wanted.entries()) {
   const shot = newShot(name, 'demo-set', camera, 1);
   const snapshot = { set, shot, products, quality: 'final' as const, width, height, samples: Number(values.samples) };
-  const bytes = await renderFrame(snapshot, 0, paths);
+  const bytes = await renderFrame(snapshot, 0, { paths, simulations: folder });
   const [left, top] = [(i % columns) * (width + 8), Math.floor(i / columns) * (height + CAPTION + 8)];
   const caption = `<svg width="${width}" height="${CAPTION}"><text x="2" y="18" font-family="sans-serif" font-size="14" fill="#E8E0D2">${name}</text></svg>`;
   tiles.push({ input: Buffer.from(bytes), left, top }, { input: Buffer.from(caption), left, top: top + height });

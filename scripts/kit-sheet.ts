@@ -85,7 +85,7 @@ const kits = LIGHT_KITS.filter((kit) => !values.only || kit.startsWith(values.on
 const tiles: OverlayOptions[] = [];
 for (const [row, kit] of kits.entries())
   for (const [column, [name, product]] of Object.entries(PRODUCTS).entries()) {
-    const bytes = await renderFrame(lit(kit, product), 0, {});
+    const bytes = await renderFrame(lit(kit, product), 0, { paths: {}, simulations: '' });
     const [left, top] = [column * (width + 6), row * (height + CAPTION + 6)];
     const caption = `<svg width="${width}" height="${CAPTION}"><text x="2" y="16" font-family="sans-serif" font-size="13" fill="#E8E0D2">${kit}, ${name}</text></svg>`;
     tiles.push({ input: Buffer.from(bytes), left, top }, { input: Buffer.from(caption), left, top: top + height });

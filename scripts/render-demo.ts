@@ -36,7 +36,8 @@ for (const [key, shot] of [
     if (existsSync(path)) continue;
     const start = performance.now();
     const around = neighboursOf(frame, shot.length);
-    for (const f of around) if (!existsSync(rawOf(f))) await traceFrame(snapshot, f, paths, rawOf(f));
+    for (const f of around)
+      if (!existsSync(rawOf(f))) await traceFrame(snapshot, f, { paths, simulations: folder }, rawOf(f));
     const bytes = await developFrame(snapshot, frame, rawOf, '');
     // Lossless, a frame would take five times the room in the repository.
     writeFileSync(path, await sharp(bytes).webp({ quality: 92, smartSubsample: true, effort: 6 }).toBuffer());

@@ -19,6 +19,8 @@ export interface TakeSnapshot {
   height: number;
   /** Samples a pixel; 0 takes the quality's own. */
   samples: number;
+  /** Frames a second; simulations need it. Missing in takes that were made before there were any. */
+  frameRate?: FrameRate;
   /** Keeps all passes of each frame as a layered OpenEXR file. */
   passes?: boolean;
   /** Only this part of the picture is rendered, in shares of it; the rest stays black. */

@@ -221,5 +221,6 @@ export function poseSet({ set, posers }: CompiledMoves, frame: number): SetDocum
     lights: list('lights'),
     environment: pose(set.environment),
     cameras: list('cameras'),
+    effects: list('effects'),
   };
 }

@@ -15,7 +15,9 @@ import { placeLight } from './place/light.ts';
 import { bodyFor, keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
 import { placeSurface, surfaceTop } from './place/surface.ts';
 import type { ShotProgram, Slot } from './program.ts';
-import type { Tableau, TableauInstance, TableauLight, TableauSurface } from './tableau.ts';
+import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from './tableau.ts';
+import { playedFrame, type SimulatedSmoke } from './effects.ts';
+import { placeSmoke } from './place/smoke.ts';
 
 /** What evaluate() looks things up in. */
 export interface EvaluateContext {
@@ -25,6 +27,8 @@ export interface EvaluateContext {
   meshes: (model: string) => readonly Mesh[] | undefined;
   /** Picture width over height. */
   aspect: number;
+  /** Smoke of an effect at a simulated frame, counted from its beginning; undefined while it is not there. */
+  smoke?: (effect: string, frame: number) => SimulatedSmoke | undefined;
 }
 
 /** A thing as it is at a frame, for looking at only: the next frame writes over it. */
@@ -73,6 +77,35 @@ export function groundUnder(
 export function evaluate(program: ShotProgram, frame: number, context: EvaluateContext): Tableau {
   const { set, shot } = program;
   const camera = posed(cameraOf(program), frame);
+  const { instances, surfaces } = matterAt(program, frame, context);
+  const lights: TableauLight[] = [];
+  for (const slot of program.lights) {
+    const light = posed(slot, frame);
+    if (light.on && light.lumens > 0) lights.push(slot.poser ? placeLight(light) : kept(light, placeLight));
+  }
+  const room = program.moves.posers.get(set.environment.id) as Mover<typeof set.environment> | undefined;
+  const { intensity, rotation, seen, room: walls } = room?.fleeting(frame) ?? set.environment;
+  return {
+    frame,
+    seed: shot.seed,
+    instances,
+    surfaces,
+    lights,
+    environment: { intensity, rotation: (rotation * Math.PI) / 180, seen, room: walls },
+    camera: placeCamera(camera, context.aspect, focusPoint(camera, program, frame, instances, context)),
+    volumes: volumesAt(program, frame, context),
+    view: set.view,
+  };
+}
+
+/** What takes up room in a set. */
+export interface Matter {
+  instances: TableauInstance[];
+  surfaces: TableauSurface[];
+}
+
+/** Products and surfaces at a frame, without camera or lights. */
+export function matterAt(program: ShotProgram, frame: number, context: EvaluateContext): Matter {
   const instances: TableauInstance[] = [];
   const tops = new Map<string, number>();
   for (const slot of program.products) {
@@ -89,24 +122,18 @@ export function evaluate(program: ShotProgram, frame: number, context: EvaluateC
     const surface = posed(slot, frame);
     if (surface.visible) surfaces.push(slot.poser ? placeSurface(surface) : kept(surface, placeSurface));
   }
-  const lights: TableauLight[] = [];
-  for (const slot of program.lights) {
-    const light = posed(slot, frame);
-    if (light.on && light.lumens > 0) lights.push(slot.poser ? placeLight(light) : kept(light, placeLight));
-  }
-  const room = program.moves.posers.get(set.environment.id) as Mover<typeof set.environment> | undefined;
-  const { intensity, rotation, seen, room: walls } = room?.fleeting(frame) ?? set.environment;
-  return {
-    frame,
-    seed: shot.seed,
-    instances,
-    surfaces,
-    lights,
-    environment: { intensity, rotation: (rotation * Math.PI) / 180, seen, room: walls },
-    camera: placeCamera(camera, context.aspect, focusPoint(camera, program, frame, instances, context)),
-    volumes: [],
-    view: set.view,
-  };
+  return { instances, surfaces };
+}
+
+/** Smoke that is there at a frame. */
+function volumesAt({ effects, shot }: ShotProgram, frame: number, { smoke }: EvaluateContext): TableauVolume[] {
+  if (!smoke) return [];
+  return effects.flatMap((slot) => {
+    const effect = posed(slot, frame);
+    const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
+    const seen = at === null ? undefined : smoke(effect.id, at);
+    return seen ? [placeSmoke(effect, seen)] : [];
+  });
 }
 
 const placed = new WeakMap<object, unknown>();

@@ -2,7 +2,8 @@ export * from './tableau.ts';
 export * from './emitters.ts';
 export * from './meter.ts';
 export * from './program.ts';
-export { evaluate, type EvaluateContext } from './evaluate.ts';
+export { evaluate, matterAt, posed, type EvaluateContext, type Matter } from './evaluate.ts';
+export * from './effects.ts';
 export * from './evaluate-motion.ts';
 export { placeLight } from './place/light.ts';
 export {

@@ -2,6 +2,7 @@ import { compileMoves, type CompiledMoves, type Mover } from '../motion/index.ts
 import type {
   SetCamera,
   SetDocument,
+  SetEffect,
   SetLight,
   SetProduct,
   SetSurface,
@@ -31,6 +32,7 @@ export interface ShotProgram {
   readonly products: readonly ProductSlot[];
   readonly surfaces: ReadonlyArray<Slot<SetSurface>>;
   readonly lights: ReadonlyArray<Slot<SetLight>>;
+  readonly effects: ReadonlyArray<Slot<SetEffect>>;
   /** The shot's camera; null when it is no longer in the set. */
   readonly camera: Slot<SetCamera> | null;
   /** Ids of things whose place differs from frame to frame, those that stand on moving ones included. */
@@ -59,6 +61,7 @@ export function compile(set: SetDocument, shot: ShotDocument): ShotProgram {
     ...{ set, shot, moves, products, moving },
     surfaces: set.surfaces.map(slotOf),
     lights: set.lights.map(slotOf),
+    effects: set.effects.map(slotOf),
     camera: camera ? slotOf(camera) : null,
   };
   programs.set(moves, program);

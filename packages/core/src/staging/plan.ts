@@ -5,6 +5,7 @@ import type {
   ProductDocument,
   SetCamera,
   SetDocument,
+  SetEffect,
   SetLight,
   SetProduct,
   SetSurface,
@@ -17,7 +18,8 @@ export type PlanOutline =
   | { kind: 'bar'; width: number }
   | { kind: 'wall'; width: number; depth: number }
   | { kind: 'lamp'; mark: string }
-  | { kind: 'camera' };
+  | { kind: 'camera' }
+  | { kind: 'domain'; width: number; depth: number };
 
 /** A thing on the orbit plan. */
 export interface PlanMark {
@@ -79,6 +81,13 @@ function drawCamera({ position, aim, focalLength, sensorWidth }: SetCamera): Dra
   return { position, aim, on: true, half, raised: true, outline: { kind: 'camera' } };
 }
 
+function drawEffect({ position, visible, width, depth }: SetEffect): Drawn {
+  return {
+    ...{ position, aim: position, on: visible, half: 0, raised: false },
+    outline: { kind: 'domain', width, depth },
+  };
+}
+
 const known = new WeakMap<object, { by: object | undefined; mark: PlanMark | null }>();
 
 /** The mark of a thing: the same object while the thing, and what it is drawn `by`, are the same. */
@@ -116,6 +125,7 @@ export function planOf(
   const of = (kind: PlanOutline['kind']): PlanMark[] => surfaces.filter(({ outline }) => outline.kind === kind);
   return [
     ...of('wall'),
+    ...marked(set.effects, drawEffect),
     ...marked(
       set.products.filter((p) => p.visible),
       (item) => drawProduct(item, products.get(item.product)),

@@ -1,7 +1,9 @@
 import { createHash } from 'node:crypto';
-import type { TakeSnapshot } from '@tender-orbit/core/document';
+import type { SetDocument, TakeSnapshot } from '@tender-orbit/core/document';
 import { PICTURES } from '@tender-orbit/core/trace';
-import { tableaux } from './render-frame.ts';
+import { playedFrame } from '@tender-orbit/core/scene';
+import type { SmokeRun } from '@tender-orbit/core/simulate';
+import { tableaux, type Files } from './render-frame.ts';
 import { neighboursOf } from './snapshot.ts';
 
 const digest = (parts: readonly string[]): string =>
@@ -15,19 +17,40 @@ const plain = (_: string, value: unknown): unknown =>
         .digest('hex')
     : value;
 
+/** What says how an effect looks in a frame. */
+function smokeIn(set: SetDocument, id: string, run: SmokeRun, frame: number, length: number): unknown {
+  const effect = set.effects.find((e) => e.id === id)!;
+  const at = playedFrame(effect, frame, length);
+  if (at === null || at <= 0) return null;
+  const { position, thickness, colour, albedo, anisotropy } = effect;
+  const last = run.frames - 1;
+  return [
+    run.key(Math.min(last, Math.floor(at))),
+    at - Math.floor(at),
+    position,
+    thickness,
+    colour,
+    albedo,
+    anisotropy,
+  ];
+}
+
 /**
  * What each frame of a take shows, as a digest of 32 hex digits: frames with equal ones are the same picture but for the
  * noise they are made from. All that is seen goes in, of the frame and of those that it is steadied with, and how it is
  * rendered; not where it stands in the shot.
  */
-export async function contentsOf(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<string[]> {
+export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<string[]> {
   const { quality, width, height, samples, passes, region, set, shot } = snapshot;
-  const { at } = await tableaux(snapshot, paths);
+  const { at, runs } = await tableaux(snapshot, files);
+  // Smoke is known by what it follows from: it need not be there yet.
+  const smoke = (frame: number): string =>
+    JSON.stringify([...runs].map(([id, run]) => smokeIn(set, id, run, frame, shot.length)));
   // Layers are called by the names of what they show.
   const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
   const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, region, names]);
   const own = Array.from({ length: shot.length }, (_, frame) =>
-    digest([JSON.stringify({ ...at(frame), frame: 0 }, plain)]),
+    digest([JSON.stringify({ ...at(frame), frame: 0, volumes: [] }, plain), ...(runs.size > 0 ? [smoke(frame)] : [])]),
   );
   return own.map((_, frame) => {
     const around = neighboursOf(frame, shot.length);

@@ -3,6 +3,7 @@ import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
 import { newId } from '../ids.ts';
+import { chunkCount, chunksFor } from '../simulations/index.ts';
 import { neighboursOf } from './snapshot.ts';
 
 /** Takes and their frames in the database: what is to be rendered, and what is known of it. Knows no files or threads. */
@@ -66,13 +67,18 @@ export class FrameQueue {
     await this.db.transaction(async (statements) => {
       for (const frame of frames)
         await statements.run(
-          "UPDATE jobs SET state = 'done', waits = 0 WHERE subject_id = ? AND kind <> 'take-trace' AND part = ?",
+          "UPDATE jobs SET state = 'done', waits = 0 WHERE subject_id = ? AND kind NOT IN ('take-trace', 'take-simulate') AND part = ?",
           [take, frame],
         );
       await statements.run(
         `UPDATE jobs t SET state = 'done' WHERE subject_id = ? AND kind = 'take-trace' AND NOT EXISTS (
            SELECT 1 FROM job_waits w JOIN jobs d ON d.id = w.job_id WHERE w.waits_for = t.id AND d.state <> 'done')`,
         [take],
+      );
+      await statements.run(
+        `UPDATE jobs t SET state = 'done' WHERE subject_id = ? AND kind = 'take-simulate' AND NOT EXISTS (
+           SELECT 1 FROM jobs o WHERE o.subject_id = ? AND o.kind = 'take-trace' AND o.state <> 'done')`,
+        [take, take],
       );
       await statements.run(
         `UPDATE jobs d SET waits = (
@@ -105,7 +111,8 @@ export class FrameQueue {
  * tracing, so that pictures come as early as they can. A frame that shows what an earlier one does waits for that and
  * takes its picture; what only such frames would have needed is not traced.
  */
-function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot, contents: readonly string[]): NewJob[] {
+function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents: readonly string[]): NewJob[] {
+  const { shot } = snapshot;
   const common = { queue: 'render' as const, campaign, subject: take };
   const frames = Array.from({ length: shot.length }, (_, part) => part);
   const same = frames.map((frame) => {
@@ -114,7 +121,16 @@ function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot, contents
   });
   const traced = new Set(frames.filter((f) => same[f] === null).flatMap((f) => neighboursOf(f, shot.length)));
   return [
-    ...frames.filter((part) => traced.has(part)).map((part) => ({ ...common, kind: 'take-trace', part })),
+    ...simulations(take, campaign, snapshot),
+    ...frames
+      .filter((part) => traced.has(part))
+      .map((part) => ({
+        ...{ ...common, kind: 'take-trace', part },
+        after: chunksFor(snapshot, part).map(([effect, chunk]) => ({
+          kind: 'take-simulate',
+          part: partOf(effect, chunk),
+        })),
+      })),
     ...frames.map((part) => {
       const earlier = same[part];
       const near = neighboursOf(part, shot.length);
@@ -128,4 +144,27 @@ function jobsOf(take: string, campaign: string, { shot }: TakeSnapshot, contents
       };
     }),
   ];
+}
+
+/** Chunks of an effect that a take has at most; a job's part says effect and chunk. */
+const MOST_CHUNKS = 100_000;
+const partOf = (effect: number, chunk: number): number => effect * MOST_CHUNKS + chunk;
+
+/** What has to be simulated before a take's frames can be traced: each chunk goes on from where the one before ended. */
+function simulations(take: string, campaign: string, snapshot: TakeSnapshot): NewJob[] {
+  return snapshot.set.effects.flatMap((effect, n) => {
+    const chunks = effect.visible ? chunkCount(snapshot, n) : 0;
+    return Array.from({ length: chunks }, (_, chunk) => ({
+      ...{
+        queue: 'render' as const,
+        campaign,
+        subject: take,
+        kind: 'take-simulate',
+        part: partOf(n, chunk),
+        priority: 3,
+      },
+      payload: { effect: n, chunk },
+      after: chunk > 0 ? [{ kind: 'take-simulate', part: partOf(n, chunk - 1) }] : [],
+    }));
+  });
 }

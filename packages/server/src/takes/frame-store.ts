@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
 export class FrameStore {
-  constructor(private readonly folder: string) {}
+  constructor(readonly folder: string) {}
 
   path(take: string, frame: number): string {
     return join(this.folder, 'takes', take, `${String(frame).padStart(5, '0')}.webp`);

@@ -11,8 +11,8 @@ export async function listTakes(
 ): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
     `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, p.state,
-       (SELECT SUM(seconds) / NULLIF(SUM(kind <> 'take-trace' AND seconds IS NOT NULL), 0) FROM jobs j
-         WHERE j.subject_id = t.id AND j.state = 'done') AS secondsPerFrame,
+       (SELECT SUM(seconds) / NULLIF(SUM(kind NOT IN ('take-trace', 'take-simulate') AND seconds IS NOT NULL), 0) FROM jobs j
+         WHERE j.subject_id = t.id AND j.state = 'done' AND j.kind <> 'take-simulate') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes
      FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
@@ -20,7 +20,7 @@ export async function listTakes(
   );
   const frames = await db.rows<{ take: string; frame: number; state: string; error: string | null }>(
     `SELECT subject_id AS take, part AS frame, state, error FROM jobs
-     WHERE campaign_id = ? AND queue = 'render' AND ((state = 'done' AND kind <> 'take-trace') OR state = 'failed')
+     WHERE campaign_id = ? AND queue = 'render' AND ((state = 'done' AND kind NOT IN ('take-trace', 'take-simulate')) OR state = 'failed')
      ORDER BY part, id`,
     [campaign],
   );

@@ -3,8 +3,9 @@ import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { readHdr, writeExr, type ExrPicture } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
-import { compile, evaluateMotion, picturesIn, type Tableau } from '@tender-orbit/core/scene';
+import { compile, evaluateMotion, picturesIn, type EvaluateContext, type Tableau } from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
+import type { SmokeRun } from '@tender-orbit/core/simulate';
 import { modelKey } from '@tender-orbit/core/product';
 import {
   AROUND,
@@ -22,6 +23,7 @@ import {
   type Passes,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
+import { simulateChunk, smokeFrom, smokeRuns } from '../simulations/index.ts';
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
@@ -71,24 +73,48 @@ interface OpenFrame {
   options: TraceOptions;
 }
 
+/** Where a take's files lie: those of its models by hash, and what is simulated. */
+export interface Files {
+  paths: Record<string, string>;
+  simulations: string;
+}
+
+interface OpenShot {
+  at: (frame: number) => Tableau;
+  loaded: Map<string, ModelData>;
+  /** Simulated smoke by effect. */
+  runs: Map<string, SmokeRun>;
+}
+
 /** A take's shot at any frame, its models loaded. */
-export async function tableaux(
-  snapshot: TakeSnapshot,
-  paths: Record<string, string>,
-): Promise<{ at: (frame: number) => Tableau; loaded: Map<string, ModelData> }> {
+export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: Files): Promise<OpenShot> {
   const loaded = await modelsFor(snapshot, paths);
   const program = compile(snapshot.set, snapshot.shot);
-  const context = {
+  const context: EvaluateContext = {
     products: new Map(Object.entries(snapshot.products)),
     meshes: (model: string) => loaded.get(model)?.meshes,
     aspect: snapshot.width / snapshot.height,
   };
-  return { at: (frame) => evaluateMotion(program, frame, context), loaded };
+  const runs = smokeRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
+  if (runs.size > 0) context.smoke = smokeFrom(runs, simulations);
+  return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs };
+}
+
+/** Simulates a chunk of an effect of a take's set; see simulateChunk(). */
+export async function simulateEffect(
+  snapshot: TakeSnapshot,
+  effect: number,
+  chunk: number,
+  files: Files,
+): Promise<void> {
+  const run = (await tableaux(snapshot, files)).runs.get(snapshot.set.effects[effect]?.id);
+  if (run) await simulateChunk(run, chunk, files.simulations);
 }
 
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
-async function openFrame(snapshot: TakeSnapshot, frame: number, paths: Record<string, string>): Promise<OpenFrame> {
-  const { at, loaded } = await tableaux(snapshot, paths);
+async function openFrame(snapshot: TakeSnapshot, frame: number, files: Files): Promise<OpenFrame> {
+  const { paths } = files;
+  const { at, loaded } = await tableaux(snapshot, files);
   const { width, height } = snapshot;
   const tableau = at(frame);
   const quality = QUALITIES[snapshot.quality];
@@ -149,13 +175,9 @@ function develop(passes: Passes, { tracer, tableau }: OpenFrame): Promise<Uint8A
   return encode(tracer.denoise(passes).beauty, passes, tableau.camera.exposureScale, tableau.view);
 }
 
-/** Renders one frame whole. `paths` gives the file of each model by hash. @returns lossless WebP. */
-export async function renderFrame(
-  snapshot: TakeSnapshot,
-  frame: number,
-  paths: Record<string, string>,
-): Promise<Uint8Array> {
-  const open = await openFrame(snapshot, frame, paths);
+/** Renders one frame whole. @returns lossless WebP. */
+export async function renderFrame(snapshot: TakeSnapshot, frame: number, files: Files): Promise<Uint8Array> {
+  const open = await openFrame(snapshot, frame, files);
   return develop(trace(open), open);
 }
 
@@ -171,13 +193,8 @@ function layerNames({ set }: TakeSnapshot, scene: PackedScene): LayerNames {
 const toExr = (picture: ExrPicture): Uint8Array => writeExr(picture, (bytes) => deflateSync(bytes, { level: 6 }));
 
 /** First half of a frame that is steadied with its neighbours: its passes, written to `raw`. */
-export async function traceFrame(
-  snapshot: TakeSnapshot,
-  frame: number,
-  paths: Record<string, string>,
-  raw: string,
-): Promise<void> {
-  const open = await openFrame(snapshot, frame, paths);
+export async function traceFrame(snapshot: TakeSnapshot, frame: number, files: Files, raw: string): Promise<void> {
+  const open = await openFrame(snapshot, frame, files);
   const { scene, tableau } = open;
   const names = layerNames(snapshot, scene);
   const about = { exposureScale: tableau.camera.exposureScale, view: tableau.view, names };
@@ -225,14 +242,14 @@ const PROBE_HEIGHT = 108;
  * Measures a take's cost on a small picture of its middle frame, traced as the take will be: what the frame costs once
  * (evaluating and packing), each pixel of tracing, and each afterwards, scaled to the take's size.
  */
-export async function probe(snapshot: TakeSnapshot, paths: Record<string, string>): Promise<Probe> {
+export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe> {
   const height = Math.min(PROBE_HEIGHT, snapshot.height);
   const width = Math.round((height * snapshot.width) / snapshot.height);
   const small = { ...snapshot, width, height };
   // The first run compiles the code and loads the models, so it is not counted.
-  await renderFrame({ ...small, samples: 1 }, 0, paths);
+  await renderFrame({ ...small, samples: 1 }, 0, files);
   const start = performance.now();
-  const open = await openFrame(small, Math.floor(snapshot.shot.length / 2), paths);
+  const open = await openFrame(small, Math.floor(snapshot.shot.length / 2), files);
   const packed = performance.now();
   const passes = trace(open);
   const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));

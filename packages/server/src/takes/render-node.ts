@@ -48,6 +48,11 @@ export class RenderNode {
         const picture = await this.run('frame', job, signal);
         await this.frames.write(job.subject, job.part, picture!);
       },
+      'take-simulate': async (job, { signal }) => {
+        const { snapshot, paths } = await this.workOf(job.subject);
+        const { effect, chunk } = job.payload as { effect: number; chunk: number };
+        await this.pool.run({ ...this.plain('simulate', snapshot, paths), effect, chunk }, { signal });
+      },
       'take-trace': async (job, { signal }) => void (await this.run('trace', job, signal)),
       'take-develop': async (job, { signal }) => {
         const same = sameAs(job);
@@ -80,7 +85,11 @@ export class RenderNode {
   }
 
   private taskOf(task: 'probe' | 'contents', snapshot: TakeSnapshot): RenderTask {
-    return { task, snapshot, frame: 0, paths: filePaths(this.assets, snapshot), raw: {}, exr: '' };
+    return this.plain(task, snapshot, filePaths(this.assets, snapshot));
+  }
+
+  private plain(task: RenderTask['task'], snapshot: TakeSnapshot, paths: Record<string, string>): RenderTask {
+    return { task, snapshot, frame: 0, paths, raw: {}, exr: '', simulations: this.frames.folder };
   }
 
   /** Forgets what it keeps of a take that is gone. */
@@ -111,7 +120,7 @@ export class RenderNode {
       return await this.pool.run(
         {
           ...work,
-          ...{ task, frame: part, exr: this.frames.exrPath(subject, part) },
+          ...{ task, frame: part, exr: this.frames.exrPath(subject, part), simulations: this.frames.folder },
           raw: Object.fromEntries(around.map((f) => [f, this.frames.rawPath(subject, f)])),
         },
         { signal },

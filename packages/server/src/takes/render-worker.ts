@@ -1,7 +1,7 @@
 import { setPriority } from 'node:os';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
 import { contentsOf } from './contents.ts';
-import { developFrame, probe, renderFrame, traceFrame, type Probe } from './render-frame.ts';
+import { developFrame, probe, renderFrame, simulateEffect, traceFrame, type Probe } from './render-frame.ts';
 
 /** Whoever works at this machine, and the server's own answers, come first. Of this thread alone: its number is 0 to itself. */
 const NICE = 10;
@@ -16,7 +16,7 @@ try {
  * what its frames show.
  */
 export interface RenderTask {
-  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents';
+  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents' | 'simulate';
   snapshot: TakeSnapshot;
   frame: number;
   /** Model files by hash. */
@@ -24,6 +24,10 @@ export interface RenderTask {
   /** Files of traced passes by frame, and of the frame's layers. */
   raw: Record<number, string>;
   exr: string;
+  /** Folder of what is simulated; and which chunk of which effect is to be. */
+  simulations: string;
+  effect?: number;
+  chunk?: number;
 }
 
 export default async function run({
@@ -33,18 +37,25 @@ export default async function run({
   paths,
   raw,
   exr,
+  simulations,
+  effect = 0,
+  chunk = 0,
 }: RenderTask): Promise<Uint8Array | Probe | string[] | null> {
+  const files = { paths, simulations };
   switch (task) {
     case 'frame':
-      return renderFrame(snapshot, frame, paths);
+      return renderFrame(snapshot, frame, files);
     case 'trace':
-      await traceFrame(snapshot, frame, paths, raw[frame]);
+      await traceFrame(snapshot, frame, files, raw[frame]);
       return null;
     case 'develop':
       return developFrame(snapshot, frame, (f) => raw[f], exr);
     case 'probe':
-      return probe(snapshot, paths);
+      return probe(snapshot, files);
     case 'contents':
-      return contentsOf(snapshot, paths);
+      return contentsOf(snapshot, files);
+    case 'simulate':
+      await simulateEffect(snapshot, effect, chunk, files);
+      return null;
   }
 }

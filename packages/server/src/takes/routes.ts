@@ -40,7 +40,7 @@ export function takeRoutes(ctx: TakeContext): Router {
       shot: id,
       anew: request.anew ?? false,
       snapshot: {
-        ...{ set, shot, products },
+        ...{ set, shot, products, frameRate: campaign.frameRate },
         quality: request.quality as TakeQuality,
         width: request.width,
         // Even sizes only: video with subsampled colour has no odd ones.

@@ -123,6 +123,11 @@ export const ACTIONS = {
   'add.wall': entry('Add to the set', 'Add wall or backdrop', 'background', 'set'),
   'add.panel': entry('Add to the set', 'Add floating panel', 'plate', 'set'),
   'add.camera': entry('Add to the set', 'Add camera', 'view', 'set'),
+  'add.smoke-reveal': entry('Add to the set', 'Add smoke reveal', 'effect simulation cloud', 'set'),
+  'add.smoke-wipe': entry('Add to the set', 'Add smoke wipe', 'effect simulation', 'set'),
+  'add.floor-fog': entry('Add to the set', 'Add floor fog', 'effect simulation smoke mist', 'set'),
+  'add.steam': entry('Add to the set', 'Add steam', 'effect simulation smoke vapour', 'set'),
+  'add.plain-smoke': entry('Add to the set', 'Add plain smoke', 'effect simulation', 'set'),
   'kit.keep': entry('Add to the set', 'Keep these lights as a kit', 'save light setup', 'set'),
   'set.export': entry('Add to the set', 'Export set as .glb', 'gltf download', 'set'),
 

@@ -20,6 +20,7 @@ import ThreadGraph from './graph/ThreadGraph.vue';
 import { isNumber } from './graph/graph-lines.ts';
 import { useGraph } from './graph/use-graph.ts';
 import RecipeBar from './RecipeBar.vue';
+import RipenessRibbon from './RipenessRibbon.vue';
 import RuleTags from './RuleTags.vue';
 import { useRules } from './rules/use-rules.ts';
 import ThreadLane from './ThreadLane.vue';
@@ -56,6 +57,13 @@ const length = computed(() => campaign.shot?.length ?? 1);
 const drag = ref<{ from: number; by: number; moved: boolean } | null>(null);
 const box = useBoxSelect(lanes);
 
+/** What a row is called besides its thing; threads have names of their own. */
+const WORD: Record<TimelineRow['kind'], string> = {
+  thread: '',
+  recipe: 'recipe',
+  rules: 'rules',
+  ripeness: 'simulated',
+};
 const rows = computed(() => {
   const { set, shot } = campaign;
   if (!set || !shot) return [];
@@ -214,9 +222,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
             <div class="label" :class="{ here: stage.selected === row.thing }" @contextmenu="openRowMenu($event, row)">
               <PickCard class="pick" :on="stage.selected === row.thing" @click="chooseRow($event, row)">
                 <strong class="clip" :style="{ color: row.colour }">{{ row.name }}</strong>
-                <span class="clip">{{
-                  row.kind === 'thread' ? row.label : row.kind === 'recipe' ? 'recipe' : 'rules'
-                }}</span>
+                <span class="clip">{{ WORD[row.kind] || (row as ThreadRow).label }}</span>
               </PickCard>
               <IconButton
                 v-if="row.kind === 'thread' && isNumber(row.property)"
@@ -241,7 +247,8 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         <div ref="lanes" class="lanes" @pointerdown.self="box.begin" @pointermove="box.stretch" @pointerup="box.finish">
           <template v-for="row in rows" :key="row.id">
             <div class="lane" :class="{ here: stage.selected === row.thing }">
-              <RecipeBar v-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
+              <RipenessRibbon v-if="row.kind === 'ripeness'" :id="row.thing" :length="length" />
+              <RecipeBar v-else-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
               <ThreadLane
                 v-else-if="row.kind === 'thread'"
                 :row="row"

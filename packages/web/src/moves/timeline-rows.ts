@@ -45,7 +45,12 @@ export interface RulesRow extends RowBase {
   kind: 'rules';
 }
 
-export type TimelineRow = ThreadRow | RecipeRow | RulesRow;
+/** Which frames of an effect are simulated. */
+export interface RipenessRow extends RowBase {
+  kind: 'ripeness';
+}
+
+export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow;
 
 /** Frame at which the last thing of a recipe is done. */
 export function recipeEnd({ start, length, things, at, options }: AppliedRecipe): number {
@@ -76,6 +81,7 @@ export function timelineRows(
     ...shot.recipes.map(mainThing),
     ...shot.rules.map((r) => r.thing),
     ...shot.tracks.map(ownerOf),
+    ...set.effects.map((e) => e.id),
   ]);
   const rank = (id: string): number => (order.includes(id) ? order.indexOf(id) : order.length);
   const made = open ? expandMoves(set, shot).made.get(open) : undefined;
@@ -83,7 +89,8 @@ export function timelineRows(
     .sort((a, b) => rank(a) - rank(b))
     .flatMap((thing) => {
       const found = findThing(set, thing);
-      const rows = [
+      const rows: BareRow[] = [
+        ...(found?.role === 'effect' ? [{ kind: 'ripeness', id: `ripeness ${thing}`, rules: [] } as const] : []),
         ...recipeRows(shot, thing, made?.tracks ?? [], open, set, subjectOf),
         ...ruleRows(shot, thing),
         ...threadRows(

@@ -20,6 +20,10 @@ const turned = computed(() => `translate(${at.x} ${at.y}) rotate(${(facing.value
 /** Half the length of a card, so long that it can be pressed. */
 const half = computed(() => (mark.outline.kind === 'bar' ? Math.max(6, (mark.outline.width / 2) * scale) : 0));
 const body = computed(() => {
+  if (mark.outline.kind === 'domain') {
+    const [w, h] = [mark.outline.width * scale, mark.outline.depth * scale];
+    return { x: at.x - w / 2, y: at.y - h / 2, width: w, height: h, rx: 2 };
+  }
   if (mark.outline.kind !== 'body') return {};
   const { width, depth, turn, round } = mark.outline;
   const [w, h] = [width * scale, depth * scale];
@@ -37,6 +41,11 @@ const body = computed(() => {
   />
   <line v-else-if="mark.outline.kind === 'bar'" x1="0" x2="0" :y1="-half" :y2="half" :transform="turned" />
   <rect v-else-if="mark.outline.kind === 'body'" v-bind="body" />
+  <rect
+    v-else-if="mark.outline.kind === 'domain'"
+    v-bind="body"
+    style="fill: none; stroke: var(--violet); stroke-dasharray: 3 2"
+  />
   <g v-else-if="mark.outline.kind === 'camera'" :transform="turned"><path d="M8 0L-5 6L-5 -6Z" /></g>
   <circle
     v-else-if="mark.outline.kind === 'lamp'"

@@ -76,6 +76,7 @@ watch([view, tableau, clay, framed, () => tableau.value && artIn(tableau.value)]
     handles: null,
     throughCamera: framed.value,
     loaded: LOADED,
+    domain: null,
   });
 });
 useHandlers({ 'product.frame': () => (framed.value = true) });

@@ -10,6 +10,7 @@ const SURFACES: ActionId[] = [
   ...(['add.flag', 'add.bounce'] as const),
 ];
 const LIGHTS: ActionId[] = ['add.key', 'add.fill', 'add.rim', 'add.top', 'add.background'];
+const EFFECTS: ActionId[] = ['add.smoke-reveal', 'add.smoke-wipe', 'add.floor-fog', 'add.steam', 'add.plain-smoke'];
 const capital = (text: string): string => text.replace(/^./, (c) => c.toUpperCase());
 /** What is added, without the word for it: the menu's button says that. */
 export const withoutAdd = (label: string): string => capital(label.replace(/^Add /, ''));
@@ -47,6 +48,7 @@ export function useAddMenus(): (role: ThingRole) => MenuLines {
     light: () => [...actions.lines(LIGHTS, withoutAdd), ...kits()],
     camera: () => actions.lines(['add.camera'], withoutAdd),
     environment: () => [],
+    effect: () => actions.lines(EFFECTS, withoutAdd),
   };
   return (role) => MENUS[role]();
 }

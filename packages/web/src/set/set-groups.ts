@@ -40,7 +40,7 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
   const stage = useStage();
   return keptComputed(() => (stage.posed ? groupsOf(stage.posed) : []));
 
-  function groupsOf({ products, surfaces, lights, cameras, environment }: SetDocument): ThingGroup[] {
+  function groupsOf({ products, surfaces, lights, cameras, effects, environment }: SetDocument): ThingGroup[] {
     const key = lights.find((l) => l.role === 'key')?.lumens ?? 0;
     const height = (id: string, times: number): string => {
       const product = campaign.products.get(id);
@@ -78,6 +78,11 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
         ...{ figure: metres(s.width), shown: s.visible, card: IS_CARD[s.kind] },
       })),
       { ...lamps, items: [...lamps.items, room] },
+      group(
+        ...(['effect', 'Effects', 'effects', effects] as const),
+        (e) => ({ figure: metres(e.width), shown: e.visible }),
+        'Add smoke with +',
+      ),
       group('camera', 'Cameras', 'cameras', cameras, (c) => ({ figure: `${Math.round(c.focalLength)} mm` })),
     ];
   }

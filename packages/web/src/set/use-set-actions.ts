@@ -120,6 +120,11 @@ export function useSetActions(): void {
     'add.flag': () => stage.addCard('flag'),
     'add.bounce': () => stage.addCard('bounce'),
     'add.camera': () => stage.addCamera(),
+    'add.smoke-reveal': () => stage.addSmoke('smoke reveal'),
+    'add.smoke-wipe': () => stage.addSmoke('smoke wipe'),
+    'add.floor-fog': () => stage.addSmoke('floor fog'),
+    'add.steam': () => stage.addSmoke('steam'),
+    'add.plain-smoke': () => stage.addSmoke('plain smoke'),
     'kit.keep': () => stage.saveKit(),
   });
   useFinds(() => [

@@ -16,6 +16,7 @@ const OWN: Record<ThingRole, Array<ActionId | null>> = {
   light: ['thing.only', 'thing.highlight', null],
   camera: [],
   environment: [],
+  effect: [],
 };
 
 /** What can be done with a thing, as a context menu: choosing it first, unless it is one of several that are chosen. */

@@ -43,12 +43,14 @@ import {
   keepKit,
   placeKit,
   placeSavedKit,
+  placeSmokeKit,
   standingBox,
   subjectOf,
   tableAt,
   takenBoxes,
   type FirstProduct,
   type LightKit,
+  type SmokeKit,
   type Subject,
 } from '@tender-orbit/core/staging';
 import { freshId } from '../things/fresh-id.ts';
@@ -228,6 +230,10 @@ export const useStage = defineStore('stage', () => {
   function removeKit(id: string): void {
     documents.run('campaign', campaign.id, deleteKit(id));
   }
+  /** Smoke made up for what stands on the set. */
+  function addSmoke(kit: SmokeKit): void {
+    add('effects', 'smoke', `Add ${kit}`, '', (set, id) => placeSmokeKit(kit, set, subject(set), id));
+  }
   function addCamera(): void {
     add('cameras', 'camera', 'Add camera', '', (set, id) => nextCamera(set, id, campaign.camera));
   }
@@ -282,6 +288,7 @@ export const useStage = defineStore('stage', () => {
     saveKit,
     removeKit,
     addCamera,
+    addSmoke,
     remove,
     duplicate,
     rename,

@@ -12,4 +12,5 @@ export const ROLE_COLOUR: Record<ThingRole, string> = {
   light: 'var(--honey)',
   environment: 'var(--honey)',
   camera: 'var(--celadon)',
+  effect: 'var(--violet)',
 };

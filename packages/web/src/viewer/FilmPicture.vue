@@ -52,7 +52,7 @@ async function step(): Promise<void> {
     drawing.value = true;
   }
   const showing = film.shows[frame];
-  const picture = { tableau, clay, selected: '', handles: null, throughCamera: true, loaded: LOADED };
+  const picture = { tableau, clay, selected: '', handles: null, throughCamera: true, loaded: LOADED, domain: null };
   film.keep(frame, showing, await view.film(picture, FILM_WIDTH));
   if (film.next === null) rest();
   timer = setTimeout(() => void step(), film.next === null ? QUIET : 0);

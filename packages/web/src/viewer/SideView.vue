@@ -20,7 +20,14 @@ let view: StageView | null = null;
 
 function show(): void {
   if (!view || !tableau.value) return;
-  const picture = { tableau: tableau.value, clay: false, selected: stage.selected, handles: null, loaded: LOADED };
+  const picture = {
+    tableau: tableau.value,
+    clay: false,
+    selected: stage.selected,
+    handles: null,
+    loaded: LOADED,
+    domain: null,
+  };
   view.show({ ...picture, throughCamera: false });
 }
 function look(): void {

@@ -11,6 +11,8 @@ import LooksMenu from './LooksMenu.vue';
 import PictureGuides from './PictureGuides.vue';
 import ShotSwitch from './ShotSwitch.vue';
 import SideView from './SideView.vue';
+import { domainOf } from '@tender-orbit/core/simulate';
+import { useEffects } from '../effects/index.ts';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
 import { DRAWINGS, HANDLES, SET_MENU, type Drawing } from './stage-choices.ts';
@@ -27,6 +29,7 @@ const documents = useDocuments();
 const playhead = usePlayhead();
 const selection = useSelection();
 const stage = useStage();
+const effects = useEffects();
 const tableau = useTableau();
 const film = useFilm();
 const canvas = ref<HTMLCanvasElement>();
@@ -100,8 +103,17 @@ onMounted(() => {
 });
 onBeforeUnmount(() => view.value?.dispose());
 
+/** The unit cube to the domain of the effect in hand. */
+const domain = computed((): number[] | null => {
+  const effect = stage.posed?.effects.find((e) => e.id === stage.selected);
+  if (!effect) return null;
+  const { origin, size, cell } = domainOf(effect, effects.levelOf(effect.id));
+  const [x, y, z] = size.map((n) => n * cell);
+  return [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, ...origin, 1];
+});
+
 watch(
-  [view, tableau, clay, () => stage.selected, handles, through, () => tableau.value && artIn(tableau.value)],
+  [view, tableau, clay, () => stage.selected, handles, through, domain, () => tableau.value && artIn(tableau.value)],
   show,
   { immediate: true },
 );
@@ -116,6 +128,7 @@ function show(): void {
     handles: handles.value,
     throughCamera: through.value,
     loaded: LOADED,
+    domain: domain.value,
   });
 }
 

@@ -2,6 +2,7 @@ import { compile, evaluate, type Tableau, type TableauInstance } from '@tender-o
 import { computed, ref, shallowReactive, type ComputedRef, type Ref } from 'vue';
 import { defineStore } from 'pinia';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
+import { useEffects } from '../effects/index.ts';
 import { artIn } from './loaded.ts';
 import { modelOf } from './models.ts';
 
@@ -36,6 +37,7 @@ export function lookOf(tableau: Tableau, look: string): string {
     tableau.instances.map(instance),
     tableau.surfaces.map((s) => [s.shape, s.matrix, numberOf(s.finish), s.mirror, s.rayVisibility.camera]),
     tableau.lights,
+    tableau.volumes.map(({ grid, ...look }) => [look, grid && numberOf(grid.density)]),
   ]);
 }
 
@@ -46,6 +48,7 @@ export function lookOf(tableau: Tableau, look: string): string {
 export const useFilm = defineStore('film', () => {
   const campaign = useCampaign();
   const playhead = usePlayhead();
+  const effects = useEffects();
   /** Whether a preview is wanted. */
   const wanted: Ref<boolean> = ref(false);
   const look = ref('lit');
@@ -61,7 +64,8 @@ export const useFilm = defineStore('film', () => {
   function tableauAt(frame: number): Tableau | null {
     const { products, aspect } = campaign;
     if (!program.value) return null;
-    return evaluate(program.value, frame, { products, meshes: (key) => modelOf(key)?.meshes, aspect });
+    const meshes = (key: string) => modelOf(key)?.meshes;
+    return evaluate(program.value, frame, { products, meshes, aspect, smoke: effects.smokeAt });
   }
   /** What each frame of the shot shows now. */
   const shows: ComputedRef<readonly string[]> = computed(() => {

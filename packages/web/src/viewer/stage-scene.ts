@@ -30,6 +30,7 @@ import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
 import { StageShadows } from './stage-shadows.ts';
+import { StageSmoke } from './stage-smoke.ts';
 import { disposeMaterial, isFilling, materialOf } from './materials.ts';
 
 /** Colour of the outlines of what the camera does not see. */
@@ -51,6 +52,7 @@ export class StageScene {
   private readonly things = new Map<string, { key: string; group: Group; materials: Material[] }>();
   private readonly lights = new StageLights(this.scene);
   private readonly shadows = new StageShadows();
+  readonly smoke = new StageSmoke();
   private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial();
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
@@ -147,6 +149,7 @@ export class StageScene {
     this.edges.color.set(EDGES).multiplyScalar(1 / tableau.camera.exposureScale);
     this.standOnFloor(tableau);
     this.showRoom(tableau, loaded);
+    this.smoke.show(tableau, clay);
     this.scene.environmentIntensity = tableau.environment.intensity;
     this.scene.environmentRotation.y = tableau.environment.rotation;
   }
@@ -185,7 +188,7 @@ export class StageScene {
 
   /** What is drawn, one over the other. */
   get layers(): readonly Scene[] {
-    return [this.scene, this.shadows.scene];
+    return [this.scene, this.shadows.scene, this.smoke.scene];
   }
 
   /** Draws shadows anew, as after any change but a look round. */
@@ -240,6 +243,7 @@ export class StageScene {
     this.pmrem.dispose();
     this.shadows.dispose();
     this.ground.dispose();
+    this.smoke.dispose();
   }
 
   /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */

@@ -73,6 +73,8 @@ export interface StagePicture {
   handles: StageHandles | null;
   throughCamera: boolean;
   loaded: Loaded;
+  /** The unit cube to the domain of the effect in hand; null for none. */
+  domain: readonly number[] | null;
 }
 
 /** The thing that a drawn object belongs to; empty for none. */
@@ -138,7 +140,8 @@ export class StageView {
     });
     this.handles.addEventListener('objectChange', () => this.report());
     this.handles.addEventListener('change', () => this.touch());
-    this.stage.scene.add(this.anchor, this.handles.getHelper());
+    this.stage.scene.add(this.anchor, this.handles.getHelper(), this.stage.smoke.outline);
+    this.stage.smoke.outline.layers.set(OVERLAY);
     this.handles.getHelper().traverse((part) => part.layers.set(OVERLAY));
     this.handles.getRaycaster().layers.set(OVERLAY);
     canvas.addEventListener('pointerdown', this.onDown);
@@ -305,6 +308,8 @@ export class StageView {
     this.renderer.setSize(this.width, this.height, false);
     this.stage.setMoving(moving);
     // Mirroring draws everything twice: that waits until things rest.
+    this.stage.smoke.face(this.camera, moving);
+    this.stage.smoke.showDomain(this.picture.domain);
     this.stage.mirror(moving || clay ? null : this.camera, this.width, this.height);
     const exposure = tableau.camera.exposureScale;
     this.output.draw(this.renderer, this.stage.layers, this.camera, { view: TONE[tableau.view], exposure, moving });

@@ -1,6 +1,7 @@
 import { computed, type ComputedRef } from 'vue';
 import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
 import { useCampaign, usePlayhead, useSelection, useStage } from '../stores/index.ts';
+import { useEffects } from '../effects/index.ts';
 import { modelOf } from './models.ts';
 
 /** The shot in hand at the playhead, evaluated by the same function that takes are made with. Null while it cannot be. */
@@ -9,6 +10,7 @@ export function useTableau(): ComputedRef<Tableau | null> {
   const playhead = usePlayhead();
   const selection = useSelection();
   const stage = useStage();
+  const effects = useEffects();
   return computed(() => {
     const { set, shot, products, aspect } = campaign;
     if (!set || !shot || !set.cameras.some((c) => c.id === shot.camera)) return null;
@@ -16,6 +18,7 @@ export function useTableau(): ComputedRef<Tableau | null> {
       products,
       meshes: (hash) => modelOf(hash)?.meshes,
       aspect,
+      smoke: effects.smokeAt,
     });
     // "Only this light" and "Isolate" are for looking; they never reach a take.
     const lit = stage.only ? { ...tableau, lights: tableau.lights.filter((l) => l.id === stage.only) } : tableau;

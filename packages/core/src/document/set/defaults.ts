@@ -4,13 +4,14 @@ import type { SetDocument } from './types.ts';
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 4,
+    version: 5,
     name,
     products: [],
     surfaces: [newSweep()],
     lights: threeSoftboxes(),
     environment: newEnvironment(),
     cameras: [newCamera('hero', 'Hero')],
+    effects: [],
     view: 'neutral',
   };
 }

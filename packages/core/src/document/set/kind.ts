@@ -9,10 +9,10 @@ export interface FieldGroup {
 }
 
 /** The lists of a set that things stand in. */
-export type ThingList = 'products' | 'surfaces' | 'lights' | 'cameras';
+export type ThingList = 'products' | 'surfaces' | 'lights' | 'cameras' | 'effects';
 
-/** What things are by their job: products, surfaces, lights, the room and cameras. */
-export type ThingRole = 'product' | 'surface' | 'light' | 'environment' | 'camera';
+/** What things are by their job: products, surfaces, lights, the room, cameras and what is simulated. */
+export type ThingRole = 'product' | 'surface' | 'light' | 'environment' | 'camera' | 'effect';
 
 /** All that documents know of a kind of thing. `T` is its document. */
 export interface ThingKindOf<T> {

@@ -61,4 +61,7 @@ const tradeNames: Migration = (old) => ({
   ),
 });
 
-export const setMigrations: readonly Migration[] = [richer, staged, tradeNames];
+/** Version 5: effects. */
+const effects: Migration = (old) => ({ ...old, version: 5, effects: [] });
+
+export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects];

@@ -1,6 +1,16 @@
 import { propertyAt, type Properties, type Property } from '../../properties/index.ts';
 import type { FieldGroup, ThingKindOf, ThingList, ThingRole } from './kind.ts';
-import { block, camera, card, environment, light, setProduct, sweep } from './kinds/index.ts';
+import {
+  block,
+  camera,
+  card,
+  EFFECT_KINDS,
+  environment,
+  light,
+  setProduct,
+  sweep,
+  type SetEffect,
+} from './kinds/index.ts';
 import type { SetDocument, SetSurface, SetThing } from './types.ts';
 
 /** The lists of a set that hold things, by what the things are. */
@@ -9,6 +19,7 @@ export const LIST_OF: Record<Exclude<ThingRole, 'environment'>, ThingList> = {
   surface: 'surfaces',
   light: 'lights',
   camera: 'cameras',
+  effect: 'effects',
 };
 
 const SURFACE_KINDS: { [K in SetSurface['kind']]: ThingKindOf<Extract<SetSurface, { kind: K }>> } = {
@@ -41,6 +52,7 @@ export function thingsOf(set: SetDocument): FoundThing[] {
     ...set.lights.map(found('light')),
     { id: set.environment.id, name: 'Room', role: 'environment', thing: set.environment },
     ...set.cameras.map(found('camera')),
+    ...set.effects.map(found('effect')),
   ];
 }
 
@@ -65,7 +77,13 @@ export function findThing(set: SetDocument, id: string): FoundThing | undefined 
 
 /** What its kind knows of a thing. */
 function kindOf({ role, thing }: Pick<FoundThing, 'role' | 'thing'>): ThingKindOf<SetThing> {
-  const kinds: Record<Exclude<ThingRole, 'surface'>, unknown> = { product: setProduct, light, environment, camera };
+  if (role === 'effect') return EFFECT_KINDS[(thing as SetEffect).kind] as ThingKindOf<SetThing>;
+  const kinds: Record<Exclude<ThingRole, 'surface' | 'effect'>, unknown> = {
+    product: setProduct,
+    light,
+    environment,
+    camera,
+  };
   const kind = role === 'surface' ? SURFACE_KINDS[(thing as SetSurface).kind] : kinds[role];
   return kind as ThingKindOf<SetThing>;
 }

@@ -3,6 +3,7 @@ import type {
   CardSurface,
   EnvironmentLight,
   SetCamera,
+  SetEffect,
   SetLight,
   SetProduct,
   SweepSurface,
@@ -16,15 +17,16 @@ export type ViewTransform = (typeof VIEW_TRANSFORMS)[number];
 
 /** The virtual studio. */
 export interface SetDocument {
-  version: 4;
+  version: 5;
   name: string;
   products: SetProduct[];
   surfaces: SetSurface[];
   lights: SetLight[];
   environment: EnvironmentLight;
   cameras: SetCamera[];
+  effects: SetEffect[];
   view: ViewTransform;
 }
 
 /** Anything in a set that has an id, and so can be selected and keyed. */
-export type SetThing = SetProduct | SetSurface | SetLight | EnvironmentLight | SetCamera;
+export type SetThing = SetProduct | SetSurface | SetLight | EnvironmentLight | SetCamera | SetEffect;

@@ -6,6 +6,7 @@ import PropertyField from '../../controls/PropertyField.vue';
 import { useCampaign, useSelection, useStage } from '../../stores/index.ts';
 import ArrangePanel from './ArrangePanel.vue';
 import CameraDetails from './CameraDetails.vue';
+import EffectDetails from './EffectDetails.vue';
 import KeyMore from './KeyMore.vue';
 import OwnFields from './OwnFields.vue';
 import LightBalance from './LightBalance.vue';
@@ -37,6 +38,7 @@ const EXTRAS = {
   light: LightDetails,
   camera: CameraDetails,
   environment: RoomDetails,
+  effect: EffectDetails,
 } as const;
 
 function change(path: string, { label }: NumberProperty, value: number, gesture: string): void {

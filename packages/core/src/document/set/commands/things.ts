@@ -98,7 +98,7 @@ export function arrange(ids: readonly string[], label: string, values: Partial<A
   return {
     label,
     run: (set) => {
-      for (const thing of [...set.products, ...set.surfaces, ...set.lights])
+      for (const thing of [...set.products, ...set.surfaces, ...set.lights, ...set.effects])
         if (ids.includes(thing.id)) Object.assign(thing, values);
     },
   };
@@ -111,6 +111,7 @@ export const SHOWN_BY: Record<ThingRole, string> = {
   light: 'on',
   environment: 'seen',
   camera: '',
+  effect: 'visible',
 };
 
 /** Shows or hides a thing; a light goes on or off. */

@@ -1,6 +1,7 @@
 export * from './block.ts';
 export * from './camera.ts';
 export * from './card.ts';
+export * from './effects/index.ts';
 export * from './environment.ts';
 export * from './light.ts';
 export * from './lights/index.ts';

@@ -1,0 +1,23 @@
+import type { Effect } from '../document/index.ts';
+import type { Vec3 } from '../geometry/index.ts';
+
+/** Density of simulated smoke as a tableau takes it. */
+export interface SimulatedSmoke {
+  size: Vec3;
+  /** Metres. */
+  cell: number;
+  origin: Vec3;
+  density: Float32Array;
+}
+
+/**
+ * Which simulated frame is seen in a frame of the shot, counted from the effect's beginning (may lie between two), or null before it
+ * begins. @param length frames of the shot.
+ */
+export function playedFrame({ start, playback }: Effect, frame: number, length: number): number | null {
+  const last = Math.max(0, length - 1 - Math.round(start));
+  let at = (frame - Math.round(start) - playback.offset) * playback.speed;
+  if (playback.loop) at = ((at % (last + 1)) + last + 1) % (last + 1);
+  if (playback.backwards) return Math.min(last, Math.max(0, last - at));
+  return at < 0 ? null : Math.min(last, at);
+}

@@ -1,0 +1,176 @@
+import type { SmokeEffect } from '../../document/index.ts';
+import { log } from '../../maths/index.ts';
+import { Problem } from '../../problem/index.ts';
+import { randomTile } from './turbulence.ts';
+import type { SmokeDomain } from './domain.ts';
+import type { Walls } from './obstacles.ts';
+import { SOURCE_WORDS } from './sources.ts';
+
+/** An instance of the simulation kernel, as a host makes it. */
+export interface SimulationKernel {
+  memory: { readonly buffer: ArrayBuffer };
+  exports: SimulationExports;
+}
+
+/** What the kernel's simulation module exports; addresses are bytes. */
+export interface SimulationExports {
+  create(nx: number, ny: number, nz: number, threads: number, walls: number): number;
+  address(grid: number, which: number): number;
+  reserve(bytes: number): number;
+  enclose(grid: number, walls: number): void;
+  forget(grid: number): void;
+  divergenceLeft(grid: number): number;
+  cyclesTaken(grid: number): number;
+  advance(
+    grid: number,
+    forces: number,
+    sources: number,
+    count: number,
+    seconds: number,
+    second: number,
+    tolerance: number,
+    cycles: number,
+    thread: number,
+  ): void;
+}
+
+/** What the kernel's address() gives, by name. */
+const ARRAY = { u: 0, v: 1, w: 2, density: 3, heat: 4, open: 5, walls: 6, wallSpeeds: 7, noise: 8 } as const;
+const FORCE_FLOATS = 15;
+/** Cells that gas crosses in a frame at most. */
+const FASTEST = 80;
+const NOISE_CELLS = 32;
+
+/** Everything that a frame's smoke follows from: the arrays of the solver, ghost cells included. */
+export interface SmokeState {
+  u: Float32Array;
+  v: Float32Array;
+  w: Float32Array;
+  density: Float32Array;
+  heat: Float32Array;
+}
+
+/** How exactly pressure is solved: relative divergence that may be left, and cycles at most. */
+export interface SolveLimits {
+  tolerance: number;
+  cycles: number;
+}
+
+export const SOLVE: SolveLimits = { tolerance: 1.5e-3, cycles: 24 };
+
+/** Smoke in a box of cells, driven by the kernel. One for each instance of the kernel. */
+export class SmokeSolver {
+  private readonly exports: SimulationExports;
+  private readonly grid: number;
+  private readonly forces: number;
+  private sources = 0;
+  private sourceRoom = 0;
+  /** Floats in a row of its arrays. */
+  readonly row: number;
+  private readonly floats: number;
+
+  /** @throws Problem `effect/memory` when there is no memory for so many cells. */
+  constructor(
+    private readonly kernel: SimulationKernel,
+    readonly domain: SmokeDomain,
+    name: string,
+  ) {
+    const [nx, ny, nz] = domain.size;
+    this.exports = kernel.exports;
+    this.row = nx + 8;
+    this.floats = this.row * (ny + 2) * (nz + 2);
+    this.grid = this.exports.create(nx, ny, nz, 1, this.floats * 3);
+    this.forces = this.exports.reserve(FORCE_FLOATS * 4);
+    if (this.exports.address(this.grid, ARRAY.noise) === 0 || this.forces === 0)
+      throw new Problem('effect/memory', `There is no memory for "${name}": make its cells larger.`, name);
+    this.array(ARRAY.noise, NOISE_CELLS * NOISE_CELLS * NOISE_CELLS * 4).set(randomTile(NOISE_CELLS));
+  }
+
+  private array(which: number, floats = this.floats): Float32Array {
+    return new Float32Array(this.kernel.memory.buffer, this.exports.address(this.grid, which), floats);
+  }
+
+  /** Puts solids and sides where they are in the frame to come. */
+  enclose({ open, faces, speeds }: Walls): void {
+    this.array(ARRAY.open).set(open);
+    new Int32Array(this.kernel.memory.buffer, this.exports.address(this.grid, ARRAY.walls), faces.length).set(faces);
+    this.array(ARRAY.wallSpeeds, speeds.length).set(speeds);
+    this.exports.enclose(this.grid, faces.length);
+  }
+
+  /**
+   * Moves on by a frame.
+   * @param effect as it is at that frame. @param frame its number, from the beginning of the simulation.
+   */
+  advance(effect: SmokeEffect, sources: Float32Array, seconds: number, frame: number, limits = SOLVE): void {
+    this.setForces(effect, seconds, frame);
+    if (sources.length > this.sourceRoom) {
+      this.sourceRoom = sources.length * 2;
+      this.sources = this.exports.reserve(this.sourceRoom * 4);
+    }
+    if (sources.length > 0) new Float32Array(this.kernel.memory.buffer, this.sources, sources.length).set(sources);
+    // Pressure of the frame before would be a better start, but what is resumed has none: both are to be the same.
+    this.exports.forget(this.grid);
+    const count = sources.length / SOURCE_WORDS;
+    this.exports.advance(this.grid, this.forces, this.sources, count, seconds, 1, limits.tolerance, limits.cycles, 0);
+  }
+
+  private setForces(effect: SmokeEffect, seconds: number, frame: number): void {
+    const { cell } = this.domain;
+    const drift = frame * 0.11 + effect.seed * 7.3;
+    new Float32Array(this.kernel.memory.buffer, this.forces, FORCE_FLOATS).set([
+      -effect.weight / cell,
+      effect.lift / 100 / cell,
+      effect.swirl,
+      effect.turbulence / cell,
+      // An eddy is four cells of the tile wide.
+      (4 * cell) / effect.eddies,
+      ...[drift, drift * 0.7 + 3, drift * 0.4 + 11],
+      ...effect.wind.map((v) => v / cell),
+      // The share that is taken on in a second as a rate.
+      effect.windGrip >= 1 ? 20 : -log(1 - Math.min(0.999, effect.windGrip)),
+      FASTEST / seconds,
+      1 - Math.min(1, effect.dissipation),
+      1 - Math.min(1, effect.cooling),
+    ]);
+  }
+
+  /** Relative divergence that the last step left, and the cycles that it took. */
+  get left(): { divergence: number; cycles: number } {
+    return { divergence: this.exports.divergenceLeft(this.grid), cycles: this.exports.cyclesTaken(this.grid) };
+  }
+
+  state(): SmokeState {
+    const copy = (which: number): Float32Array => this.array(which).slice();
+    return {
+      u: copy(ARRAY.u),
+      v: copy(ARRAY.v),
+      w: copy(ARRAY.w),
+      density: copy(ARRAY.density),
+      heat: copy(ARRAY.heat),
+    };
+  }
+
+  restore(state: SmokeState): void {
+    for (const name of ['u', 'v', 'w', 'density', 'heat'] as const) this.array(ARRAY[name]).set(state[name]);
+  }
+
+  /** Nothing anywhere, at rest. */
+  clear(): void {
+    for (const name of ['u', 'v', 'w', 'density', 'heat'] as const) this.array(ARRAY[name]).fill(0);
+  }
+
+  /** Density of the domain's cells without ghosts. */
+  density(): Float32Array {
+    const [nx, ny, nz] = this.domain.size;
+    const from = this.array(ARRAY.density);
+    const out = new Float32Array(nx * ny * nz);
+    const plane = this.row * (ny + 2);
+    for (let k = 0; k < nz; k++)
+      for (let j = 0; j < ny; j++) {
+        const at = (k + 1) * plane + (j + 1) * this.row + 1;
+        out.set(from.subarray(at, at + nx), (k * ny + j) * nx);
+      }
+    return out;
+  }
+}

@@ -1,0 +1,145 @@
+import type { SmokeEffect, SmokeEmitter } from '../../document/index.ts';
+import type { Vec3 } from '../../geometry/index.ts';
+import type { SmokeDomain } from './domain.ts';
+import type { DistanceFields, Obstacles } from './obstacles.ts';
+
+/** A cell that gives off smoke: eight words, as the kernel's sources.ts reads them. */
+export const SOURCE_WORDS = 8;
+
+/** How far from a thing's skin its smoke begins and ends, in cells. */
+const SKIN_FROM = 0.4;
+const SKIN_TO = 1.6;
+/** Cells of noise across an emitter. */
+const NOISE_CELLS = 5;
+
+/** A number between 0 and 1 by whole numbers (after Wellons' lowbias32). */
+function hashed(x: number, y: number, z: number, seed: number): number {
+  let h = Math.imul(x, 0x27d4eb2d) ^ Math.imul(y, 0x165667b1) ^ Math.imul(z, 0x9e3779b1) ^ Math.imul(seed, 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 16), 0x21f0aaad);
+  h = Math.imul(h ^ (h >>> 15), 0x735a2d97);
+  return ((h ^ (h >>> 15)) >>> 0) / 0x100000000;
+}
+
+const smooth = (t: number): number => t * t * (3 - 2 * t);
+
+/** Value noise, 0..1, that changes with time as it does with place. */
+function noiseAt(x: number, y: number, z: number, seed: number): number {
+  const [i, j, k] = [Math.floor(x), Math.floor(y), Math.floor(z)];
+  const [u, v, w] = [smooth(x - i), smooth(y - j), smooth(z - k)];
+  let sum = 0;
+  for (let c = 0; c < 8; c++) {
+    const [a, b, d] = [c & 1, (c >> 1) & 1, c >> 2];
+    sum += (a ? u : 1 - u) * (b ? v : 1 - v) * (d ? w : 1 - w) * hashed(i + a, j + b, k + d, seed);
+  }
+  return sum;
+}
+
+/** The cell in the middle of each emitter that has a place: the hollow that it is in is to stay open. */
+export function sourceCells(effect: SmokeEffect, { size, cell, origin }: SmokeDomain, placeOf: PlaceOf): Set<number> {
+  const cells = new Set<number>();
+  for (const { on, shape, thing, position } of effect.emitters) {
+    const base = thing ? placeOf(thing) : ([0, 0, 0] as Vec3);
+    if (!on || shape === 'thing' || !base) continue;
+    const [i, j, k] = position.map((v, a) => Math.floor((v + base[a] - origin[a]) / cell));
+    if (i >= 0 && j >= 0 && k >= 0 && i < size[0] && j < size[1] && k < size[2])
+      cells.add((k * size[1] + j) * size[0] + i);
+  }
+  return cells;
+}
+
+/** Where things stand that emitters are bound to. */
+export type PlaceOf = (thing: string) => Vec3 | undefined;
+
+/**
+ * The cells that give off smoke at a frame, for the solver. Emitters outside the domain, and what lies inside solids, give
+ * nothing.
+ * @param frame simulated frame, so that unevenness changes with time.
+ */
+export function sourcesOf(
+  effect: SmokeEffect,
+  domain: SmokeDomain,
+  obstacles: Obstacles,
+  fields: DistanceFields,
+  placeOf: PlaceOf,
+  row: number,
+  frame: number,
+): Float32Array {
+  const words: number[] = [];
+  effect.emitters.forEach((emitter, n) => {
+    if (!emitter.on || (emitter.rate === 0 && emitter.heat === 0)) return;
+    const share = shareOf(emitter, domain, fields, placeOf);
+    if (share) fill(words, emitter, n, effect.seed, domain, obstacles, share, row, frame);
+  });
+  return Float32Array.from(words);
+}
+
+/** How much of an emitter lies in a cell, 0..1, by the cell's place and number. */
+interface Share {
+  low: Vec3;
+  high: Vec3;
+  at: (i: number, j: number, k: number, index: number) => number;
+}
+
+function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFields, placeOf: PlaceOf): Share | null {
+  const { size, cell, origin } = domain;
+  const whole: Pick<Share, 'low' | 'high'> = { low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3 };
+  if (emitter.shape === 'thing') {
+    const skins = fields.solids.filter((s) => s.thing === emitter.thing).map((s) => fields.of(s).values);
+    if (skins.length === 0) return null;
+    return {
+      ...whole,
+      at: (_i, _j, _k, index) => {
+        let nearest = Infinity;
+        for (const values of skins) nearest = Math.min(nearest, values[index]);
+        return nearest > SKIN_FROM && nearest < SKIN_TO ? 1 : 0;
+      },
+    };
+  }
+  const base = emitter.thing ? placeOf(emitter.thing) : ([0, 0, 0] as Vec3);
+  if (!base) return null;
+  const middle = emitter.position.map((v, a) => (v + base[a] - origin[a]) / cell - 0.5) as Vec3;
+  // No emitter is so small that it falls between cells.
+  const half = [emitter.width, emitter.height, emitter.depth].map((v) => Math.max(0.75, v / cell / 2)) as Vec3;
+  const clamp = (v: number, a: number): number => Math.min(size[a] - 1, Math.max(0, v));
+  const low = middle.map((v, a) => clamp(Math.floor(v - half[a]), a)) as Vec3;
+  const high = middle.map((v, a) => clamp(Math.ceil(v + half[a]), a)) as Vec3;
+  const ball = emitter.shape === 'ball';
+  return {
+    ...{ low, high },
+    at: (i, j, k) => {
+      const d = [i - middle[0], j - middle[1], k - middle[2]].map((v, a) => Math.abs(v) / half[a]);
+      const far = ball ? Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]) : Math.max(...d);
+      // Its edge is a cell soft.
+      return Math.min(1, Math.max(0, (1 - far) * Math.min(...half) + 0.5));
+    },
+  };
+}
+
+function fill(
+  words: number[],
+  emitter: SmokeEmitter,
+  number: number,
+  seed: number,
+  { size: [nx, ny], cell }: SmokeDomain,
+  { owner }: Obstacles,
+  { low, high, at }: Share,
+  row: number,
+  frame: number,
+): void {
+  const index = new Int32Array(1);
+  const asFloat = new Float32Array(index.buffer);
+  const scale = NOISE_CELLS / Math.max(1, high[0] - low[0], high[1] - low[1], high[2] - low[2]);
+  const speed = emitter.velocity.map((v) => v / cell);
+  const blown = speed.some((v) => v !== 0) ? 0.5 : 0;
+  for (let k = low[2]; k <= high[2]; k++)
+    for (let j = low[1]; j <= high[1]; j++)
+      for (let i = low[0]; i <= high[0]; i++) {
+        const here = (k * ny + j) * nx + i;
+        const share = owner[here] === 0 ? at(i, j, k, here) : 0;
+        if (share <= 0) continue;
+        const noise = noiseAt(i * scale, j * scale + frame * 0.21, k * scale - frame * 0.17, seed * 31 + number);
+        const uneven = 1 - emitter.noise + emitter.noise * Math.max(0, 2 * noise - 0.2);
+        index[0] = (k + 1) * row * (ny + 2) + (j + 1) * row + i + 1;
+        words.push(asFloat[0], emitter.rate * uneven, emitter.heat * uneven, share, ...speed, blown * share);
+      }
+}

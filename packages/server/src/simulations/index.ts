@@ -1,0 +1,2 @@
+export { SimulationStore } from './store.ts';
+export { CHUNK, chunkCount, chunksFor, simulateChunk, smokeFrom, smokeRuns } from './simulate.ts';

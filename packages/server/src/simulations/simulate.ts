@@ -1,0 +1,96 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { instantiateKernel } from '@tender-orbit/kernel';
+import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { playedFrame, type EvaluateContext, type ShotProgram, type SimulatedSmoke } from '@tender-orbit/core/scene';
+import {
+  densityBetween,
+  SmokeRun,
+  STATE_EVERY,
+  type SimulationKernel,
+  type SmokeFrame,
+} from '@tender-orbit/core/simulate';
+import type { FrameRate } from '@tender-orbit/core/time';
+import { SimulationStore } from './store.ts';
+
+const WASM = fileURLToPath(import.meta.resolve('@tender-orbit/kernel/simulate.wasm'));
+let module: WebAssembly.Module | null = null;
+
+const kernel = (): SimulationKernel =>
+  instantiateKernel((module ??= new WebAssembly.Module(readFileSync(WASM)))) as unknown as SimulationKernel;
+
+/** The smoke of each visible effect of a take's shot, at the level that its takes use. */
+export function smokeRuns(program: ShotProgram, context: EvaluateContext, rate: FrameRate): Map<string, SmokeRun> {
+  const runs = new Map<string, SmokeRun>();
+  for (const slot of program.effects)
+    if (slot.thing.visible) runs.set(slot.thing.id, new SmokeRun(program, slot, context, slot.thing.level, rate));
+  return runs;
+}
+
+/** Frames that one job simulates: the state that the next one goes on from is kept. */
+export const CHUNK = STATE_EVERY;
+
+/** The chunks of effects that a frame of a shot needs, by the number of the effect. */
+export function chunksFor({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, frame: number): Array<[number, number]> {
+  return set.effects.flatMap((effect, n): Array<[number, number]> => {
+    const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
+    return at === null || at <= 0 ? [] : [[n, Math.ceil(Math.ceil(at) / CHUNK) - 1]];
+  });
+}
+
+/** How many chunks an effect of a shot has. */
+export function chunkCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, effect: number): number {
+  const last = shot.length - 1 - Math.round(set.effects[effect].start);
+  return Math.max(0, Math.ceil(last / CHUNK));
+}
+
+/**
+ * Simulates a chunk of an effect, unless it is there already. It goes on from the state that the chunk before left; without that,
+ * from the last one that is there.
+ */
+export async function simulateChunk(run: SmokeRun, chunk: number, folder: string): Promise<void> {
+  const store = new SimulationStore(folder);
+  const first = chunk * CHUNK;
+  const end = Math.min(first + CHUNK, run.frames - 1);
+  const there = (frame: number): boolean => store.has(run.key(frame));
+  const whole = end < first + CHUNK || store.has(run.key(end), 'state');
+  if (whole && Array.from({ length: end - first }, (_, i) => first + 1 + i).every(there)) return;
+  let from = first;
+  while (from > 0 && !store.has(run.key(from), 'state')) from -= CHUNK;
+  run.begin(kernel(), from, from > 0 ? await store.state(run.key(from)) : undefined);
+  while (run.frame < end) {
+    run.next();
+    const key = run.key(run.frame);
+    if (run.frame % CHUNK === 0) await store.writeState(key, run.state());
+    if (!there(run.frame)) await store.writeSmoke(key, run.smoke());
+  }
+}
+
+/** Smoke for evaluating: reads what is simulated; frames that are not there are left out. */
+export function smokeFrom(
+  runs: ReadonlyMap<string, SmokeRun>,
+  folder: string,
+): (effect: string, at: number) => SimulatedSmoke | undefined {
+  const store = new SimulationStore(folder);
+  const kept = new Map<string, SmokeFrame>();
+  const frame = (run: SmokeRun, n: number): SmokeFrame | undefined => {
+    const key = run.key(Math.min(n, run.frames - 1));
+    let found = kept.get(key);
+    if (!found) {
+      found = store.smoke(key);
+      if (kept.size > 3) kept.clear();
+      if (found) kept.set(key, found);
+    }
+    return found;
+  };
+  return (effect, at) => {
+    const run = runs.get(effect);
+    // At its very beginning there is nothing to see.
+    if (!run || at <= 0) return undefined;
+    const [low, share] = [Math.floor(at), at - Math.floor(at)];
+    const first = low > 0 ? frame(run, low) : frame(run, 1);
+    const second = share > 0 ? frame(run, low + 1) : first;
+    if (!first || !second) return undefined;
+    return { ...first, density: densityBetween(first, second, low > 0 ? share : 1) };
+  };
+}

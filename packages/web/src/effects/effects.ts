@@ -1,0 +1,146 @@
+import { refDebounced } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, reactive, ref, shallowReactive, watch } from 'vue';
+import type { EffectLevel, ProductDocument, SetEffect } from '@tender-orbit/core/document';
+import { costOf, densityBetween, domainOf, type SmokeFrame } from '@tender-orbit/core/simulate';
+import type { SimulatedSmoke } from '@tender-orbit/core/scene';
+import { useCampaign } from '../stores/index.ts';
+import type { SmokeReply, SmokeRequest } from '../workers/smoke-worker.ts';
+
+/** How long changes are waited for before smoke is simulated anew, ms. */
+const CALM = 250;
+/** Bytes of frames that are kept. */
+const MOST_BYTES = 400_000_000;
+
+/** Frames of an effect by what they are known by. */
+interface Course {
+  level: EffectLevel;
+  keys: readonly string[];
+}
+
+/**
+ * Simulated things of the shot in hand: they are simulated in a worker at the level that is looked at, from the first frame that a
+ * change touches, while the person goes on.
+ */
+export const useEffects = defineStore('effects', () => {
+  const campaign = useCampaign();
+  const courses = shallowReactive(new Map<string, Course>());
+  const frames = shallowReactive(new Map<string, SmokeFrame>());
+  const problems = shallowReactive(new Map<string, string>());
+  /** The level that each effect is looked at; coarse unless the person chose another. */
+  const levels = reactive(new Map<string, EffectLevel>());
+  const working = ref('');
+  /** Milliseconds that the last frame took, by effect. */
+  const pace = shallowReactive(new Map<string, number>());
+  let worker: Worker | null = null;
+  let asked = 0;
+  let bytes = 0;
+
+  const effects = computed((): readonly SetEffect[] => campaign.set?.effects ?? []);
+  const levelOf = (id: string): EffectLevel => levels.get(id) ?? 'coarse';
+
+  function take(reply: SmokeReply): void {
+    if (reply.id !== asked) return;
+    if (reply.kind === 'keys') {
+      courses.set(reply.effect, { level: reply.level, keys: reply.keys });
+      problems.delete(reply.effect);
+      working.value = reply.effect;
+    } else if (reply.kind === 'frame') {
+      keep(reply.key, reply.frame);
+      pace.set(reply.effect, reply.milliseconds);
+    } else if (reply.kind === 'problem') problems.set(reply.effect, reply.message);
+    else working.value = '';
+  }
+
+  function keep(key: string, frame: SmokeFrame): void {
+    frames.set(key, frame);
+    bytes += frame.density.byteLength;
+    if (bytes <= MOST_BYTES) return;
+    const needed = new Set([...courses.values()].flatMap(({ keys }) => keys));
+    for (const [other, old] of frames) {
+      if (bytes <= MOST_BYTES) break;
+      if (needed.has(other)) continue;
+      frames.delete(other);
+      bytes -= old.density.byteLength;
+    }
+  }
+
+  /** All that smoke follows from; a new object whenever any of it changes. */
+  const source = computed(() => {
+    const { set, shot, products, aspect, rate } = campaign;
+    const shown = effects.value.filter((e) => e.visible);
+    if (!set || !shot || shown.length === 0) return null;
+    return { set, shot, products, aspect, rate, effects: shown.map(({ id }) => ({ id, level: levelOf(id) })) };
+  });
+  const calm = refDebounced(source, CALM);
+  watch(
+    calm,
+    (now) => {
+      if (!now) return;
+      asked++;
+      worker ??= startWorker();
+      // Documents are proxies in here; a worker gets plain ones.
+      const { products, ...rest } = now;
+      const plain = JSON.parse(JSON.stringify(rest)) as Omit<SmokeRequest, 'id' | 'products' | 'known'>;
+      const request: SmokeRequest = {
+        ...plain,
+        id: asked,
+        products: new Map(JSON.parse(JSON.stringify([...products])) as Array<[string, ProductDocument]>),
+        known: new Set(frames.keys()),
+      };
+      worker.postMessage(request);
+    },
+    { immediate: true },
+  );
+  function startWorker(): Worker {
+    const made = new Worker(new URL('../workers/smoke-worker.ts', import.meta.url), { type: 'module' });
+    made.onmessage = ({ data }: MessageEvent<SmokeReply>) => take(data);
+    return made;
+  }
+
+  let between: { key: string; smoke: SimulatedSmoke } | null = null;
+  const drawn = new WeakMap<SmokeFrame, SimulatedSmoke>();
+  /** Smoke of an effect at a simulated frame; of the latest one that is there while that is still worked on. */
+  function smokeAt(effect: string, at: number): SimulatedSmoke | undefined {
+    const course = courses.get(effect);
+    if (!course) return undefined;
+    const frameAt = (n: number): SmokeFrame | undefined => frames.get(course.keys[Math.min(n, course.keys.length - 1)]);
+    const [low, share] = [Math.floor(at), at - Math.floor(at)];
+    let first = frameAt(low);
+    for (let back = 1; !first && back <= low; back++) first = frameAt(low - back);
+    if (!first) return undefined;
+    const second = share > 0 ? frameAt(low + 1) : undefined;
+    if (second) return mixed(first, second, share, `${course.keys[low]} ${share}`);
+    let known = drawn.get(first);
+    if (!known) drawn.set(first, (known = { ...first, density: densityBetween(first, first, 0) }));
+    return known;
+  }
+  function mixed(a: SmokeFrame, b: SmokeFrame, share: number, key: string): SimulatedSmoke {
+    if (between?.key === key) return between.smoke;
+    const smoke = { ...a, density: densityBetween(a, b, share) };
+    between = { key, smoke };
+    return smoke;
+  }
+
+  /** Which frames of the shot are simulated, counted from the shot's first; by effect. */
+  function ripe(effect: string): boolean[] {
+    const course = courses.get(effect);
+    const thing = effects.value.find((e) => e.id === effect);
+    const length = campaign.shot?.length ?? 0;
+    if (!course || !thing) return [];
+    return Array.from({ length }, (_, frame) => {
+      const at = frame - Math.round(thing.start);
+      return at <= 0 || frames.has(course.keys[at]);
+    });
+  }
+  /** Share of the frames of an effect that are there. */
+  function share(effect: string): number {
+    const keys = courses.get(effect)?.keys;
+    return keys && keys.length > 1 ? keys.slice(1).filter((key) => frames.has(key)).length / (keys.length - 1) : 0;
+  }
+  /** What an effect takes at a level. */
+  function cost(effect: SetEffect, level: EffectLevel): ReturnType<typeof costOf> {
+    return costOf(domainOf(effect, level));
+  }
+  return { effects, levels, levelOf, problems, pace, working, smokeAt, ripe, share, cost };
+});

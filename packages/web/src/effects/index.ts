@@ -1,0 +1,1 @@
+export { useEffects } from './effects.ts';
