@@ -4,8 +4,6 @@ import { BY_DIFFUSE } from './pixel';
 import { sampleRoom } from './room';
 import { RAY_LIGHTING } from './scene';
 
-/** A path in smoke. */
-
 /** A collision at distance `t`: light is sampled there and the path goes on by the phase function. */
 export function scatterInSmoke(path: Path, t: f64): bool {
   const volumes = path.volumes;
@@ -21,7 +19,7 @@ export function scatterInSmoke(path: Path, t: f64): bool {
   if (path.reach >= 0) return false;
   if (path.scatters == 0) {
     path.pixel.alpha = 1;
-    path.pixel.depth = t;
+    path.pixel.smoked = 1;
     path.pixel.ar = volumes.r;
     path.pixel.ag = volumes.g;
     path.pixel.ab = volumes.b;

@@ -93,6 +93,11 @@ function follow(path: Path): void {
     const found =
       walk(scene, hit, path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, NEAR, Infinity, path.mask, false) != 0;
     const t = found ? hit.t : Infinity;
+    if (scene.volumeCount > 0 && depth == 0) {
+      path.volumes.look(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t);
+      path.pixel.veil = path.volumes.veil;
+      path.pixel.veilDepth = path.volumes.veilDepth;
+    }
     if (scene.volumeCount > 0 && path.volumes.collide(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t)) {
       if (!scatterInSmoke(path, path.volumes.t)) return;
       if (!path.roulette(depth)) return;

@@ -67,6 +67,10 @@ export class Pixel {
   clearR: f64;
   clearG: f64;
   clearB: f64;
+  /** Share of light that smoke before the first surface takes and at what distance, and 1 when the path met smoke first. */
+  veil: f64;
+  veilDepth: f64;
+  smoked: f64;
   thing: i32;
   finish: i32;
   sumR: f64;
@@ -97,6 +101,12 @@ export class Pixel {
   sumClearR: f64;
   sumClearG: f64;
   sumClearB: f64;
+  sumVeil: f64;
+  sumVeilDepth: f64;
+  smokedCount: f64;
+  sumSmokeR: f64;
+  sumSmokeG: f64;
+  sumSmokeB: f64;
   count: i32;
   /** (i32 id, i32 samples) for things, then finishes. */
   things: usize;
@@ -128,12 +138,29 @@ export class Pixel {
   /** Luminance of the mean albedo; 1 where nothing was met. */
   albedo(): f64 {
     if (this.sumAlpha <= 0) return 1;
-    return luminance(this.sumAr, this.sumAg, this.sumAb) / <f64>this.count;
+    if (this.smokedCount == 0) return luminance(this.sumAr, this.sumAg, this.sumAb) / <f64>this.count;
+    return luminance(
+      this.guide(this.sumAr, this.sumSmokeR),
+      this.guide(this.sumAg, this.sumSmokeG),
+      this.guide(this.sumAb, this.sumSmokeB),
+    );
+  }
+
+  /**
+   * What denoising is guided by where smoke is met: the surface as paths saw it that came to it, veiled by the smoke's own as far
+   * as smoke takes its light. The share is worked out without chance: which path met what has no say in it.
+   */
+  guide(surface: f64, smoke: f64): f64 {
+    const clear = <f64>this.count - this.smokedCount;
+    const veil = clear > 0 ? this.sumVeil / <f64>this.count : 1.0;
+    const own = this.smokedCount > 0 ? smoke / this.smokedCount : 0.0;
+    return (clear > 0 ? (surface / clear) * (1.0 - veil) : 0.0) + own * veil;
   }
 
   /** Variance of that mean. */
   albedoVariance(): f64 {
-    const n = <f64>this.count;
+    const n = <f64>this.count - this.smokedCount;
+    if (n < 2) return 0;
     const mean = luminance(this.sumAr, this.sumAg, this.sumAb) / n;
     return n > 1 ? Math.max(0.0, this.sumAlbedo2 / n - mean * mean) / (n - 1.0) : 0.0;
   }
@@ -185,6 +212,17 @@ export class Pixel {
     this.mean += d / <f64>n;
     this.m2 += d * (bright - this.mean);
     this.sumAlpha += this.alpha;
+    this.sumVeil += this.veil;
+    this.sumVeilDepth += this.veil * this.veilDepth;
+    if (this.smoked > 0) {
+      this.smokedCount++;
+      this.sumSmokeR += this.ar;
+      this.sumSmokeG += this.ag;
+      this.sumSmokeB += this.ab;
+      this.ar = 0;
+      this.ag = 0;
+      this.ab = 0;
+    }
     this.sumDepth += this.depth;
     this.sumAr += this.ar;
     this.sumAg += this.ag;
@@ -232,10 +270,13 @@ export class Pixel {
     // A catcher covers as far as it is in shadow.
     const shadow = this.sumOpen > 0 ? Math.max(0.0, 1.0 - this.sumShaded / this.sumOpen) : 0.0;
     store<f32>(plane(planes, P_ALPHA) + one, <f32>((this.sumAlpha + this.sumCaught * shadow) * k));
-    put3(plane(planes, P_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
-    put3(plane(planes, P_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
-    const hits = this.sumAlpha + this.sumCaught;
-    store<f32>(plane(planes, P_DEPTH) + one, hits > 0 ? <f32>(this.sumDepth / hits) : <f32>0);
+    if (this.smokedCount > 0) this.storeVeiled(planes, one, three);
+    else {
+      put3(plane(planes, P_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
+      put3(plane(planes, P_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
+      const hits = this.sumAlpha + this.sumCaught;
+      store<f32>(plane(planes, P_DEPTH) + one, hits > 0 ? <f32>(this.sumDepth / hits) : <f32>0);
+    }
     store<f32>(plane(planes, P_SAMPLES) + one, <f32>this.count);
     if (!this.detail) return;
     this.sumAt(planes, P_DIRECT, 0, three, k);
@@ -255,6 +296,28 @@ export class Pixel {
     put3(plane(planes, P_TRANSMITTANCE) + three, this.sumClearR * k, this.sumClearG * k, this.sumClearB * k);
     ranks(this.things, plane(planes, P_THING) + one * 4, plane(planes, P_THING_COVER) + one * 4, k);
     ranks(this.finishes, plane(planes, P_FINISH) + one * 4, plane(planes, P_FINISH_COVER) + one * 4, k);
+  }
+
+  /** Albedo, normal and depth of a pixel with smoke in it. */
+  storeVeiled(planes: usize, one: usize, three: usize): void {
+    put3(
+      plane(planes, P_ALBEDO) + three,
+      this.guide(this.sumAr, this.sumSmokeR),
+      this.guide(this.sumAg, this.sumSmokeG),
+      this.guide(this.sumAb, this.sumSmokeB),
+    );
+    put3(
+      plane(planes, P_NORMAL) + three,
+      this.guide(this.sumNx, 0),
+      this.guide(this.sumNy, 0),
+      this.guide(this.sumNz, 0),
+    );
+    const hits = this.sumAlpha + this.sumCaught - this.smokedCount;
+    const near = this.sumVeil > 0 ? this.sumVeilDepth / this.sumVeil : 0.0;
+    const veil = this.sumVeil / <f64>this.count;
+    // Before nothing but smoke, and in it where no path came through, depth is the smoke's.
+    const depth = hits > 0 ? (this.sumDepth / hits) * (1.0 - veil) + near * veil : near;
+    store<f32>(plane(planes, P_DEPTH) + one, <f32>depth);
   }
 
   sumAt(planes: usize, index: i32, pass: i32, three: usize, k: f64): void {

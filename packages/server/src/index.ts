@@ -5,3 +5,4 @@ export { DocumentRepository } from './documents/index.ts';
 export { developFrame, renderFrame, traceFrame } from './takes/render-frame.ts';
 export { neighboursOf } from './takes/snapshot.ts';
 export type { AppContext } from './context.ts';
+export { SimulationStore } from './simulations/index.ts';

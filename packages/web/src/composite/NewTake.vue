@@ -55,6 +55,8 @@ const request = computed(() => ({
   ...(quality.value === 'final' && { passes: passes.value }),
   ...(part.value && { region: { ...part.value } }),
 }));
+/** Effects that the take shows. */
+const effects = computed(() => campaign.set?.effects.filter((e) => e.visible) ?? []);
 const adapts = computed(() => samples.value === 0 && QUALITIES[quality.value].adapt);
 
 /** The server traces a few small pictures of this very shot; asked again when anything that matters has changed. */
@@ -159,6 +161,10 @@ useHandlers({
         <span v-if="estimate?.layers" class="dim">with {{ countOf(estimate.layers, 'layer') }} a frame</span>
       </dd>
     </dl>
+    <p v-if="effects.length" class="dim" data-test="simulates">
+      {{ effects.map((e) => `${e.name} (${e.level})`).join(', ') }}: what is not simulated yet is simulated first. The
+      times above are without it.
+    </p>
     <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
     <UiButton tone="primary" class="start" :disabled="starting || !campaign.shot" data-test="start-take" @click="start">
       Start take

@@ -38,7 +38,6 @@ const EXTRAS = {
   light: LightDetails,
   camera: CameraDetails,
   environment: RoomDetails,
-  effect: EffectDetails,
 } as const;
 
 function change(path: string, { label }: NumberProperty, value: number, gesture: string): void {
@@ -52,7 +51,8 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
     <template v-else-if="kind && stage.thing">
       <h2 class="clip">{{ stage.thing.name }}</h2>
       <PlaceTools v-if="kind !== 'environment'" :id="stage.selected" />
-      <component :is="EXTRAS[kind]" :id="stage.selected" />
+      <EffectDetails v-if="kind === 'effect'" :id="stage.selected" :keys="keys" />
+      <component :is="EXTRAS[kind]" v-else :id="stage.selected" />
       <fieldset v-for="group in groups" :key="group.title">
         <legend>{{ group.title }}</legend>
         <PropertyField

@@ -18,7 +18,7 @@ import { freshId } from '../../things/fresh-id.ts';
 import { CheckField, IconButton, MoreFields, ProgressBar, SelectField, ToggleRow } from '../../ui/index.ts';
 
 /** An effect: how fine it is simulated, how it is played, where its smoke comes from and what it meets. */
-const { id } = defineProps<{ id: string }>();
+const { id, keys = false } = defineProps<{ id: string; /** Shows the beads that key. */ keys?: boolean }>();
 const campaign = useCampaign();
 const stage = useStage();
 const effects = useEffects();
@@ -141,7 +141,7 @@ function removeEmitter(): void {
         :property="own"
         :value="valueOf(path)"
         :options="things"
-        keyable
+        :keyable="keys"
         :keyed="stage.isKeyed(id, path)"
         @change="(value, gesture) => change(path, own, value, gesture)"
         @key="stage.toggleKey(id, path, own.label.toLowerCase())"

@@ -1,0 +1,164 @@
+import './page.ts';
+import { expect } from 'chai';
+import type { SetDocument, SmokeEffect } from '@tender-orbit/core/document';
+import type { SmokeFrame } from '@tender-orbit/core/simulate';
+import NewTake from '../../src/composite/NewTake.vue';
+import { useEffects } from '../../src/effects/index.ts';
+import MovesTimeline from '../../src/moves/MovesTimeline.vue';
+import OrbitPlan from '../../src/plan/OrbitPlan.vue';
+import DetailsPanel from '../../src/set/details/DetailsPanel.vue';
+import SetList from '../../src/set/SetList.vue';
+import { useCampaign, useStage } from '../../src/stores/index.ts';
+import type { SmokeReply, SmokeRequest } from '../../src/workers/smoke-worker.ts';
+import { choose, clearPage, rest, type show } from './mounted.ts';
+import { openCampaign, panel } from './open-campaign.ts';
+
+type Wrapper = ReturnType<typeof show>;
+const real = globalThis.fetch;
+const set = (): SetDocument => useCampaign().set!;
+const smoke = (): SmokeEffect => set().effects[0];
+/** Long enough for a change to be sent to the worker. */
+const calm = (): Promise<void> => new Promise((done) => setTimeout(done, 320));
+
+async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
+  const input = wrapper.find(`input[aria-label="${label}"]`);
+  await input.setValue(value);
+  await input.trigger('keydown', { key: 'Enter' });
+  await rest();
+}
+
+describe('effects', () => {
+  const requests: SmokeRequest[] = [];
+  const { postMessage } = Worker.prototype;
+  let worker: Worker | null = null;
+  const reply = (data: SmokeReply): void => worker!.onmessage!({ data } as MessageEvent);
+
+  beforeEach(async () => {
+    requests.length = 0;
+    Worker.prototype.postMessage = function (this: Worker, request: never) {
+      worker = this;
+      requests.push(request);
+    } as never;
+    await openCampaign();
+    useStage().addSmoke('smoke reveal');
+    await rest();
+  });
+  afterEach(() => {
+    Worker.prototype.postMessage = postMessage;
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  const frame = (most: number): SmokeFrame => ({
+    ...{ size: [8, 8, 8], cell: 0.01, origin: [0, 0, 0], most },
+    density: new Uint16Array(512).fill(65535),
+  });
+
+  it('smoke made for the product stands in the list and on the plan, and is in hand', () => {
+    expect(smoke()).include({ kind: 'smoke', name: 'Smoke reveal' });
+    expect(smoke().playback.backwards).equal(true);
+    expect(useStage().selected).equal(smoke().id);
+    expect(panel(SetList).text()).contain('Smoke reveal');
+    expect(panel(OrbitPlan).find('rect[style*="--violet"]').exists()).equal(true);
+  });
+
+  it('is simulated as soon as nothing changes, with what is known of it before', async () => {
+    useEffects();
+    await calm();
+    expect(requests).length(1);
+    const [{ id, effects, known }] = requests;
+    expect(effects).deep.equal([{ id: smoke().id, level: 'coarse' }]);
+    expect(known.size).equal(0);
+    const keys = Array.from({ length: 48 }, (_, i) => `k${i}`);
+    reply({ kind: 'keys', id, effect: smoke().id, level: 'coarse', keys });
+    reply({ kind: 'frame', id, effect: smoke().id, key: 'k1', frame: frame(2), milliseconds: 20 });
+    expect(useEffects().ripe(smoke().id).slice(0, 3)).deep.equal([true, true, false]);
+    expect(useEffects().share(smoke().id)).closeTo(1 / 47, 1e-9);
+    // Until a frame is there the one before it stands for it.
+    expect(useEffects().smokeAt(smoke().id, 5)!.density[0]).equal(2);
+    reply({ kind: 'frame', id, effect: smoke().id, key: 'k2', frame: frame(4), milliseconds: 20 });
+    expect(useEffects().smokeAt(smoke().id, 1.5)!.density[0]).equal(3);
+    useStage().setNumber(smoke().id, 'lift', 4, 'Change lift');
+    await calm();
+    expect(requests).length(2);
+    expect([...requests[1].known]).deep.equal(['k1', 'k2']);
+    // What still comes for what was asked before is let go.
+    reply({ kind: 'frame', id, effect: smoke().id, key: 'k3', frame: frame(1), milliseconds: 20 });
+    expect(useEffects().ripe(smoke().id)[3]).equal(false);
+  });
+
+  it('its panel says what a level takes, and changes sources, walls and playing', async () => {
+    const details = panel(DetailsPanel);
+    expect(details.find('[data-test=effect-cost]').text()).match(/thousand cells, \d+ MB/);
+    const before = details.find('[data-test=effect-cost]').text();
+    useEffects().levels.set(smoke().id, 'fine');
+    await rest();
+    expect(details.find('[data-test=effect-cost]').text()).not.equal(before);
+    const add = details.find('button[aria-label="Add emitter"]');
+    await add.trigger('click');
+    await rest();
+    expect(smoke().emitters).length(3);
+    await setNumber(details, 'Rate, /s', '33');
+    expect(smoke().emitters[2].rate).equal(33);
+    await choose(details, 'Shape', 'Thing');
+    expect(smoke().emitters[2].shape).equal('thing');
+    await details.find('button[aria-label="Delete emitter"]').trigger('click');
+    await rest();
+    expect(smoke().emitters).length(2);
+    await setNumber(details, 'Rises by heat, m/s2', '7');
+    expect(smoke().lift).equal(7);
+  });
+
+  it('in Moves its numbers are keyed, and a ribbon says what is simulated', async () => {
+    const stage = useStage();
+    stage.toggleKey(smoke().id, 'lift', 'rises by heat');
+    stage.toggleKey(smoke().id, `emitters.${smoke().emitters[0].id}.rate`, 'rate');
+    await rest();
+    const rate = `emitters.${smoke().emitters[0].id}.rate`;
+    expect(useCampaign().shot!.tracks.map(({ path }) => path)).have.members(['lift', rate]);
+    const line = panel(MovesTimeline);
+    expect(line.find('[data-test=ripeness]').attributes('aria-label')).match(/0 % simulated, coarse/);
+  });
+
+  it('a level that is too fine is said in a sentence, where the effect is', async () => {
+    useEffects();
+    await calm();
+    const message = 'It would be 900 million cells.';
+    reply({ kind: 'problem', id: requests[0].id, effect: smoke().id, message });
+    await rest();
+    expect(panel(DetailsPanel).find('[role=alert]').text()).equal(message);
+  });
+
+  it('a take says what it will simulate first', () => {
+    expect(panel(NewTake, { part: null }).find('[data-test=simulates]').text()).contain('Smoke reveal (normal)');
+  });
+});
+
+describe('what of its product a placed product has otherwise', () => {
+  beforeEach(() => openCampaign());
+  afterEach(() => {
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('is chosen by part, label or finish, and always becomes a key', async () => {
+    useStage().selected = 'item';
+    const details = panel(DetailsPanel, { keys: true });
+    await details
+      .findAll('button')
+      .find((b) => b.text().includes('Parts, labels and finishes'))!
+      .trigger('click');
+    await rest();
+    await setNumber(details, 'Fill level, %', '40');
+    const [track] = useCampaign().shot!.tracks;
+    expect(track).deep.include({ thing: 'item', path: 'own.body.turned.fill' });
+    expect(track.keys[0].value).equal(0.4);
+    expect(useStage().value('item', 'own.body.turned.fill')).equal(0.4);
+    await choose(details, 'Part, label or finish', 'Part: Body');
+    await setNumber(details, 'Shift up, cm', '5');
+    expect(useCampaign().shot!.tracks[1]).deep.include({ thing: 'item', path: 'own.parts.0.shift.1' });
+    expect(panel(MovesTimeline).text()).contain('Body: shift up');
+  });
+});
