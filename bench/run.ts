@@ -5,6 +5,7 @@ import { beatBenches } from './beats.ts';
 import { denoiseBenches } from './denoise.ts';
 import { edgeBenches } from './edges.ts';
 import { evaluateBenches } from './evaluate.ts';
+import { simulateBenches } from './simulate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
 import { importBenches } from './import.ts';
@@ -18,6 +19,7 @@ const { values } = parseArgs({ options: { only: { type: 'string' }, json: { type
 const prefixes = values.only?.split(',').map((p) => p.trim()) ?? [];
 const benches: Bench[] = [
   ...evaluateBenches,
+  ...simulateBenches,
   ...beatBenches,
   ...traceBenches,
   ...denoiseBenches,

@@ -106,7 +106,8 @@ describe('smoke: it converges', () => {
     const lost = [16, 32, 64].map((cells) => {
       const rate = (24 * cells) / 16;
       const box = new SmokeBox(calm(), cube(cells), [], 1 / rate);
-      box.fill(vortex);
+      // Only air that carries smoke is moved with all care.
+      box.fill(vortex, () => 0.01);
       const before = energy(box.solver.state(), box.domain.cell);
       return Math.abs(1 - energy(box.step(rate / 2), box.domain.cell) / before);
     });

@@ -138,10 +138,18 @@ function addTriangle(
   const [ax, ay, az] = [p[a], p[a + 1], p[a + 2]];
   const [abx, aby, abz] = [p[b] - ax, p[b + 1] - ay, p[b + 2] - az];
   const [acx, acy, acz] = [p[c] - ax, p[c + 1] - ay, p[c + 2] - az];
+  // Nothing of a triangle is nearer than its plane.
+  const mx = aby * acz - abz * acy;
+  const my = abz * acx - abx * acz;
+  const mz = abx * acy - aby * acx;
+  const long = mx * mx + my * my + mz * mz;
   for (let z = z0; z <= z1; z++)
     for (let y = y0; y <= y1; y++) {
       const row = (z * ny + y) * nx;
+      const off = my * (y - ay) + mz * (z - az);
       for (let x = x0; x <= x1; x++) {
+        const above = mx * (x - ax) + off;
+        if (above * above >= near[row + x] * long) continue;
         const d = squared(x - ax, y - ay, z - az, abx, aby, abz, acx, acy, acz);
         if (d < near[row + x]) near[row + x] = d;
       }
@@ -201,7 +209,8 @@ function squared(
 const length = (x: number, y: number, z: number): number => x * x + y * y + z * z;
 
 /** A nudge that keeps rays off edges and corners, where a crossing would count twice or not at all; cells. */
-const ASIDE = [1.37e-5, 2.71e-5];
+const ASIDE_U = 1.37e-5;
+const ASIDE_W = 2.71e-5;
 
 /** 1 where rays along x and along y both say that a cell is inside. */
 function insideOf(p: Float64Array, indices: Uint32Array, size: readonly number[]): Uint8Array {
@@ -222,26 +231,36 @@ function crossings(p: Float64Array, indices: Uint32Array, size: readonly number[
   const flips = new Uint8Array(nx * ny * nz);
   /** Crossings beyond the last cell, by row. */
   const beyond = new Uint8Array(size[across] * nz);
+  const wide = size[across];
+  const [step, side, deep] = [strides[axis], strides[across], strides[2]];
   for (let t = 0; t < indices.length; t += 3) {
-    const [a, b, c] = [indices[t] * 3, indices[t + 1] * 3, indices[t + 2] * 3];
-    const [au, bu, cu] = [p[a + across], p[b + across], p[c + across]];
-    const [aw, bw, cw] = [p[a + 2], p[b + 2], p[c + 2]];
-    const area = (bu - au) * (cw - aw) - (bw - aw) * (cu - au);
+    // Many triangles: nothing is made for each.
+    const a = indices[t] * 3;
+    const b = indices[t + 1] * 3;
+    const c = indices[t + 2] * 3;
+    const au = p[a + across];
+    const aw = p[a + 2];
+    const bu = p[b + across] - au;
+    const bw = p[b + 2] - aw;
+    const cu = p[c + across] - au;
+    const cw = p[c + 2] - aw;
+    const area = bu * cw - bw * cu;
     if (area === 0) continue;
-    const u0 = Math.max(0, Math.ceil(Math.min(au, bu, cu) - 1e-4));
-    const u1 = Math.min(size[across] - 1, Math.floor(Math.max(au, bu, cu)));
-    const w0 = Math.max(0, Math.ceil(Math.min(aw, bw, cw) - 1e-4));
-    const w1 = Math.min(nz - 1, Math.floor(Math.max(aw, bw, cw)));
+    const u0 = Math.max(0, Math.ceil(au + Math.min(0, bu, cu) - 1e-4));
+    const u1 = Math.min(wide - 1, Math.floor(au + Math.max(0, bu, cu)));
+    const w0 = Math.max(0, Math.ceil(aw + Math.min(0, bw, cw) - 1e-4));
+    const w1 = Math.min(nz - 1, Math.floor(aw + Math.max(0, bw, cw)));
     for (let w = w0; w <= w1; w++)
       for (let u = u0; u <= u1; u++) {
-        const [pu, pw] = [u + ASIDE[0], w + ASIDE[1]];
-        const s = ((pu - au) * (cw - aw) - (pw - aw) * (cu - au)) / area;
-        const r = ((bu - au) * (pw - aw) - (bw - aw) * (pu - au)) / area;
+        const pu = u + ASIDE_U - au;
+        const pw = w + ASIDE_W - aw;
+        const s = (pu * cw - pw * cu) / area;
+        const r = (bu * pw - bw * pu) / area;
         if (s < 0 || r < 0 || s + r > 1) continue;
         const at = p[a + axis] + s * (p[b + axis] - p[a + axis]) + r * (p[c + axis] - p[a + axis]);
         const from = Math.max(0, Math.ceil(at));
-        if (from < count) flips[w * strides[2] + u * strides[across] + from * strides[axis]] ^= 1;
-        else beyond[w * size[across] + u] ^= 1;
+        if (from < count) flips[w * deep + u * side + from * step] ^= 1;
+        else beyond[w * wide + u] ^= 1;
       }
   }
   for (let w = 0; w < nz; w++)

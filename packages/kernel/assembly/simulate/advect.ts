@@ -1,4 +1,5 @@
 import { four, Grid, row } from './grid';
+import { isNear } from './transport';
 
 /** Bytes from a cell to its neighbours, and what places are kept within: of the grid at hand, set by `prepare`. */
 let sy: i32 = 0;
@@ -115,6 +116,15 @@ export function carry(g: Grid, k0: i32, k1: i32, dt: f32): void {
       const first = (<usize>(k * g.plane + j * g.px + 1)) << 4;
       const end = first + ((<usize>g.nx) << 4);
       let place = vector(1, <f32>j, <f32>k);
+      if (!isNear(g, j, k)) {
+        // Air that nobody sees takes the straight way.
+        for (let n = first; n < end; n += 16) {
+          const from = kept(f32x4.sub(place, f32x4.mul(four(g.centre + n), time)), most);
+          v128.store(g.ahead + n, look(g.centre, from));
+          place = f32x4.add(place, one);
+        }
+        continue;
+      }
       for (let n = first; n < end; n += 16) {
         const from = trace(g.centre, four(g.centre + n), place, time, most);
         const value = look(g.centre, from);
@@ -138,6 +148,10 @@ export function correct(g: Grid, k0: i32, k1: i32, dt: f32): void {
       const first = (<usize>(k * g.plane + j * g.px + 1)) << 4;
       const end = first + ((<usize>g.nx) << 4);
       let place = vector(1, <f32>j, <f32>k);
+      if (!isNear(g, j, k)) {
+        for (let n = first; n < end; n += 16) v128.store(g.force + n, f32x4.sub(four(g.ahead + n), four(g.centre + n)));
+        continue;
+      }
       for (let n = first; n < end; n += 16) {
         const here = four(g.centre + n);
         const came = four(g.ahead + n);

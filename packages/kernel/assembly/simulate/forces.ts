@@ -1,4 +1,5 @@
 import { at, four, Grid, row } from './grid';
+import { isNear } from './transport';
 
 /** What acts on the gas besides its own pressure; per second and in cells. */
 @unmanaged
@@ -50,6 +51,7 @@ export function swirls(g: Grid, k0: i32, k1: i32): void {
   const sz = (<usize>g.plane) << 4;
   for (let k = k0; k < k1; k++)
     for (let j = 1; j <= g.ny; j++) {
+      if (!isNear(g, j, k)) continue;
       const to = row(g, g.swirl, j, k);
       for (let i = 1; i <= g.nx; i++) {
         const c = g.centre + ((<usize>(k * g.plane + j * g.px + i)) << 4);
@@ -117,6 +119,7 @@ export function addForces(g: Grid, f: Forces, k0: i32, k1: i32, dt: f32): void {
   for (let k = k0; k < k1; k++)
     for (let j = 1; j <= g.ny; j++) {
       const swirl = row(g, g.swirl, j, k);
+      if (!isNear(g, j, k) && taken <= 0) continue;
       for (let i = 1; i <= g.nx; i++) {
         const index = k * g.plane + j * g.px + i;
         if (at(g.open, index) === 0) continue;

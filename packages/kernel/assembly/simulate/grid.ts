@@ -27,6 +27,8 @@ export class Grid {
   ahead: usize;
   /** Bytes that say which rows hold density and heat, and room for each thread's flows. */
   busyDensity: usize;
+  /** Bytes that say which rows are near any of it: air further off is moved with less care. */
+  near: usize;
   busyHeat: usize;
   flows: usize;
   /** Strength of swirl, and forces at cell centres (four floats a cell). */

@@ -4,7 +4,7 @@ import { allocate, at, Grid, meet, naturalArray, slab } from './grid';
 import { fillLevels, level, makeLevels } from './levels';
 import { cycle, divergence, layPressure, leftOver, openSide, outflow, planeSum, unpress } from './pressure';
 import { blow, emit, keepWalls } from './sources';
-import { busyBytes, fastest, markBusy, transport } from './transport';
+import { busyBytes, fastest, markBusy, markNear, transport } from './transport';
 
 const GRID_BYTES: usize = 512;
 const NOISE_CELLS: i32 = 32 * 32 * 32;
@@ -37,6 +37,7 @@ export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32): usi
   g.force = naturalArray(g, 4);
   g.busyDensity = allocate(busyBytes(g));
   g.busyHeat = allocate(busyBytes(g));
+  g.near = allocate(<usize>((ny + 2) * (nz + 2)));
   g.flows = allocate(flowBytes(g) * <usize>threads);
   g.walls = allocate((<usize>walls) << 2);
   g.wallSpeeds = allocate((<usize>walls) << 2);
@@ -161,6 +162,10 @@ function step(
   k1: i32,
 ): void {
   centreVelocities(g, k0, k1);
+  markBusy(g, g.density, g.busyDensity, k0, k1);
+  markBusy(g, g.heat, g.busyHeat, k0, k1);
+  meet(g);
+  markNear(g, k0, k1);
   meet(g);
   carry(g, k0, k1, dt);
   if (f.swirl > 0) swirls(g, k0, k1);

@@ -46,7 +46,7 @@ function still(g: Grid, busy: usize, j: i32, k: i32): bool {
 }
 
 /** Rows beyond the grid's that may be asked about. */
-const REACH: i32 = 2;
+const REACH: i32 = 4;
 
 /** Bytes that say which rows hold anything. */
 export function busyBytes(g: Grid): usize {
@@ -62,6 +62,28 @@ export function markBusy(g: Grid, from: usize, busy: usize, k0: i32, k1: i32): v
       for (let n = first; n < first + ((<usize>g.nx) << 2); n += 16) any = v128.or(any, four(n));
       store<u8>(busy + <usize>((k + REACH) * (g.ny + 2 + 2 * REACH) + j + REACH), v128.any_true(any) ? 1 : 0);
     }
+}
+
+/** Notes rows that have density or heat within a few rows of them. */
+export function markNear(g: Grid, k0: i32, k1: i32): void {
+  const wide = <usize>(g.ny + 2 + 2 * REACH);
+  for (let k = k0; k < k1; k++)
+    for (let j = 1; j <= g.ny; j++) {
+      let any: u8 = 0;
+      for (let b = k; b <= k + 2 * REACH; b++) {
+        const first = <usize>b * wide + <usize>j;
+        // Nine rows at once would read past the end: eight, and the last one by itself.
+        any |= load<u64>(g.busyDensity + first) !== 0 || load<u64>(g.busyHeat + first) !== 0 ? 1 : 0;
+        any |= load<u8>(g.busyDensity + first, 8) | load<u8>(g.busyHeat + first, 8);
+      }
+      store<u8>(g.near + <usize>(k * (g.ny + 2) + j), any);
+    }
+}
+
+// @ts-ignore: decorator
+@inline
+export function isNear(g: Grid, j: i32, k: i32): bool {
+  return load<u8>(g.near + <usize>(k * (g.ny + 2) + j)) !== 0;
 }
 
 /**

@@ -30,13 +30,14 @@ async function setNumber(wrapper: Wrapper, label: string, value: string): Promis
 describe('effects', () => {
   const requests: SmokeRequest[] = [];
   const { postMessage } = Worker.prototype;
-  let worker: Worker | null = null;
-  const reply = (data: SmokeReply): void => worker!.onmessage!({ data } as MessageEvent);
+  /** Whoever was asked. */
+  const workers: Worker[] = [];
+  const reply = (data: SmokeReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
 
   beforeEach(async () => {
     requests.length = 0;
     Worker.prototype.postMessage = function (this: Worker, request: never) {
-      worker = this;
+      workers.push(this);
       requests.push(request);
     } as never;
     await openCampaign();
