@@ -35,7 +35,7 @@ const CORE = {
     'camera',
     'picture',
   ],
-  simulate: ['problem', 'document', 'geometry', 'scene', 'time'],
+  simulate: ['problem', 'properties', 'document', 'finish', 'geometry', 'motion', 'scene', 'time'],
   interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'scene'],
   trace: ['problem', 'product', 'scene', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   promo: ['problem', 'document', 'time', 'picture', 'audio'],

@@ -24,6 +24,7 @@ import {
   ownSubject,
   restingOwn,
 } from '@tender-orbit/core/product';
+import { allows, PATH } from '@tender-orbit/core/properties';
 import { compile, evaluate, evaluateMotion, type Tableau } from '@tender-orbit/core/scene';
 import { suggestRecipe } from '@tender-orbit/core/staging';
 import { keysOf } from './moves-scene.ts';
@@ -175,7 +176,11 @@ describe('own values: what of its product a placed product has otherwise', () =>
     expect(restingOwn(jar, '', 'own.parts.0.nonsense')).equal(undefined);
     expect(ownSubject(jar, 'own.parts.0-1.turn')).equal(`${jar.parts[0].name} and ${jar.parts[1].name}`);
     for (const item of ownItems(jar))
-      for (const { path } of ownPaths(jar, '', item)) expect(restingOwn(jar, '', path), path).not.equal(undefined);
+      for (const { path, property } of ownPaths(jar, '', item)) {
+        expect(allows(property, restingOwn(jar, '', path)), path).equal(true);
+        expect(path).match(PATH);
+        expect(property.label).match(/^[A-Z]/);
+      }
   });
 
   it('a shot that begins where another ends begins with its own values', () => {

@@ -2,7 +2,7 @@ export * from './ease.ts';
 export * from './curve.ts';
 export * from './path-curve.ts';
 export type { Mover } from './poser.ts';
-export { type Placed, type Quaternion, quaternionOf } from './pose.ts';
+export { anglesOf, matrixOf, type Placed, type Quaternion, quaternionOf } from './pose.ts';
 export * from './expand.ts';
 export * from './compile.ts';
 export { RuleValues } from './rules/index.ts';

@@ -17,3 +17,14 @@ export {
 export { randomTile } from './smoke/turbulence.ts';
 export { SmokeRun, STATE_EVERY } from './smoke/run.ts';
 export { lightSmoke, type LitSmoke } from './smoke/light.ts';
+export {
+  dropBodies,
+  type Body,
+  type BodyEngine,
+  type BodyPart,
+  type BodyPose,
+  type DropSettings,
+  type Dropped,
+} from './bodies/drop.ts';
+export { dropTracks } from './bodies/to-keys.ts';
+export { bodiesOf } from './bodies/bodies-of.ts';

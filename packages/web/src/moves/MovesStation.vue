@@ -3,6 +3,7 @@ import DetailsPanel from '../set/details/DetailsPanel.vue';
 import OrbitPlan from '../plan/OrbitPlan.vue';
 import KeyDetails from './KeyDetails.vue';
 import MovesTimeline from './MovesTimeline.vue';
+import DropDialog from './DropDialog.vue';
 import MotionDialog from './MotionDialog.vue';
 import PathDetails from './PathDetails.vue';
 import RecipeDetails from './recipes/RecipeDetails.vue';
@@ -46,6 +47,7 @@ onBeforeUnmount(() => {
     <MovesTimeline />
     <ReplaceDialog />
     <MotionDialog />
+    <DropDialog />
   </div>
 </template>
 

@@ -192,6 +192,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
       >
         Add rule
       </MenuButton>
+      <UiButton action="motion.drop" @click="actions.run('motion.drop')">Drop</UiButton>
       <UiButton action="motion.copy" @click="actions.run('motion.copy')">Copy motion</UiButton>
       <span v-if="stage.recording" class="on-air" role="status">Recording keys</span>
       <span class="spread" />

@@ -2,13 +2,16 @@ import './page.ts';
 import { expect } from 'chai';
 import type { SetDocument, SmokeEffect } from '@tender-orbit/core/document';
 import type { SmokeFrame } from '@tender-orbit/core/simulate';
+import { useActions } from '../../src/actions/index.ts';
 import NewTake from '../../src/composite/NewTake.vue';
 import { useEffects } from '../../src/effects/index.ts';
+import DropDialog from '../../src/moves/DropDialog.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import OrbitPlan from '../../src/plan/OrbitPlan.vue';
 import DetailsPanel from '../../src/set/details/DetailsPanel.vue';
 import SetList from '../../src/set/SetList.vue';
-import { useCampaign, useStage } from '../../src/stores/index.ts';
+import { useCampaign, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
+import type { BodiesReply, BodiesRequest } from '../../src/workers/bodies-worker.ts';
 import type { SmokeReply, SmokeRequest } from '../../src/workers/smoke-worker.ts';
 import { choose, clearPage, rest, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
@@ -161,5 +164,58 @@ describe('what of its product a placed product has otherwise', () => {
     await setNumber(details, 'Shift up, cm', '5');
     expect(useCampaign().shot!.tracks[1]).deep.include({ thing: 'item', path: 'own.parts.0.shift.1' });
     expect(panel(MovesTimeline).text()).contain('Body: shift up');
+  });
+});
+
+describe('dropping as bodies', () => {
+  const requests: BodiesRequest[] = [];
+  const workers: Worker[] = [];
+  const { postMessage } = Worker.prototype;
+  beforeEach(async () => {
+    requests.length = 0;
+    await openCampaign();
+    Worker.prototype.postMessage = function (this: Worker, request: never) {
+      workers.push(this);
+      requests.push(request);
+    } as never;
+  });
+  afterEach(() => {
+    Worker.prototype.postMessage = postMessage;
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+  const dialog = async (): Promise<Wrapper> => {
+    const shown = panel(DropDialog);
+    useActions().run('motion.drop');
+    await rest();
+    return shown;
+  };
+  const inDialog = (words: string): HTMLElement =>
+    [...document.querySelectorAll<HTMLElement>('[role=dialog] button')].find((b) => b.textContent?.trim() === words)!;
+  const reply = (data: BodiesReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
+
+  it('asks for what falls, and keys what comes back in one step that can be taken back', async () => {
+    await dialog();
+    inDialog('Drop').click();
+    await rest();
+    expect(requests[0].falling).deep.equal(['item']);
+    expect(requests[0].restAt).equal(24);
+    const tracks = [{ thing: 'item', path: 'position.1', keys: [{ frame: 3, value: 0.2, ease: 'linear' as const }] }];
+    reply({ id: requests[0].id, tracks, start: 3, rests: 24 });
+    await rest();
+    expect(useCampaign().shot!.tracks).deep.equal(tracks);
+    useDocuments().undo();
+    expect(useCampaign().shot!.tracks).deep.equal([]);
+  });
+
+  it('says so when it could not be worked out, and nothing is lost', async () => {
+    await dialog();
+    inDialog('Drop').click();
+    await rest();
+    reply({ id: requests[0].id, failed: true });
+    await rest();
+    expect(useNotices().text).match(/could not be worked out/);
+    expect(useCampaign().shot!.tracks).deep.equal([]);
   });
 });

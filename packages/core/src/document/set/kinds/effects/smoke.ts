@@ -10,7 +10,7 @@ import {
   toggle,
 } from '../../../../properties/index.ts';
 import type { Item, Point } from '../../../common.ts';
-import { field, item, list, oneOf, shape } from '../../../fields.ts';
+import { field, item, list, numbers, oneOf, shape, type Field } from '../../../fields.ts';
 import type { ThingKindOf } from '../../kind.ts';
 import { loose } from '../../parts.ts';
 import { EFFECT, effectFields, plainEffect, type Effect } from './effect.ts';
@@ -74,7 +74,10 @@ export interface SmokeEffect extends Effect {
   anisotropy: number;
 }
 
-const speed = (label: string): ReturnType<typeof number> => number(label, 'm/s', -20, 20, { step: 0.05 });
+/** Metres a second at most, along each axis. */
+const FASTEST = 20;
+const speeds = (label: string): Field<Point> => numbers<Point>(label, 3, -FASTEST, FASTEST);
+const speed = (label: string): ReturnType<typeof number> => number(label, 'm/s', -FASTEST, FASTEST, { step: 0.05 });
 const pull = (label: string, usual: number): ReturnType<typeof number> =>
   number(label, 'm/s2', -50, 50, { step: 0.1, usual });
 
@@ -89,7 +92,6 @@ export const SMOKE_PROPERTIES = propertiesOf<SmokeEffect>()({
   swirl: number('Swirl', '', 0, 30, { step: 0.5, usual: 4 }),
   turbulence: number('Turbulence', 'm/s2', 0, 50, { step: 0.1, usual: 0.5 }),
   eddies: length('Size of eddies', 0.001, 10, { step: 0.5, usual: 0.06 }),
-  wind: place('Wind', ['Wind across', 'Wind up', 'Wind forward']),
   'wind.0': speed('Wind across'),
   'wind.1': speed('Wind up'),
   'wind.2': speed('Wind forward'),
@@ -116,7 +118,6 @@ export const SMOKE_PROPERTIES = propertiesOf<SmokeEffect>()({
   'emitters.*.depth': length('Emitter depth', 0.001, 100),
   'emitters.*.rate': number('Rate', '/s', 0, 1000, { step: 1, usual: 10 }),
   'emitters.*.heat': number('Heat', 'K', 0, 2000, { step: 10, usual: 60 }),
-  'emitters.*.velocity': place('Blows', ['Blows across', 'Blows up', 'Blows forward']),
   'emitters.*.velocity.0': speed('Blows across'),
   'emitters.*.velocity.1': speed('Blows up'),
   'emitters.*.velocity.2': speed('Blows forward'),
@@ -136,7 +137,7 @@ const emitter = shape<SmokeEmitter>({
   depth: field(P['emitters.*.depth']),
   rate: field(P['emitters.*.rate']),
   heat: field(P['emitters.*.heat']),
-  velocity: field(P['emitters.*.velocity']),
+  velocity: speeds('Speed of an emitter'),
   noise: field(P['emitters.*.noise']),
 });
 
@@ -162,7 +163,7 @@ export const smoke: ThingKindOf<SmokeEffect> = {
     swirl: field(P.swirl),
     turbulence: field(P.turbulence),
     eddies: field(P.eddies),
-    wind: field(P.wind),
+    wind: speeds('Wind'),
     windGrip: field(P.windGrip),
     dissipation: field(P.dissipation),
     cooling: field(P.cooling),

@@ -1,0 +1,221 @@
+import type Rapier from '@dimforge/rapier3d-compat';
+import { transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
+import { matrixOf, type Quaternion } from '../../motion/index.ts';
+import { framesToSeconds, type FrameRate } from '../../time/index.ts';
+
+/** The library of rigid bodies, started: only who uses it has it loaded. */
+export type BodyEngine = typeof Rapier;
+
+/** A mesh of a thing, in the thing's own space. */
+export interface BodyPart {
+  mesh: Mesh;
+  /** Its place in the model, when it has one of its own. */
+  place?: Mat4;
+  /** Kilograms per cubic metre. */
+  density: number;
+}
+
+/** A thing that falls, or that others fall on; `matrix` brings its model to the set where it rests. */
+export interface Body {
+  id: string;
+  parts: readonly BodyPart[];
+  matrix: Mat4;
+}
+
+export interface DropSettings {
+  /** Metres that they fall from above their places, and how much higher each one is than the one before. */
+  height: number;
+  stagger: number;
+  /** Metres by which they are strewn about their places. */
+  spread: number;
+  /** Degrees by which they are turned any way at the start. */
+  tumble: number;
+  /** Share of its speed that a body keeps as it bounces, and Coulomb's coefficient. */
+  bounce: number;
+  friction: number;
+  seed: number;
+  rate: FrameRate;
+}
+
+/** Where a body is: metres, and its rotation. */
+export interface BodyPose {
+  position: Vec3;
+  rotation: Quaternion;
+}
+
+/** Poses of each body frame by frame, from the start on, and the frame from which all of them rest. */
+export interface Dropped {
+  frames: ReadonlyMap<string, readonly BodyPose[]>;
+  rests: number;
+}
+
+/** Steps a frame, and frames after which bodies that still move are left as they are. */
+const SUBSTEPS = 8;
+const LONGEST = 240;
+/** Metres and radians a second below which a body rests, and frames for which it has to. */
+const STILL = { speed: 0.004, spin: 0.06, frames: 5 };
+/** Vertices of a hull at most: more say nothing of how a thing falls. */
+const HULL_POINTS = 1500;
+
+/**
+ * Drops things on a set and lets them settle. Each part is the convex hull of its mesh; what stands there already keeps its shape and
+ * does not move. Deterministic: the same input gives the same poses in every host.
+ * @param engine started. @param still what does not move, besides the floor at height 0.
+ */
+export function dropBodies(
+  engine: BodyEngine,
+  falling: readonly Body[],
+  still: readonly Body[],
+  settings: DropSettings,
+): Dropped {
+  const world = new engine.World({ x: 0, y: -9.81, z: 0 });
+  const seconds = framesToSeconds(1, settings.rate);
+  world.integrationParameters.dt = seconds / SUBSTEPS;
+  // Products are a decimetre large: what counts as touching is measured by that.
+  world.integrationParameters.lengthUnit = 0.05;
+  world.integrationParameters.numSolverIterations = 8;
+  const surface = <T extends { setFriction(v: number): T; setRestitution(v: number): T }>(collider: T): T =>
+    collider.setFriction(settings.friction).setRestitution(settings.bounce);
+  world.createCollider(surface(engine.ColliderDesc.cuboid(50, 1, 50).setTranslation(0, -1, 0)));
+  for (const { parts, matrix } of still)
+    for (const { mesh, place } of parts) {
+      if (mesh.indices.length === 0) continue;
+      world.createCollider(surface(engine.ColliderDesc.trimesh(placed(mesh, place, matrix), mesh.indices)));
+    }
+  const random = numbers(settings.seed);
+  const bodies = falling.map(({ id, parts, matrix }, n) => {
+    const { scale, rotation, position } = apart(matrix);
+    const jitter = [random(), random()].map((v) => (v - 0.5) * 2 * settings.spread);
+    const start = multiplied(randomTurn(random, settings.tumble), rotation);
+    const [x, y, z] = position;
+    const body = world.createRigidBody(
+      engine.RigidBodyDesc.dynamic()
+        .setTranslation(x + jitter[0], y + settings.height + n * settings.stagger, z + jitter[1])
+        .setRotation({ x: start[0], y: start[1], z: start[2], w: start[3] })
+        .setCcdEnabled(true),
+    );
+    for (const { mesh, place, density } of parts) {
+      const hull = engine.ColliderDesc.convexHull(scaled(mesh, place, scale));
+      if (hull) world.createCollider(surface(hull).setDensity(density), body);
+    }
+    return { id, body, poses: [] as BodyPose[] };
+  });
+  const keep = (): void => {
+    for (const { body, poses } of bodies) {
+      const [t, r] = [body.translation(), body.rotation()];
+      poses.push({ position: [t.x, t.y, t.z], rotation: [r.x, r.y, r.z, r.w] });
+    }
+  };
+  keep();
+  let quiet = 0;
+  let frame = 0;
+  while (quiet < STILL.frames && frame < LONGEST) {
+    for (let i = 0; i < SUBSTEPS; i++) world.step();
+    keep();
+    frame++;
+    quiet = bodies.every(({ body }) => resting(body)) ? quiet + 1 : 0;
+  }
+  world.free();
+  return {
+    frames: new Map(bodies.map(({ id, poses }) => [id, poses])),
+    rests: quiet >= STILL.frames ? frame - STILL.frames + 1 : frame,
+  };
+}
+
+function resting(body: { linvel(): Point; angvel(): Point; isSleeping(): boolean }): boolean {
+  return body.isSleeping() || (length(body.linvel()) < STILL.speed && length(body.angvel()) < STILL.spin);
+}
+
+interface Point {
+  x: number;
+  y: number;
+  z: number;
+}
+const length = ({ x, y, z }: Point): number => Math.sqrt(x * x + y * y + z * z);
+
+/** Vertices in the set. */
+function placed({ positions }: Mesh, place: Mat4 | undefined, matrix: Mat4): Float32Array {
+  const out = new Float32Array(positions.length);
+  for (let i = 0; i < positions.length; i += 3) {
+    const own: Vec3 = [positions[i], positions[i + 1], positions[i + 2]];
+    out.set(transformPoint(matrix, place ? transformPoint(place, own) : own), i);
+  }
+  return out;
+}
+
+/** Some of the vertices in the thing's space, at its size. */
+function scaled({ positions }: Mesh, place: Mat4 | undefined, scale: number): Float32Array {
+  const step = Math.max(1, Math.floor(positions.length / 3 / HULL_POINTS)) * 3;
+  const out: number[] = [];
+  for (let i = 0; i + 2 < positions.length; i += step) {
+    const own: Vec3 = [positions[i], positions[i + 1], positions[i + 2]];
+    out.push(...(place ? transformPoint(place, own) : own).map((v) => v * scale));
+  }
+  return Float32Array.from(out);
+}
+
+/** A placement as scale, rotation and place. */
+function apart(m: Mat4): { scale: number; rotation: Quaternion; position: Vec3 } {
+  const scale = Math.sqrt(m[0] * m[0] + m[1] * m[1] + m[2] * m[2]) || 1;
+  const r = (column: number, row: number): number => m[column * 4 + row] / scale;
+  // Shepperd 1978, the branch for the largest part, so that nothing is divided by next to nothing.
+  const w = Math.sqrt(Math.max(0, 1 + r(0, 0) + r(1, 1) + r(2, 2))) / 2;
+  const x = Math.sqrt(Math.max(0, 1 + r(0, 0) - r(1, 1) - r(2, 2))) / 2;
+  const y = Math.sqrt(Math.max(0, 1 - r(0, 0) + r(1, 1) - r(2, 2))) / 2;
+  const z = Math.sqrt(Math.max(0, 1 - r(0, 0) - r(1, 1) + r(2, 2))) / 2;
+  const signed = (value: number, sign: number): number => (sign < 0 ? -value : value);
+  const rotation: Quaternion =
+    w > 0.1
+      ? [signed(x, r(1, 2) - r(2, 1)), signed(y, r(2, 0) - r(0, 2)), signed(z, r(0, 1) - r(1, 0)), w]
+      : largest(r, [x, y, z, w]);
+  return { scale, rotation, position: [m[12], m[13], m[14]] };
+}
+
+/** The same when it turns by nearly half a circle: signs follow the largest of x, y and z. */
+function largest(r: (column: number, row: number) => number, [x, y, z, w]: Quaternion): Quaternion {
+  if (x >= y && x >= z) {
+    const k = 1 / (4 * x);
+    return [x, (r(0, 1) + r(1, 0)) * k, (r(0, 2) + r(2, 0)) * k, (r(1, 2) - r(2, 1)) * k];
+  }
+  if (y >= z) {
+    const k = 1 / (4 * y);
+    return [(r(0, 1) + r(1, 0)) * k, y, (r(1, 2) + r(2, 1)) * k, (r(2, 0) - r(0, 2)) * k];
+  }
+  const k = 1 / (4 * (z || w || 1));
+  return [(r(0, 2) + r(2, 0)) * k, (r(1, 2) + r(2, 1)) * k, z, (r(0, 1) - r(1, 0)) * k];
+}
+
+/** Numbers between 0 and 1 by a seed (xorshift32). */
+function numbers(seed: number): () => number {
+  let state = (seed * 2654435761 + 0x9e3779b9) >>> 0 || 1;
+  return () => {
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    return (state >>> 0) / 0x100000000;
+  };
+}
+
+/** A turn about any axis by up to so many degrees. */
+function randomTurn(random: () => number, degrees: number): Quaternion {
+  const axis = [random() - 0.5, random() - 0.5, random() - 0.5];
+  const long = Math.sqrt(axis[0] * axis[0] + axis[1] * axis[1] + axis[2] * axis[2]) || 1;
+  // Half the angle, small enough for its sine to be taken from a square.
+  const share = ((random() * 2 - 1) * degrees) / 360;
+  const sine = Math.max(-1, Math.min(1, share * 2));
+  const cosine = Math.sqrt(1 - sine * sine);
+  return [...(axis.map((v) => (v / long) * sine) as Vec3), cosine];
+}
+
+/** One rotation after another. */
+function multiplied(a: Quaternion, b: Quaternion): Quaternion {
+  return [
+    a[3] * b[0] + a[0] * b[3] + a[1] * b[2] - a[2] * b[1],
+    a[3] * b[1] - a[0] * b[2] + a[1] * b[3] + a[2] * b[0],
+    a[3] * b[2] + a[0] * b[1] - a[1] * b[0] + a[2] * b[3],
+    a[3] * b[3] - a[0] * b[0] - a[1] * b[1] - a[2] * b[2],
+  ];
+}
+
+/** A pose's rotation as a matrix. */
+export const rotationOf = ({ rotation }: BodyPose): Mat4 => matrixOf(rotation);

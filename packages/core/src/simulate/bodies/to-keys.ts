@@ -1,0 +1,95 @@
+import type { Key, ShotDocument, Track } from '../../document/index.ts';
+import { anglesOf } from '../../motion/index.ts';
+import type { PropertyValue } from '../../properties/index.ts';
+import { rotationOf, type Dropped } from './drop.ts';
+
+/** Keys closer to a straight line than this are left out: metres, degrees. */
+const CLOSE = { place: 0.00004, angle: 0.02 };
+
+/**
+ * A drop as keys of the shot: places and turns frame by frame, without those that lie on a straight line between others. Things float
+ * while they fall, since a body knows by itself where the floor is.
+ * @param start frame at which they begin to fall; what would lie before the shot is cut off.
+ */
+export function dropTracks(
+  { frames, rests }: Dropped,
+  start: number,
+  { length }: Pick<ShotDocument, 'length'>,
+): Track[] {
+  return [...frames].flatMap(([thing, poses]) => {
+    const last = Math.min(rests, poses.length - 1);
+    const used = poses.slice(0, last + 1).map((pose, n) => ({ pose, frame: start + n }));
+    const seen = used
+      .filter(({ frame }, i) => frame >= 0 || used[i + 1]?.frame > 0)
+      .filter(({ frame }) => frame < length + 1);
+    if (seen.length === 0) return [];
+    const angles = unwound(seen.map(({ pose }) => anglesOf(rotationOf(pose))));
+    const keysOf = (value: (i: number) => number, close: number): Key[] =>
+      thinned(
+        seen.map(({ frame }, i) => ({ frame, value: value(i), ease: 'linear' as const })),
+        close,
+      );
+    const held = (value: PropertyValue, frame: number): Key => ({ frame, value, ease: 'hold' });
+    return [
+      ...[0, 1, 2].map((axis) => ({
+        thing,
+        path: `position.${axis}`,
+        keys: keysOf((i) => seen[i].pose.position[axis], CLOSE.place),
+      })),
+      ...(['turn', 'tilt', 'roll'] as const).map((path) => ({
+        thing,
+        path,
+        keys: keysOf((i) => angles[i][path], CLOSE.angle),
+      })),
+      { thing, path: 'seated', keys: [held(false, Math.min(0, start))] },
+      ...(start > 0 ? [{ thing, path: 'visible', keys: [held(false, -1), held(true, start)] }] : []),
+    ];
+  });
+}
+
+type Angles = Record<'turn' | 'tilt' | 'roll', number>;
+
+/** Angles that go on from one frame to the next by the shorter way: of the two ways to write a rotation the nearer one. */
+function unwound(angles: readonly Angles[]): Angles[] {
+  const near = (value: number, to: number): number => value - 360 * Math.round((value - to) / 360);
+  const out: Angles[] = [];
+  for (const { turn, tilt, roll } of angles) {
+    const last = out.at(-1);
+    if (!last) {
+      out.push({ turn, tilt, roll });
+      continue;
+    }
+    const ways = [
+      { turn, tilt, roll },
+      { turn: turn + 180, tilt: 180 - tilt, roll: roll + 180 },
+    ].map((way) => ({
+      turn: near(way.turn, last.turn),
+      tilt: near(way.tilt, last.tilt),
+      roll: near(way.roll, last.roll),
+    }));
+    const far = (way: Angles): number =>
+      Math.abs(way.turn - last.turn) + Math.abs(way.tilt - last.tilt) + Math.abs(way.roll - last.roll);
+    out.push(far(ways[0]) <= far(ways[1]) ? ways[0] : ways[1]);
+  }
+  return out;
+}
+
+/** Leaves out keys that lie on the line between those that stay. */
+function thinned(keys: readonly Key<number>[], close: number): Key<number>[] {
+  if (keys.every((k) => Math.abs(k.value - keys[0].value) <= close)) return [keys.at(-1)!];
+  const kept = [keys[0]];
+  let from = 0;
+  for (let to = 2; to < keys.length; to++) {
+    const [a, b] = [keys[from], keys[to]];
+    const fits = keys
+      .slice(from + 1, to)
+      .every(
+        (k) => Math.abs(a.value + ((b.value - a.value) * (k.frame - a.frame)) / (b.frame - a.frame) - k.value) <= close,
+      );
+    if (fits) continue;
+    kept.push(keys[to - 1]);
+    from = to - 1;
+  }
+  kept.push(keys.at(-1)!);
+  return kept;
+}

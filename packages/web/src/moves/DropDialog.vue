@@ -1,0 +1,166 @@
+<script setup lang="ts">
+import { replaceTracks } from '@tender-orbit/core/document';
+import { count, length, number, share } from '@tender-orbit/core/properties';
+import { beatsBetween } from '@tender-orbit/core/time';
+import type { DropSettings } from '@tender-orbit/core/simulate';
+import { computed, onBeforeUnmount, reactive, ref } from 'vue';
+import { useHandlers } from '../actions/index.ts';
+import PropertyField from '../controls/PropertyField.vue';
+import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection } from '../stores/index.ts';
+import { CheckField, DialogCard, NumberField, UiButton } from '../ui/index.ts';
+import type { BodiesReply } from '../workers/bodies-worker.ts';
+import { BodiesClient } from './bodies-client.ts';
+import { useShotBeats } from './use-shot-beats.ts';
+
+/** Drops products as rigid bodies and keys how they fall and settle, so that they rest at a frame: on a beat, when asked. */
+const campaign = useCampaign();
+const documents = useDocuments();
+const notices = useNotices();
+const playhead = usePlayhead();
+const selection = useSelection();
+const grid = useShotBeats();
+const open = ref(false);
+const working = ref(false);
+const chosen = ref(new Set<string>());
+const restAt = ref(0);
+const FIELDS = {
+  height: length('Falls from', 0.001, 20),
+  stagger: length('Each one higher by', 0, 20),
+  spread: length('Strewn by', 0, 20, { step: 0.5 }),
+  tumble: number('Tumbled by', 'deg', 0, 180),
+  bounce: share('Bounce'),
+  friction: share('Friction', { max: 2 }),
+  seed: count('Seed', 0, 0xffffffff),
+} as const;
+type Name = keyof typeof FIELDS;
+const settings = reactive<Record<Name, number>>({
+  ...{ height: 0.25, stagger: 0.12, spread: 0, tumble: 12, bounce: 0.25, friction: 0.6, seed: 1 },
+});
+const products = computed(() => campaign.set?.products.filter((p) => p.visible) ?? []);
+const names = Object.keys(FIELDS) as Name[];
+
+useHandlers({
+  'motion.drop': {
+    run: () => {
+      const picked = products.value.filter(({ id }) => selection.all.includes(id));
+      chosen.value = new Set((picked.length > 0 ? picked : products.value).map(({ id }) => id));
+      restAt.value = Math.min((campaign.shot?.length ?? 1) - 1, Math.max(playhead.frame, 24));
+      open.value = true;
+    },
+    enabled: () => products.value.length > 0,
+  },
+});
+
+const beats = computed(() =>
+  grid.value ? beatsBetween(grid.value, campaign.rate, 0, campaign.shot?.length ?? 0) : [],
+);
+/** The first beat of a bar that is nearest to where they rest now. */
+function onBar(): void {
+  const bars = beats.value.filter((b) => b.beat === 1 && Math.round(b.frame) > 0).map((b) => Math.round(b.frame));
+  if (bars.length > 0)
+    restAt.value = bars.reduce((a, b) => (Math.abs(b - restAt.value) < Math.abs(a - restAt.value) ? b : a));
+}
+
+const client = new BodiesClient(take);
+onBeforeUnmount(() => client.close());
+function run(): void {
+  const { set, shot } = campaign;
+  if (!set || !shot) return;
+  working.value = true;
+  const plain = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+  client.ask({
+    ...{ set: plain(set), shot: plain(shot), products: new Map(plain([...campaign.products])) },
+    falling: [...chosen.value],
+    settings: { ...settings, rate: { ...campaign.rate } } satisfies DropSettings,
+    ...{ restAt: restAt.value, start: 0 },
+  });
+}
+function take(reply: BodiesReply): void {
+  working.value = false;
+  if ('failed' in reply) {
+    notices.refuse('The drop could not be worked out: the model of a product did not come. Try again.');
+    return;
+  }
+  const { tracks, start, rests } = reply;
+  documents.run('shot', campaign.shotId, replaceTracks('Drop as bodies', tracks));
+  open.value = false;
+  notices.done(
+    start < 0
+      ? `They rest at frame ${rests + 1}; the first ${-start} frames of their fall lie before the shot.`
+      : `They begin to fall at frame ${start + 1} and rest at frame ${rests + 1}.`,
+  );
+}
+function choose(id: string, on: boolean): void {
+  const next = new Set(chosen.value);
+  if (on) next.add(id);
+  else next.delete(id);
+  chosen.value = next;
+}
+</script>
+
+<template>
+  <DialogCard :open="open" title="Drop and settle as bodies" :width="520" data-test="drop-dialog" @close="open = false">
+    <div class="columns">
+      <fieldset class="scroll">
+        <legend>What falls</legend>
+        <CheckField
+          v-for="{ id, name } in products"
+          :key="id"
+          :label="name"
+          :value="chosen.has(id)"
+          @change="(on) => choose(id, on)"
+        />
+      </fieldset>
+      <div>
+        <PropertyField
+          v-for="name in names"
+          :key="name"
+          :property="FIELDS[name]"
+          :value="settings[name]"
+          @change="(v) => (settings[name] = v)"
+        />
+        <NumberField
+          label="At rest at"
+          unit="f"
+          :step="1"
+          :min="1"
+          :value="restAt + 1"
+          @change="(v) => (restAt = Math.round(v) - 1)"
+        />
+        <UiButton v-if="beats.length" class="bar" @click="onBar">On the bar</UiButton>
+      </div>
+    </div>
+    <p class="dim">
+      Places and turns that these things have in this shot give way to keys of the fall. They land where the fall takes
+      them: with no tumbling, on their places.
+    </p>
+    <div class="row">
+      <span class="spread" />
+      <UiButton @click="open = false">Cancel</UiButton>
+      <UiButton tone="primary" :disabled="working || chosen.size === 0" data-test="drop-run" @click="run">
+        {{ working ? 'Working it out...' : 'Drop' }}
+      </UiButton>
+    </div>
+  </DialogCard>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: 1fr 1.4fr;
+  gap: 16px;
+  margin: 8px 0;
+}
+fieldset {
+  max-height: 300px;
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  font-weight: 600;
+}
+.bar {
+  margin: 6px 0 0 20px;
+}
+</style>
