@@ -17,8 +17,15 @@ const browser = await chromium.launch({
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 page.setDefaultTimeout(120_000);
 
+interface View {
+  path: string;
+  rest: number;
+  prepare?: (page: Page) => Promise<void>;
+  after?: (page: Page) => Promise<void>;
+}
+
 /** How each view is brought into the state a person works in. */
-const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page) => Promise<void> }> = {
+const VIEWS: Record<string, View> = {
   campaigns: { path: '/', rest: 1500 },
   brief: { path: '/campaign/demo/brief', rest: 1500 },
   products: {
@@ -76,6 +83,28 @@ const VIEWS: Record<string, { path: string; rest: number; prepare?: (page: Page)
       );
     },
   },
+  effects: {
+    path: '/campaign/demo/set',
+    rest: 500,
+    prepare: async (p) => {
+      await p.locator('[data-test=ruler], [aria-label=Playhead]').first().focus();
+      await p.keyboard.press('End');
+      await p.keyboard.press('Control+k');
+      await p.waitForTimeout(1000);
+      await p.keyboard.type('Add floor fog');
+      await p.waitForTimeout(1000);
+      await p.keyboard.press('Enter');
+      await p.locator('[data-test=effect-cost]').waitFor();
+      await p.locator('[role=progressbar][aria-label=Simulated]').waitFor();
+      await p.locator('[role=progressbar][aria-label=Simulated]').waitFor({ state: 'hidden' });
+      await p.getByRole('radio', { name: 'Traced' }).click();
+      await p.waitForFunction(
+        () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
+      );
+    },
+    // The other views show the set as it was.
+    after: (p) => p.keyboard.press('Control+z'),
+  },
   moves: {
     path: '/campaign/demo/moves',
     rest: 9000,
@@ -112,6 +141,8 @@ for (const [name, view] of Object.entries(VIEWS)) {
   await view.prepare?.(page);
   await page.waitForTimeout(view.rest);
   await page.screenshot({ path: join(folder, `${name}.png`) });
+  await view.after?.(page);
+  await page.waitForTimeout(1500);
   console.log(`${name}.png`);
 }
 await browser.close();

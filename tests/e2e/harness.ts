@@ -143,3 +143,15 @@ export async function typeNumber(page: Page, name: string | RegExp, text: string
   await field.fill(text);
   await field.press('Enter');
 }
+
+/** Does what the search finds by its words. */
+export async function searchFor(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  // Keys go to the search once it has the focus.
+  await page.waitForFunction(() => document.activeElement?.closest('[data-test=search]') !== null);
+  await page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
+  await page.keyboard.type(words);
+  await page.locator('#hit-0').getByText(words, { exact: true }).waitFor({ timeout: 15_000 });
+  await page.keyboard.press('Enter');
+  await page.locator('[data-test=search]').waitFor({ state: 'hidden' });
+}

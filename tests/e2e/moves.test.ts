@@ -11,6 +11,7 @@ import {
   openPage,
   openStage,
   saved,
+  searchFor,
   signIn,
   typeNumber,
   type Stage,
@@ -106,17 +107,7 @@ describe('moves: recipes in time with music', () => {
     return (await answer.json()) as Answer;
   }
   const shot = async (): Promise<ShotDocument> => (await bundle()).shots[0].document;
-  /** Does what the search finds by its words. */
-  async function search(words: string): Promise<void> {
-    await page.keyboard.press('Control+k');
-    // Keys go to the search once it has the focus.
-    await page.waitForFunction(() => document.activeElement?.closest('[data-test=search]') !== null);
-    await page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
-    await page.keyboard.type(words);
-    await page.locator('#hit-0').getByText(words, { exact: true }).waitFor({ timeout: 15_000 });
-    await page.keyboard.press('Enter');
-    await page.locator('[data-test=search]').waitFor({ state: 'hidden' });
-  }
+  const search = (words: string): Promise<void> => searchFor(page, words);
 
   before(async () => {
     stage = await openStage();

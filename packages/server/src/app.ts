@@ -22,6 +22,7 @@ import { workRoutes } from './jobs/index.ts';
 import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
+import { simulationRoutes } from './simulations/index.ts';
 import { stagedRoutes } from './staged/index.ts';
 import { listTakes, takeRoutes } from './takes/index.ts';
 
@@ -66,6 +67,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     pictureRoutes,
     takeRoutes,
     stagedRoutes,
+    simulationRoutes,
     promoRoutes,
   ])
     api.use(routes(ctx));

@@ -125,6 +125,20 @@ describe('server: smoke in takes', () => {
     expect((answer.body as { title: string }).title).match(/million cells and \d+ GB of memory/);
   });
 
+  it('what is simulated is counted, kept while a take may need it, and cleared when asked', async () => {
+    const used = async (): Promise<number> => (await client.ok<{ bytes: number }>('GET', '/simulations')).bytes;
+    expect(await used()).above(1000);
+    await change('set', campaign.set.id, { effects: [smoke({ lift: 1 })] });
+    const id = await start();
+    await client.send('POST', `/takes/${id}/stop`);
+    const refused = await client.send('DELETE', '/simulations');
+    expect(refused.status).equal(422);
+    expect(await used()).above(1000);
+    await client.send('DELETE', `/takes/${id}`);
+    expect(await client.ok('DELETE', '/simulations')).deep.equal({ bytes: 0 });
+    expect(await used()).equal(0);
+  });
+
   it('a hidden effect is neither simulated nor seen', async () => {
     await change('set', campaign.set.id, { effects: [smoke({ visible: false, lift: 9 })] });
     const id = await start();

@@ -82,3 +82,8 @@ export interface TakeMade {
   id: string;
   name: string;
 }
+
+/** Room on disk that simulated frames take, of all campaigns. */
+export interface SimulationsUsed {
+  bytes: number;
+}

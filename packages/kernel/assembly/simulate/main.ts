@@ -43,8 +43,9 @@ export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32): usi
   g.wallSpeeds = allocate((<usize>walls) << 2);
   g.wallRoom = walls;
   g.sums = allocate((<usize>(nz + 2)) << 3);
-  g.noise = allocate((<usize>NOISE_CELLS) << 4);
   makeLevels(g);
+  // The last thing to be laid out: without it, memory was not enough for all.
+  g.noise = allocate((<usize>NOISE_CELLS) << 4);
   return at0;
 }
 

@@ -71,7 +71,7 @@ export const ACTIONS = {
   'moves.push-in': entry('Work', 'Push-in', 'dolly recipe', 'moves'),
   'moves.clear': entry('Work', 'Clear all moves', 'delete keys', 'moves'),
   'moves.record': entry('Work', 'Record keys', 'auto key recording switch', 'moves'),
-  'motion.drop': entry('Work', 'Drop and settle as bodies', 'physics rigid fall simulation', 'moves'),
+  'motion.drop': entry('Work', 'Drop as bodies', 'physics rigid fall simulation', 'moves'),
   'motion.copy': entry('Work', 'Copy or remove motion', 'paste keys attributes things', 'moves'),
   'key.delete': entry('Work', 'Delete chosen keys', 'remove', 'moves'),
   'key.copy': entry('Work', 'Copy chosen keys', 'clipboard', 'moves'),

@@ -2,7 +2,8 @@
 import { byteWords } from '../controls/byte-words.ts';
 import { countOf } from '../controls/count-of.ts';
 import { useHandlers } from '../actions/index.ts';
-import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import type { SimulationsUsed } from '@tender-orbit/core/contract';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import type { TakeQuality } from '@tender-orbit/core/document';
 import { QUALITIES } from '@tender-orbit/core/trace';
 import { api, sentenceOf, type Estimate } from '../api/index.ts';
@@ -55,6 +56,17 @@ const request = computed(() => ({
   ...(quality.value === 'final' && { passes: passes.value }),
   ...(part.value && { region: { ...part.value } }),
 }));
+/** Bytes that simulated frames of all campaigns take. */
+const stored = ref(0);
+async function clearSimulated(): Promise<void> {
+  await notices.guard(async () => {
+    stored.value = (await api<SimulationsUsed>('DELETE', '/simulations')).bytes;
+    notices.done('What was simulated is cleared: takes simulate it again.');
+  });
+}
+onMounted(async () => {
+  stored.value = (await api<SimulationsUsed>('GET', '/simulations').catch(() => ({ bytes: 0 }))).bytes;
+});
 /** Effects that the take shows. */
 const effects = computed(() => campaign.set?.effects.filter((e) => e.visible) ?? []);
 const adapts = computed(() => samples.value === 0 && QUALITIES[quality.value].adapt);
@@ -164,6 +176,10 @@ useHandlers({
     <p v-if="effects.length" class="dim" data-test="simulates">
       {{ effects.map((e) => `${e.name} (${e.level})`).join(', ') }}: what is not simulated yet is simulated first. The
       times above are without it.
+      <template v-if="stored">
+        {{ byteWords(stored) }} are simulated on disk.
+        <UiButton data-test="clear-simulations" @click="clearSimulated">Clear</UiButton>
+      </template>
     </p>
     <p v-if="failure" role="alert" class="failure">{{ failure }}</p>
     <UiButton tone="primary" class="start" :disabled="starting || !campaign.shot" data-test="start-take" @click="start">

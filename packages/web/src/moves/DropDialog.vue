@@ -25,7 +25,7 @@ const chosen = ref(new Set<string>());
 const restAt = ref(0);
 const FIELDS = {
   height: length('Falls from', 0.001, 20),
-  stagger: length('Each one higher by', 0, 20),
+  stagger: length('Apart', 0, 20),
   spread: length('Strewn by', 0, 20, { step: 0.5 }),
   tumble: number('Tumbled by', 'deg', 0, 180),
   bounce: share('Bounce'),
@@ -99,7 +99,7 @@ function choose(id: string, on: boolean): void {
 </script>
 
 <template>
-  <DialogCard :open="open" title="Drop and settle as bodies" :width="520" data-test="drop-dialog" @close="open = false">
+  <DialogCard :open="open" title="Drop as bodies" :width="520" data-test="drop-dialog" @close="open = false">
     <div class="columns">
       <fieldset class="scroll">
         <legend>What falls</legend>
