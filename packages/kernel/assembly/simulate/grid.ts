@@ -38,7 +38,6 @@ export class Grid {
   walls: usize;
   wallSpeeds: usize;
   wallCount: i32;
-  wallRoom: i32;
   /** Sums over planes, one double each. */
   sums: usize;
   /** Levels of the pressure solve, finest first. */
@@ -52,8 +51,6 @@ export class Grid {
   /** Relative divergence that the last projection left, and its cycles. */
   leftOver: f64;
   cycles: i32;
-  /** Vectors of the conjugate gradients of walled-in domains; 0 until they are needed. */
-  krylov: usize;
 }
 
 let top: usize = 0;

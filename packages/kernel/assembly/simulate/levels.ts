@@ -143,9 +143,9 @@ function faceWeight(g: Grid, n: i32, axis: i32, i: i32, j: i32, k: i32): f32 {
 }
 
 /**
- * Weights of a coarse face: the way from one coarse centre to the next crosses half of the face inside the first cell, the
- * shared one, and half of that inside the second. In series these let through nothing as soon as one is shut: a wall a cell
- * thick parts its two sides on every level, wherever it lies.
+ * Weights of a coarse face: the mean of the four fine faces that it is made of. A wall inside a coarse cell is not seen by them, which
+ * costs cycles where a chamber has a small way out; counting it in as well would leave that cell without a neighbour to hold
+ * it, and the solve would run away.
  */
 function coarsen(g: Grid, n: i32): void {
   const l = level(g, n);
@@ -162,14 +162,14 @@ function coarsen(g: Grid, n: i32): void {
       }
 }
 
-/** Mean over the four fine ways that a coarse face at `along` has, with the others at `a` and `b`. */
+/** Mean over the four fine faces that a coarse face at `along` has, with the others at `a` and `b`. */
 function meanWay(g: Grid, n: i32, axis: i32, along: i32, a: i32, b: i32): f32 {
   let sum: f32 = 0;
   for (let q = 0; q < 2; q++) for (let p = 0; p < 2; p++) sum += way(g, n, axis, along, 2 * a - 1 + p, 2 * b - 1 + q);
   return sum * 0.25;
 }
 
-/** What one row of fine cells lets through from the coarse cell before `along` to that one. */
+/** The weight of one of them: that towards the coarse cell before `along`. */
 function way(g: Grid, n: i32, axis: i32, along: i32, a: i32, b: i32): f32 {
   const fine = level(g, n);
   const count = axis === 0 ? fine.nx : axis === 1 ? fine.ny : fine.nz;

@@ -41,7 +41,6 @@ export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32): usi
   g.flows = allocate(flowBytes(g) * <usize>threads);
   g.walls = allocate((<usize>walls) << 2);
   g.wallSpeeds = allocate((<usize>walls) << 2);
-  g.wallRoom = walls;
   g.sums = allocate((<usize>(nz + 2)) << 3);
   makeLevels(g);
   // The last thing to be laid out: without it, memory was not enough for all.

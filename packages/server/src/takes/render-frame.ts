@@ -79,7 +79,7 @@ export interface Files {
   simulations: string;
 }
 
-interface OpenShot {
+interface LoadedShot {
   at: (frame: number) => Tableau;
   loaded: Map<string, ModelData>;
   /** Simulated smoke by effect. */
@@ -87,7 +87,7 @@ interface OpenShot {
 }
 
 /** A take's shot at any frame, its models loaded. */
-export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: Files): Promise<OpenShot> {
+export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: Files): Promise<LoadedShot> {
   const loaded = await modelsFor(snapshot, paths);
   const program = compile(snapshot.set, snapshot.shot);
   const context: EvaluateContext = {
