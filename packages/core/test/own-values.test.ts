@@ -25,7 +25,14 @@ import {
   restingOwn,
 } from '@tender-orbit/core/product';
 import { allows, PATH } from '@tender-orbit/core/properties';
-import { compile, evaluate, evaluateMotion, type Tableau } from '@tender-orbit/core/scene';
+import {
+  compile,
+  evaluate,
+  evaluateMotion,
+  partsKey,
+  type Tableau,
+  type TableauInstance,
+} from '@tender-orbit/core/scene';
 import { suggestRecipe } from '@tender-orbit/core/staging';
 import { keysOf } from './moves-scene.ts';
 
@@ -135,6 +142,24 @@ describe('own values: what of its product a placed product has otherwise', () =>
     expect(body.meshes).equal(meshesOf(jar));
     expect(jar.slots[0].offset).deep.equal(slot.offset);
     expect(ownBody(jar, meshesOf(jar), '', { ...own })).equal(body);
+  });
+
+  it('of two jars of one product the one at rest stays the same object while the other fills, in every pass over the shot', () => {
+    const two = setOf();
+    two.products.push({ ...two.products[0], id: 'other', position: [0, 0, 0.3] });
+    const shot = shotOf({ tracks: [track('jar', 'own.body.turned.fill', [0, 0.1], [40, 1])] });
+    const pass = (): TableauInstance[][] =>
+      [0, 10, 20].map((frame) => evaluate(compile(two, shot), frame, context).instances);
+    const [first, second] = [pass(), pass()];
+    first.forEach((instances, i) => {
+      const of = (list: TableauInstance[], id: string) => list.find((one) => one.id === id)!;
+      expect(of(second[i], 'other')).equal(of(first[0], 'other'));
+      expect(partsKey(of(instances, 'other').parts)).equal(undefined);
+      const key = partsKey(of(instances, 'jar').parts);
+      expect(key).a('string');
+      expect(partsKey(of(second[i], 'jar').parts)).equal(key);
+    });
+    expect(new Set(first.map((list) => partsKey(list.find((one) => one.id === 'jar')!.parts))).size).equal(3);
   });
 
   it('values of what is gone are passed over', () => {

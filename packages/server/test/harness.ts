@@ -137,6 +137,14 @@ export async function smallCampaign(client: Client, values: object = {}): Promis
 }
 
 /** Asks again until `done` says so. */
+/** Saves a document with other values. */
+export async function changeDocument(client: Client, kind: 'set' | 'shot', id: string, values: object): Promise<void> {
+  const path = `/documents/${kind}/${id}`;
+  const { revision, document } = await client.ok<{ revision: number; document: object }>('GET', path);
+  const body = { expectedRevision: revision, label: 'Change', document: { ...document, ...values } };
+  await client.ok('PUT', path, body);
+}
+
 export async function until<T>(ask: () => Promise<T>, done: (value: T) => boolean, seconds = 120): Promise<T> {
   const end = Date.now() + seconds * 1000;
   for (;;) {

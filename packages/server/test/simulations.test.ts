@@ -3,10 +3,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { newEmitter, newSmoke, type SetDocument, type SmokeEffect } from '@tender-orbit/core/document';
+import { newEmitter, newSmoke, type SmokeEffect } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import { SimulationStore, type RunningServer } from '@tender-orbit/server';
 import {
+  changeDocument,
   signedIn,
   smallCampaign,
   startTestServer,
@@ -43,14 +44,8 @@ describe('server: smoke in takes', () => {
       ],
     });
 
-  async function change(kind: 'set' | 'shot', id: string, values: object): Promise<void> {
-    const { revision, document } = await client.ok<{ revision: number; document: SetDocument }>(
-      'GET',
-      `/documents/${kind}/${id}`,
-    );
-    const body = { expectedRevision: revision, label: 'Change', document: { ...document, ...values } };
-    await client.ok('PUT', `/documents/${kind}/${id}`, body);
-  }
+  const change = (kind: 'set' | 'shot', id: string, values: object): Promise<void> =>
+    changeDocument(client, kind, id, values);
   const start = async (values: object = {}): Promise<string> => {
     const body = { shot: campaign.shot.id, quality: 'draft', width: 48, samples: 4, ...values };
     return (await client.ok<{ id: string }>('POST', '/takes', body)).id;
@@ -107,6 +102,30 @@ describe('server: smoke in takes', () => {
     await rendered(other);
     expect(await simulated(other)).above(0);
     expect(await brightness(other, 17)).not.closeTo(await brightness(id, 17), 0.01);
+  });
+
+  it('a look that is keyed is not taken for the look that it had', async () => {
+    await change('set', campaign.set.id, { effects: [smoke()] });
+    const before = await start();
+    await rendered(before);
+    const there = await files();
+    const thin = { thing: 'smoke', path: 'thickness', keys: [{ frame: 0, value: 1, ease: 'linear' }] };
+    await change('shot', campaign.shot.id, { tracks: [thin] });
+    const after = await start();
+    await rendered(after);
+    expect(await files()).deep.equal(there);
+    expect(await brightness(after, 17)).above((await brightness(before, 17)) * 1.2);
+    await change('shot', campaign.shot.id, { tracks: [] });
+  });
+
+  it('hidden on the set and shown by a key it is simulated and seen', async () => {
+    await change('set', campaign.set.id, { effects: [smoke({ visible: false })] });
+    const shown = { thing: 'smoke', path: 'visible', keys: [{ frame: 9, value: true, ease: 'hold' }] };
+    await change('shot', campaign.shot.id, { tracks: [shown] });
+    const id = await start();
+    await rendered(id);
+    expect(await brightness(id, 17)).below((await brightness(id, 0)) * 0.8);
+    await change('shot', campaign.shot.id, { tracks: [] });
   });
 
   it('an effect that is too fine fails its take with a sentence', async () => {

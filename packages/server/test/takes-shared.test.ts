@@ -3,7 +3,15 @@ import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
-import { signedIn, smallCampaign, startTestServer, until, type Client, type SmallCampaign } from './harness.ts';
+import {
+  changeDocument,
+  signedIn,
+  smallCampaign,
+  startTestServer,
+  until,
+  type Client,
+  type SmallCampaign,
+} from './harness.ts';
 
 const LENGTH = 24;
 
@@ -28,14 +36,8 @@ describe('server: frames that show the same', () => {
   });
   after(() => server.stop());
 
-  async function change(kind: 'set' | 'shot', id: string, values: object): Promise<void> {
-    const { revision, document } = await client.ok<{ revision: number; document: object }>(
-      'GET',
-      `/documents/${kind}/${id}`,
-    );
-    const body = { expectedRevision: revision, label: 'Change', document: { ...document, ...values } };
-    await client.ok('PUT', `/documents/${kind}/${id}`, body);
-  }
+  const change = (kind: 'set' | 'shot', id: string, values: object): Promise<void> =>
+    changeDocument(client, kind, id, values);
   const start = async (values: object = {}): Promise<string> => {
     const body = { shot: campaign.shot.id, quality: 'clay', width: 48, samples: 2, ...values };
     return (await client.ok<{ id: string }>('POST', '/takes', body)).id;

@@ -1,4 +1,4 @@
-import { cos, exp, hypot, pow, sin } from '../maths/index.ts';
+import { cos, exp, hypot, pow, seeded, sin } from '../maths/index.ts';
 /** Pictures that lie over lights: gradients on their faces and cut-out slides before them. RGBA bytes, rows from the top. */
 export interface LightPicture {
   width: number;
@@ -109,17 +109,6 @@ function leaves(repeat: number, random: () => number, cut: (d: number) => number
     }
     return open;
   });
-}
-
-/** Mulberry32: a small generator whose whole state is the seed. */
-function seeded(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), state | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 /** Smooth noise between random values on a grid that repeats every 64 cells. */

@@ -1,2 +1,3 @@
 export * from './powers.ts';
 export * from './trigonometry.ts';
+export * from './random.ts';

@@ -67,11 +67,14 @@ export function shownParts(
   let known = remembered.get(product);
   if (!known) remembered.set(product, (known = { films: product.sheets.filter((s) => s.film), parts: new Map() }));
   const key = known.films.length === 0 ? id : filmKey(id, known.films, frame);
-  const there = known.parts.get(key);
-  if (there && there.meshes === meshes) return there.parts;
-  const parts = resolve(product, variantOf(product, id), meshes, frame);
-  if (known.parts.size >= KEPT) known.parts.clear();
-  known.parts.set(key, { meshes, parts });
+  // One product may stand there several times, with meshes of its own each time.
+  let byMeshes = known.parts.get(key);
+  if (!byMeshes) {
+    if (known.parts.size >= KEPT) known.parts.clear();
+    known.parts.set(key, (byMeshes = new WeakMap()));
+  }
+  let parts = byMeshes.get(meshes);
+  if (!parts) byMeshes.set(meshes, (parts = resolve(product, variantOf(product, id), meshes, frame)));
   return parts;
 }
 
@@ -90,7 +93,7 @@ function filmFrame({ film }: Sheet, frame: number): number {
 interface Remembered {
   /** Sheets that show another picture at each frame. */
   films: readonly Sheet[];
-  parts: Map<string, { meshes: readonly Mesh[]; parts: readonly ShownPart[] }>;
+  parts: Map<string, WeakMap<readonly Mesh[], readonly ShownPart[]>>;
 }
 const remembered = new WeakMap<ProductDocument, Remembered>();
 

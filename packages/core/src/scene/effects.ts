@@ -1,4 +1,4 @@
-import type { Effect } from '../document/index.ts';
+import type { Effect, ShotDocument } from '../document/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
 
 /** Density of simulated smoke as a tableau takes it. */
@@ -8,6 +8,13 @@ export interface SimulatedSmoke {
   cell: number;
   origin: Vec3;
   density: Float32Array;
+  /** What it is known by, when the same smoke may come in another array. */
+  key?: string;
+}
+
+/** Whether an effect may be seen in a shot: it is shown, or keys show it. */
+export function mayShow({ id, visible }: Effect, { tracks }: Pick<ShotDocument, 'tracks'>): boolean {
+  return visible || tracks.some(({ thing, path }) => thing === id && path === 'visible');
 }
 
 /**

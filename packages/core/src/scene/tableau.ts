@@ -91,8 +91,8 @@ export interface TableauVolume {
   colour: LightColour;
   /** Henyey-Greenstein: -1 back, 0 even, 1 forward. */
   phase: number;
-  /** Cells along x, y, z, x fastest. */
-  grid?: { size: Vec3; density: Float32Array };
+  /** Cells along x, y, z, x fastest; `key`: what the density is known by. */
+  grid?: { size: Vec3; density: Float32Array; key?: string };
 }
 
 /** Every picture that finishes of a tableau ask for, by its key; models' own pictures are not among them. */

@@ -10,4 +10,4 @@ export * from './fit-set.ts';
 export * from './from-file.ts';
 export * from './suggest-recipe.ts';
 export * from './suggest-rule.ts';
-export { placeSmokeKit, SMOKE_KITS, SMOKE_KIT_SAYS, type SmokeKit } from './smoke-kits.ts';
+export { placeSmokeKit, SMOKE_KITS, type SmokeKit } from './smoke-kits.ts';

@@ -14,16 +14,6 @@ export const SMOKE_KITS = ['smoke reveal', 'smoke wipe', 'floor fog', 'steam', '
 /** Smoke made up for what stands on a set. */
 export type SmokeKit = (typeof SMOKE_KITS)[number];
 
-/** What each does, in a sentence. */
-export const SMOKE_KIT_SAYS: Record<SmokeKit, string> = {
-  'smoke reveal':
-    'A cloud that stands round the product draws back and shows it: simulated forwards, played backwards.',
-  'smoke wipe': 'A bank of smoke is blown across the picture from the left.',
-  'floor fog': 'Cold fog that flows over the floor and round what stands on it.',
-  steam: 'Thin, warm steam rises from the top of the product.',
-  'plain smoke': 'A source on the floor, to be changed.',
-};
-
 const rounded = (metres: number): number => Number(metres.toPrecision(2));
 
 /**

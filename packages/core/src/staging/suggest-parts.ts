@@ -12,6 +12,11 @@ export function lidOf({ parts }: Pick<ProductDocument, 'parts'>): string {
     .join(PART_JOINT);
 }
 
+/** Why a recipe cannot be made here, in a sentence. */
+export interface RecipeRefusal {
+  refused: string;
+}
+
 type Measures = Record<string, PropertyValue>;
 
 /** What recipes on parts of a product begin with, or why they cannot be made of it. */
@@ -21,27 +26,29 @@ export function partMeasures(
   things: readonly string[],
   { products: placed }: SetDocument,
   products: ReadonlyMap<string, ProductDocument>,
-): Measures | { refused: string } {
+): { measures: Measures } | RecipeRefusal {
   const item = placed.find(({ id }) => id === things[0]);
   const product = products.get(item?.product ?? '');
-  if (!product) return {};
+  if (!product) return { measures: {} };
   const { builder, name } = product;
   const lid = lidOf(product);
+  const last = String(product.parts.at(-1)?.index ?? '');
   if (kind === 'lid-off') {
     if (!lid && product.parts.length < 2)
       return { refused: `"${name}" is one part: a lid has to be a part of its own to come off.` };
-    return { part: lid || String(product.parts.at(-1)!.index), height: Number((size * 0.7).toPrecision(2)) };
+    return { measures: { part: lid || last, height: Number((size * 0.7).toPrecision(2)) } };
   }
   if (kind === 'box-open') {
-    if (builder?.kind === 'carton') return { part: '', closed: builder.open, angle: builder.open < 110 ? 110 : 0 };
+    if (builder?.kind === 'carton')
+      return { measures: { part: '', closed: builder.open, angle: builder.open < 110 ? 110 : 0 } };
     if (!lid && product.parts.length < 2)
       return { refused: `"${name}" is one part: what opens has to be a part of its own.` };
-    return { part: lid || String(product.parts.at(-1)!.index) };
+    return { measures: { part: lid || last } };
   }
   if (kind === 'fill-up') {
     if (builder?.kind !== 'turned' || builder.wall === 0 || builder.fill === 0)
       return { refused: `"${name}" holds no liquid: fill-up needs a built vessel with a fill level above zero.` };
-    return { full: builder.fill };
+    return { measures: { full: builder.fill } };
   }
-  return {};
+  return { measures: {} };
 }

@@ -7,7 +7,9 @@ import {
   type SetDocument,
   type ShotDocument,
 } from '../document/index.ts';
-import { partMeasures } from './suggest-parts.ts';
+import { partMeasures, type RecipeRefusal } from './suggest-parts.ts';
+
+export type { RecipeRefusal };
 import { rollingRadius } from './rolling-radius.ts';
 import type { PropertyValue } from '../properties/index.ts';
 
@@ -25,11 +27,6 @@ export interface RecipeAsk {
   rate: number;
   /** Frames of the music's beats over the shot; with them beginnings and ends lie on beats. */
   beats?: readonly number[];
-}
-
-/** Why a recipe cannot be made here, in a sentence. */
-export interface RecipeRefusal {
-  refused: string;
 }
 
 const OPENS_ON: Readonly<Record<string, string>> = {
@@ -64,14 +61,14 @@ export function suggestRecipe(kind: RecipeKind, ask: RecipeAsk): AppliedRecipe |
   if (swaps && variants.length < 2)
     return { refused: 'This product has one variant only: make another one in Products first.' };
   const own = partMeasures(kind, size, things, set, products);
-  if ('refused' in own) return own as unknown as RecipeRefusal;
+  if ('refused' in own) return own;
   return newRecipe(ask.id, kind, {
     start,
     length: usualLength === 0 ? whole : Math.max(1, end - start),
     things,
     camera,
     variants,
-    options: { ...fitted(size, rate / 24, properties), ...ownMeasures(kind, size, things, ask), ...own },
+    options: { ...fitted(size, rate / 24, properties), ...ownMeasures(kind, size, things, ask), ...own.measures },
     at: 'apart' in properties && ask.beats ? onBeats(start, things.length, ask.beats) : [],
   });
 }

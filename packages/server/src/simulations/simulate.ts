@@ -2,7 +2,13 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel } from '@tender-orbit/kernel';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
-import { playedFrame, type EvaluateContext, type ShotProgram, type SimulatedSmoke } from '@tender-orbit/core/scene';
+import {
+  mayShow,
+  playedFrame,
+  type EvaluateContext,
+  type ShotProgram,
+  type SimulatedSmoke,
+} from '@tender-orbit/core/scene';
 import {
   densityBetween,
   SmokeRun,
@@ -23,7 +29,8 @@ const kernel = (): SimulationKernel =>
 export function smokeRuns(program: ShotProgram, context: EvaluateContext, rate: FrameRate): Map<string, SmokeRun> {
   const runs = new Map<string, SmokeRun>();
   for (const slot of program.effects)
-    if (slot.thing.visible) runs.set(slot.thing.id, new SmokeRun(program, slot, context, slot.thing.level, rate));
+    if (mayShow(slot.thing, program.shot))
+      runs.set(slot.thing.id, new SmokeRun(program, slot, context, slot.thing.level, rate));
   return runs;
 }
 
@@ -33,13 +40,14 @@ export const CHUNK = STATE_EVERY;
 /** The chunks of effects that a frame of a shot needs, by the number of the effect. */
 export function chunksFor({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, frame: number): Array<[number, number]> {
   return set.effects.flatMap((effect, n): Array<[number, number]> => {
-    const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
+    const at = mayShow(effect, shot) ? playedFrame(effect, frame, shot.length) : null;
     return at === null || at <= 0 ? [] : [[n, Math.ceil(Math.ceil(at) / CHUNK) - 1]];
   });
 }
 
-/** How many chunks an effect of a shot has. */
+/** How many chunks an effect of a shot has; none when it is never seen. */
 export function chunkCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, effect: number): number {
+  if (!mayShow(set.effects[effect], shot)) return 0;
   const last = shot.length - 1 - Math.round(set.effects[effect].start);
   return Math.max(0, Math.ceil(last / CHUNK));
 }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import type { SetDocument, TakeSnapshot } from '@tender-orbit/core/document';
+import type { TakeSnapshot } from '@tender-orbit/core/document';
 import { PICTURES } from '@tender-orbit/core/trace';
-import { playedFrame } from '@tender-orbit/core/scene';
+import { playedFrame, posed, type ShotProgram } from '@tender-orbit/core/scene';
 import type { SmokeRun } from '@tender-orbit/core/simulate';
 import { tableaux, type Files } from './render-frame.ts';
 import { neighboursOf } from './snapshot.ts';
@@ -17,22 +17,17 @@ const plain = (_: string, value: unknown): unknown =>
         .digest('hex')
     : value;
 
-/** What says how an effect looks in a frame. */
-function smokeIn(set: SetDocument, id: string, run: SmokeRun, frame: number, length: number): unknown {
-  const effect = set.effects.find((e) => e.id === id)!;
-  const at = playedFrame(effect, frame, length);
+/** What says how an effect looks in a frame: which of its smoke is seen, and its look there. */
+function smokeIn({ shot, effects }: ShotProgram, run: SmokeRun, id: string, frame: number): unknown {
+  const effect = posed(
+    effects.find(({ thing }) => thing.id === id)!,
+    frame,
+  );
+  const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
   if (at === null || at <= 0) return null;
-  const { position, thickness, colour, albedo, anisotropy } = effect;
+  const { thickness, colour, albedo, anisotropy } = effect;
   const last = run.frames - 1;
-  return [
-    run.key(Math.min(last, Math.floor(at))),
-    at - Math.floor(at),
-    position,
-    thickness,
-    colour,
-    albedo,
-    anisotropy,
-  ];
+  return [run.key(Math.min(last, Math.floor(at))), at - Math.floor(at), thickness, colour, albedo, anisotropy];
 }
 
 /**
@@ -42,10 +37,10 @@ function smokeIn(set: SetDocument, id: string, run: SmokeRun, frame: number, len
  */
 export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<string[]> {
   const { quality, width, height, samples, passes, region, set, shot } = snapshot;
-  const { at, runs } = await tableaux(snapshot, files);
+  const { at, runs, program } = await tableaux(snapshot, files);
   // Smoke is known by what it follows from: it need not be there yet.
   const smoke = (frame: number): string =>
-    JSON.stringify([...runs].map(([id, run]) => smokeIn(set, id, run, frame, shot.length)));
+    JSON.stringify([...runs].map(([id, run]) => smokeIn(program, run, id, frame)));
   // Layers are called by the names of what they show.
   const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
   const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, region, names]);

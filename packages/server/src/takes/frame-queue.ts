@@ -152,8 +152,8 @@ const partOf = (effect: number, chunk: number): number => effect * MOST_CHUNKS +
 
 /** What has to be simulated before a take's frames can be traced: each chunk goes on from where the one before ended. */
 function simulations(take: string, campaign: string, snapshot: TakeSnapshot): NewJob[] {
-  return snapshot.set.effects.flatMap((effect, n) => {
-    const chunks = effect.visible ? chunkCount(snapshot, n) : 0;
+  return snapshot.set.effects.flatMap((_, n) => {
+    const chunks = chunkCount(snapshot, n);
     return Array.from({ length: chunks }, (_, chunk) => ({
       ...{
         queue: 'render' as const,

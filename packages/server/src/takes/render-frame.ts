@@ -3,7 +3,14 @@ import { deflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { readHdr, writeExr, type ExrPicture } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
-import { compile, evaluateMotion, picturesIn, type EvaluateContext, type Tableau } from '@tender-orbit/core/scene';
+import {
+  compile,
+  evaluateMotion,
+  picturesIn,
+  type EvaluateContext,
+  type ShotProgram,
+  type Tableau,
+} from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
 import type { SmokeRun } from '@tender-orbit/core/simulate';
 import { modelKey } from '@tender-orbit/core/product';
@@ -84,6 +91,7 @@ interface LoadedShot {
   loaded: Map<string, ModelData>;
   /** Simulated smoke by effect. */
   runs: Map<string, SmokeRun>;
+  program: ShotProgram;
 }
 
 /** A take's shot at any frame, its models loaded. */
@@ -97,7 +105,7 @@ export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: F
   };
   const runs = smokeRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
   if (runs.size > 0) context.smoke = smokeFrom(runs, simulations);
-  return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs };
+  return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs, program };
 }
 
 /** Simulates a chunk of an effect of a take's set; see simulateChunk(). */

@@ -3,7 +3,7 @@ import { defineStore } from 'pinia';
 import { computed, reactive, ref, shallowReactive, watch } from 'vue';
 import type { EffectLevel, ProductDocument, SetEffect } from '@tender-orbit/core/document';
 import { costOf, densityBetween, domainOf, type SmokeFrame } from '@tender-orbit/core/simulate';
-import type { SimulatedSmoke } from '@tender-orbit/core/scene';
+import { mayShow, playedFrame, type SimulatedSmoke } from '@tender-orbit/core/scene';
 import { useCampaign } from '../stores/index.ts';
 import type { SmokeReply, SmokeRequest } from '../workers/smoke-worker.ts';
 
@@ -54,6 +54,7 @@ export const useEffects = defineStore('effects', () => {
 
   function keep(key: string, frame: SmokeFrame): void {
     frames.set(key, frame);
+    keyOf.set(frame, key);
     bytes += frame.density.byteLength;
     if (bytes <= MOST_BYTES) return;
     const needed = new Set([...courses.values()].flatMap(({ keys }) => keys));
@@ -68,8 +69,9 @@ export const useEffects = defineStore('effects', () => {
   /** All that smoke follows from; a new object whenever any of it changes. */
   const source = computed(() => {
     const { set, shot, products, aspect, rate } = campaign;
-    const shown = effects.value.filter((e) => e.visible);
-    if (!set || !shot || shown.length === 0) return null;
+    if (!set || !shot) return null;
+    const shown = effects.value.filter((e) => mayShow(e, shot));
+    if (shown.length === 0) return null;
     return { set, shot, products, aspect, rate, effects: shown.map(({ id }) => ({ id, level: levelOf(id) })) };
   });
   const calm = refDebounced(source, CALM);
@@ -98,6 +100,7 @@ export const useEffects = defineStore('effects', () => {
     return made;
   }
 
+  const keyOf = new WeakMap<SmokeFrame, string>();
   let between: { key: string; smoke: SimulatedSmoke } | null = null;
   const drawn = new WeakMap<SmokeFrame, SimulatedSmoke>();
   /** Smoke of an effect at a simulated frame; of the latest one that is there while that is still worked on. */
@@ -112,25 +115,28 @@ export const useEffects = defineStore('effects', () => {
     const second = share > 0 ? frameAt(low + 1) : undefined;
     if (second) return mixed(first, second, share, `${course.keys[low]} ${share}`);
     let known = drawn.get(first);
-    if (!known) drawn.set(first, (known = { ...first, density: densityBetween(first, first, 0) }));
+    if (!known)
+      drawn.set(first, (known = { ...first, density: densityBetween(first, first, 0), key: keyOf.get(first) }));
     return known;
   }
   function mixed(a: SmokeFrame, b: SmokeFrame, share: number, key: string): SimulatedSmoke {
     if (between?.key === key) return between.smoke;
-    const smoke = { ...a, density: densityBetween(a, b, share) };
+    const smoke = { ...a, density: densityBetween(a, b, share), key };
     between = { key, smoke };
     return smoke;
   }
 
-  /** Which frames of the shot are simulated, counted from the shot's first; by effect. */
+  /** Which frames of the shot have what they show simulated; counted from the shot's first. */
   function ripe(effect: string): boolean[] {
     const course = courses.get(effect);
     const thing = effects.value.find((e) => e.id === effect);
     const length = campaign.shot?.length ?? 0;
     if (!course || !thing) return [];
     return Array.from({ length }, (_, frame) => {
-      const at = frame - Math.round(thing.start);
-      return at <= 0 || frames.has(course.keys[at]);
+      const at = playedFrame(thing, frame, length);
+      if (at === null) return true;
+      // A frame between two simulated ones needs both; at its beginning there is nothing to simulate.
+      return [Math.floor(at), Math.ceil(at)].every((n) => n <= 0 || frames.has(course.keys[n]));
     });
   }
   /** Share of the frames of an effect that are there. */

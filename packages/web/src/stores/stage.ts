@@ -8,6 +8,7 @@ import {
   duplicateThing,
   findTrack,
   freshName,
+  isEffectSetting,
   keyAt,
   keyValue,
   namesOf,
@@ -118,7 +119,8 @@ export const useStage = defineStore('stage', () => {
     const still: Record<string, PropertyValue> = {};
     for (const [path, value] of Object.entries(values)) {
       // What is the product's own stands in no set: it is always keyed.
-      const inSet = !path.startsWith(OWN) && !recording.value;
+      const setting = things.value.find((t) => t.id === id)?.role === 'effect' && isEffectSetting(path);
+      const inSet = !path.startsWith(OWN) && (setting || !recording.value);
       if (isKeyed(id, path) === 'none' && inSet) still[path] = value;
       else
         documents.run(

@@ -1,4 +1,4 @@
-import { compile, evaluate, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
+import { compile, evaluate, partsKey, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
 import { computed, ref, shallowReactive, type ComputedRef, type Ref } from 'vue';
 import { defineStore } from 'pinia';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
@@ -29,7 +29,7 @@ function numberOf(object: object): number {
 /** What a picture of a tableau depends on: equal for two frames that look alike. */
 export function lookOf(tableau: Tableau, look: string): string {
   const instance = ({ model, matrix, parts, rayVisibility }: TableauInstance): unknown[] => [
-    ...[model, matrix, numberOf(parts as object), rayVisibility.camera, rayVisibility.shadows],
+    ...[model, matrix, partsKey(parts) ?? numberOf(parts), rayVisibility.camera, rayVisibility.shadows],
   ];
   const { environment, camera, view } = tableau;
   return JSON.stringify([
@@ -37,7 +37,7 @@ export function lookOf(tableau: Tableau, look: string): string {
     tableau.instances.map(instance),
     tableau.surfaces.map((s) => [s.shape, s.matrix, numberOf(s.finish), s.mirror, s.rayVisibility.camera]),
     tableau.lights,
-    tableau.volumes.map(({ grid, ...look }) => [look, grid && numberOf(grid.density)]),
+    tableau.volumes.map(({ grid, ...look }) => [look, grid && (grid.key ?? numberOf(grid.density))]),
   ]);
 }
 

@@ -77,7 +77,8 @@ describe('effects', () => {
     const keys = Array.from({ length: 48 }, (_, i) => `k${i}`);
     reply({ kind: 'keys', id, effect: smoke().id, level: 'coarse', keys });
     reply({ kind: 'frame', id, effect: smoke().id, key: 'k1', frame: frame(2), milliseconds: 20 });
-    expect(useEffects().ripe(smoke().id).slice(0, 3)).deep.equal([true, true, false]);
+    // Played backwards, the shot ends with what was simulated first.
+    expect(useEffects().ripe(smoke().id).slice(-3)).deep.equal([false, true, true]);
     expect(useEffects().share(smoke().id)).closeTo(1 / 47, 1e-9);
     // Until a frame is there the one before it stands for it.
     expect(useEffects().smokeAt(smoke().id, 5)!.density[0]).equal(2);
@@ -89,7 +90,7 @@ describe('effects', () => {
     expect([...requests[1].known]).deep.equal(['k1', 'k2']);
     // What still comes for what was asked before is let go.
     reply({ kind: 'frame', id, effect: smoke().id, key: 'k3', frame: frame(1), milliseconds: 20 });
-    expect(useEffects().ripe(smoke().id)[3]).equal(false);
+    expect(useEffects().ripe(smoke().id).at(-4)).equal(false);
   });
 
   it('its panel says what a level takes, and changes sources, walls and playing', async () => {
@@ -123,6 +124,19 @@ describe('effects', () => {
     expect(useCampaign().shot!.tracks.map(({ path }) => path)).have.members(['lift', rate]);
     const line = panel(MovesTimeline);
     expect(line.find('[data-test=ripeness]').attributes('aria-label')).match(/0 % simulated, coarse/);
+  });
+
+  it('the box of an effect takes no keys, also while moves are recorded', async () => {
+    const stage = useStage();
+    stage.recording = true;
+    stage.setNumber(smoke().id, 'position.0', 0.2, 'Move');
+    stage.setNumber(smoke().id, 'lift', 3, 'Change lift');
+    stage.recording = false;
+    expect(smoke().position[0]).equal(0.2);
+    expect(useCampaign().shot!.tracks.map(({ path }) => path)).deep.equal(['lift']);
+    const details = panel(DetailsPanel, { keys: true });
+    const keyed = (label: string): boolean => details.find(`button[aria-label*="${label}"]`).exists();
+    expect([keyed('ises by heat'), keyed('Height'), keyed('Width')]).deep.equal([true, false, false]);
   });
 
   it('a level that is too fine is said in a sentence, where the effect is', async () => {

@@ -1,4 +1,4 @@
-import { newBlock, newCamera, newCard, newSmoke, plainItem, plainLight, threeSoftboxes } from './kinds/index.ts';
+import { newBlock, newCamera, newCard, plainItem, plainLight, threeSoftboxes } from './kinds/index.ts';
 import type {
   BlockForm,
   BlockSurface,
@@ -7,7 +7,6 @@ import type {
   SetCamera,
   SetLight,
   SetProduct,
-  SmokeEffect,
 } from './kinds/index.ts';
 import { freshName, namesOf } from './names.ts';
 import type { SetDocument } from './types.ts';
@@ -70,11 +69,6 @@ export function nextCard(set: SetDocument, id: string, kind: 'flag' | 'bounce'):
 export function nextBlock(set: SetDocument, id: string, form: BlockForm): BlockSurface {
   const block = newBlock(id, form);
   return { ...block, name: freshName(namesOf(set.surfaces), block.name) };
-}
-
-/** Smoke round a place on the floor, in a box that has room for what stands there. */
-export function nextSmoke(set: SetDocument, id: string, values: Partial<SmokeEffect> = {}): SmokeEffect {
-  return newSmoke(id, freshName(namesOf(set.effects), 'Smoke'), values);
 }
 
 /** A camera where `from` stands, or at the usual place. */

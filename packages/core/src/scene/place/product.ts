@@ -8,6 +8,8 @@ export interface Body extends OwnBody {
   model: string;
   /** The meshes of its model, which `meshes` differ from where numbers of its builder move. */
   modelMeshes: readonly Mesh[];
+  /** What its own values are known by; missing without any. */
+  own?: string;
 }
 
 const AT_REST: OwnBody['places'] = new Map();
@@ -16,18 +18,46 @@ const AT_REST: OwnBody['places'] = new Map();
 export function bodyFor(product: ProductDocument, modelMeshes: readonly Mesh[], { variant, own }: PosedProduct): Body {
   const model = keyOf(product);
   if (!own) return { product, meshes: modelMeshes, places: AT_REST, model, modelMeshes };
-  return { ...ownBody(product, modelMeshes, variant, own), model, modelMeshes };
+  const known = `${numberOf(product)} ${variant} ${JSON.stringify(own)}`;
+  return { ...ownBody(product, modelMeshes, variant, own), model, modelMeshes, own: known };
 }
 
-const shaped = new WeakMap<readonly ShownPart[], { places: OwnBody['places']; parts: readonly ShownPart[] }>();
+const numbers = new WeakMap<ProductDocument, number>();
+let last = 0;
+function numberOf(product: ProductDocument): number {
+  let number = numbers.get(product);
+  if (number === undefined) numbers.set(product, (number = ++last));
+  return number;
+}
+
+const partKeys = new WeakMap<readonly ShownPart[], string>();
+
+/**
+ * What parts with own values are known by while this program runs: equal for parts that look alike, which need not be the same
+ * objects, since not those of every frame are kept. Undefined for others, which are.
+ */
+export function partsKey(parts: readonly ShownPart[]): string | undefined {
+  return partKeys.get(parts);
+}
+
+const shaped = new WeakMap<readonly ShownPart[], WeakMap<OwnBody['places'], readonly ShownPart[]>>();
 
 /** The parts that are shown, with own places and shapes. Results for the same body are the same objects. */
-export function partsOf({ variant }: SetProduct, body: Body, frame: number): readonly ShownPart[] {
+export function partsOf(item: SetProduct, body: Body, frame: number): readonly ShownPart[] {
+  const parts = shapedParts(item, body, frame);
+  const film = body.product.sheets.some((s) => s.film);
+  if (body.own !== undefined) partKeys.set(parts, film ? `${body.own} ${frame}` : body.own);
+  return parts;
+}
+
+function shapedParts({ variant }: SetProduct, body: Body, frame: number): readonly ShownPart[] {
   const { product, meshes, modelMeshes, places } = body;
   const shown = shownParts(product, variant, meshes, frame);
   if (meshes === modelMeshes && places.size === 0) return shown;
-  const known = shaped.get(shown);
-  if (known?.places === places) return known.parts;
+  const byPlaces = shaped.get(shown) ?? new WeakMap<OwnBody['places'], readonly ShownPart[]>();
+  shaped.set(shown, byPlaces);
+  const known = byPlaces.get(places);
+  if (known) return known;
   const parts = shown
     .filter(({ index, shell }) => (shell ?? meshes[index]).indices.length > 0)
     .map((part) => {
@@ -39,7 +69,7 @@ export function partsOf({ variant }: SetProduct, body: Body, frame: number): rea
         ...(mesh !== modelMeshes[part.index] && !part.shell && { shape: { mesh } }),
       };
     });
-  shaped.set(shown, { places, parts });
+  byPlaces.set(places, parts);
   return parts;
 }
 

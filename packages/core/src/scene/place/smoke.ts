@@ -4,7 +4,7 @@ import type { SimulatedSmoke } from '../effects.ts';
 import type { TableauVolume } from '../tableau.ts';
 
 /** Simulated smoke as the volume that is drawn and traced. */
-export function placeSmoke(effect: SmokeEffect, { size, cell, origin, density }: SimulatedSmoke): TableauVolume {
+export function placeSmoke(effect: SmokeEffect, { size, cell, origin, density, key }: SimulatedSmoke): TableauVolume {
   const [x, y, z] = size.map((n) => n * cell);
   const colour = hexToLinear(effect.colour) ?? [1, 1, 1];
   return {
@@ -12,6 +12,6 @@ export function placeSmoke(effect: SmokeEffect, { size, cell, origin, density }:
     extinction: effect.thickness,
     colour: colour.map((c) => c * effect.albedo) as TableauVolume['colour'],
     phase: effect.anisotropy,
-    grid: { size, density },
+    grid: { size, density, key },
   };
 }

@@ -1,5 +1,7 @@
 import type Rapier from '@dimforge/rapier3d-compat';
-import { transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
+import { mat4, quat, vec3 } from 'gl-matrix';
+import { DEGREES, transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
+import { cos, seeded, sin } from '../../maths/index.ts';
 import { matrixOf, type Quaternion } from '../../motion/index.ts';
 import { framesToSeconds, type FrameRate } from '../../time/index.ts';
 
@@ -82,11 +84,11 @@ export function dropBodies(
       if (mesh.indices.length === 0) continue;
       world.createCollider(surface(engine.ColliderDesc.trimesh(placed(mesh, place, matrix), mesh.indices)));
     }
-  const random = numbers(settings.seed);
+  const random = seeded(settings.seed);
   const bodies = falling.map(({ id, parts, matrix }, n) => {
     const { scale, rotation, position } = apart(matrix);
     const jitter = [random(), random()].map((v) => (v - 0.5) * 2 * settings.spread);
-    const start = multiplied(randomTurn(random, settings.tumble), rotation);
+    const start = quat.multiply([0, 0, 0, 1], randomTurn(random, settings.tumble), rotation);
     const [x, y, z] = position;
     const body = world.createRigidBody(
       engine.RigidBodyDesc.dynamic()
@@ -156,65 +158,19 @@ function scaled({ positions }: Mesh, place: Mat4 | undefined, scale: number): Fl
 
 /** A placement as scale, rotation and place. */
 function apart(m: Mat4): { scale: number; rotation: Quaternion; position: Vec3 } {
-  const scale = Math.sqrt(m[0] * m[0] + m[1] * m[1] + m[2] * m[2]) || 1;
-  const r = (column: number, row: number): number => m[column * 4 + row] / scale;
-  // Shepperd 1978, the branch for the largest part, so that nothing is divided by next to nothing.
-  const w = Math.sqrt(Math.max(0, 1 + r(0, 0) + r(1, 1) + r(2, 2))) / 2;
-  const x = Math.sqrt(Math.max(0, 1 + r(0, 0) - r(1, 1) - r(2, 2))) / 2;
-  const y = Math.sqrt(Math.max(0, 1 - r(0, 0) + r(1, 1) - r(2, 2))) / 2;
-  const z = Math.sqrt(Math.max(0, 1 - r(0, 0) - r(1, 1) + r(2, 2))) / 2;
-  const signed = (value: number, sign: number): number => (sign < 0 ? -value : value);
-  const rotation: Quaternion =
-    w > 0.1
-      ? [signed(x, r(1, 2) - r(2, 1)), signed(y, r(2, 0) - r(0, 2)), signed(z, r(0, 1) - r(1, 0)), w]
-      : largest(r, [x, y, z, w]);
-  return { scale, rotation, position: [m[12], m[13], m[14]] };
-}
-
-/** The same when it turns by nearly half a circle: signs follow the largest of x, y and z. */
-function largest(r: (column: number, row: number) => number, [x, y, z, w]: Quaternion): Quaternion {
-  if (x >= y && x >= z) {
-    const k = 1 / (4 * x);
-    return [x, (r(0, 1) + r(1, 0)) * k, (r(0, 2) + r(2, 0)) * k, (r(1, 2) - r(2, 1)) * k];
-  }
-  if (y >= z) {
-    const k = 1 / (4 * y);
-    return [(r(0, 1) + r(1, 0)) * k, y, (r(1, 2) + r(2, 1)) * k, (r(2, 0) - r(0, 2)) * k];
-  }
-  const k = 1 / (4 * (z || w || 1));
-  return [(r(0, 2) + r(2, 0)) * k, (r(1, 2) + r(2, 1)) * k, z, (r(0, 1) - r(1, 0)) * k];
-}
-
-/** Numbers between 0 and 1 by a seed (xorshift32). */
-function numbers(seed: number): () => number {
-  let state = (seed * 2654435761 + 0x9e3779b9) >>> 0 || 1;
-  return () => {
-    state ^= state << 13;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    return (state >>> 0) / 0x100000000;
+  const scale = mat4.getScaling([0, 0, 0], m as mat4)[0] || 1;
+  return {
+    scale,
+    rotation: mat4.getRotation([0, 0, 0, 1], m as mat4) as Quaternion,
+    position: [m[12], m[13], m[14]],
   };
 }
 
-/** A turn about any axis by up to so many degrees. */
+/** A turn about any axis by up to so many degrees either way. */
 function randomTurn(random: () => number, degrees: number): Quaternion {
-  const axis = [random() - 0.5, random() - 0.5, random() - 0.5];
-  const long = Math.sqrt(axis[0] * axis[0] + axis[1] * axis[1] + axis[2] * axis[2]) || 1;
-  // Half the angle, small enough for its sine to be taken from a square.
-  const share = ((random() * 2 - 1) * degrees) / 360;
-  const sine = Math.max(-1, Math.min(1, share * 2));
-  const cosine = Math.sqrt(1 - sine * sine);
-  return [...(axis.map((v) => (v / long) * sine) as Vec3), cosine];
-}
-
-/** One rotation after another. */
-function multiplied(a: Quaternion, b: Quaternion): Quaternion {
-  return [
-    a[3] * b[0] + a[0] * b[3] + a[1] * b[2] - a[2] * b[1],
-    a[3] * b[1] - a[0] * b[2] + a[1] * b[3] + a[2] * b[0],
-    a[3] * b[2] + a[0] * b[1] - a[1] * b[0] + a[2] * b[3],
-    a[3] * b[3] - a[0] * b[0] - a[1] * b[1] - a[2] * b[2],
-  ];
+  const axis = vec3.normalize([0, 0, 0], [random() - 0.5, random() - 0.5, random() - 0.5]);
+  const half = ((random() * 2 - 1) * degrees * DEGREES) / 2;
+  return [axis[0] * sin(half), axis[1] * sin(half), axis[2] * sin(half), cos(half)];
 }
 
 /** A pose's rotation as a matrix. */

@@ -33,7 +33,7 @@ export function densityBetween(a: SmokeFrame, b: SmokeFrame, share: number): Flo
 /** First words of a stored frame: a mark, then the version of the engine that made it. */
 const MARK = 0x4b4d5354;
 /** Raised with every change to what the solver makes of the same settings. */
-export const SMOKE_ENGINE = 1;
+export const SMOKE_ENGINE = 2;
 const HEADER = 12;
 
 /** A frame as bytes, to be compressed and kept. */

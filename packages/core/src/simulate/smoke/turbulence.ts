@@ -1,15 +1,12 @@
+import { seeded } from '../../maths/index.ts';
+
 /**
  * A tile of noise that repeats without a seam: at each of its cells a direction (x, y, z and an unused fourth number), free of
  * divergence, since it is the curl of a random field (Bridson, Houriham and Nordenstam 2007). Of length about 1.
  */
 export function randomTile(cells: number): Float32Array {
-  let state = 0x2545f491;
-  const next = (): number => {
-    state ^= state << 13;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    return (state >>> 0) / 0x80000000 - 1;
-  };
+  const random = seeded(1);
+  const next = (): number => 2 * random() - 1;
   const count = cells * cells * cells;
   // Two sizes of eddies: one of eight cells, a weaker one of four.
   const potential = [0, 1, 2].map(() =>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { fieldGroups, findThing, propertyOf } from '@tender-orbit/core/document';
+import { fieldGroups, findThing, isEffectSetting, propertyOf } from '@tender-orbit/core/document';
 import type { NumberProperty } from '@tender-orbit/core/properties';
 import PropertyField from '../../controls/PropertyField.vue';
 import { useCampaign, useSelection, useStage } from '../../stores/index.ts';
@@ -60,7 +60,7 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
           :key="`${stage.selected} ${path}`"
           :property="property"
           :value="stage.number(stage.selected, path)"
-          :keyable="keys"
+          :keyable="keys && !(kind === 'effect' && isEffectSetting(path))"
           :keyed="stage.isKeyed(stage.selected, path)"
           @change="(value, gesture) => change(path, property, value, gesture)"
           @key="stage.toggleKey(stage.selected, path, property.label.toLowerCase())"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { EFFECT_SETTINGS, findThing, propertiesOfThing } from '@tender-orbit/core/document';
+import { findThing, isEffectSetting, propertiesOfThing } from '@tender-orbit/core/document';
 import type { Property, PropertyValue } from '@tender-orbit/core/properties';
 import { computed } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
@@ -16,7 +16,7 @@ const fields = computed(() => {
   return Object.entries(propertiesOfThing(found)).filter(
     ([path, { type }]) =>
       !path.includes('*') &&
-      !EFFECT_SETTINGS.has(path) &&
+      !(found.role === 'effect' && isEffectSetting(path)) &&
       type !== 'number' &&
       type !== 'turn' &&
       type !== 'place' &&

@@ -47,8 +47,14 @@ export const EFFECT = {
   'playback.loop': toggle('Loop'),
 } as const;
 
-/** Paths that say how an effect is made up rather than what it does: no keys, fields only. */
-export const EFFECT_SETTINGS: ReadonlySet<string> = new Set(Object.keys(EFFECT).filter((path) => path !== 'visible'));
+/** What says how an effect is made up rather than what it does: the box that it is simulated in, its cells, how it is played. */
+const SETTINGS: ReadonlySet<string> = new Set([
+  ...Object.keys(EFFECT).filter((path) => path !== 'visible'),
+  ...['position', 'width', 'height', 'depth'],
+]);
+
+/** Whether a path of an effect is such a setting: it stands in the set for all frames and takes no keys. */
+export const isEffectSetting = (path: string): boolean => SETTINGS.has(path.replace(/\.\d$/, ''));
 
 export const effectFields = {
   ...item('Effect name'),

@@ -4,7 +4,7 @@ import { smoke, type SmokeEffect } from './smoke.ts';
 
 export {
   EFFECT_LEVELS,
-  EFFECT_SETTINGS,
+  isEffectSetting,
   plainEffect,
   type Effect,
   type EffectLevel,
