@@ -56,7 +56,7 @@ describe('effects: smoke and bodies', () => {
     await typeNumber(page, 'Rises by heat, m/s2', '-3', '[data-test=details]');
     await page.locator('[data-test=ripeness]:not([aria-label^="Simulated"])').waitFor();
     await ripe().waitFor();
-    expect((await documents()).set.effects[0].lift).equal(-3);
+    expect((await documents()).set.effects[0]).include({ lift: -3 });
   });
 
   it('a take simulates it first and has it in its frames', async () => {

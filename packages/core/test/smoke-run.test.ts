@@ -15,7 +15,7 @@ import {
 } from '@tender-orbit/core/document';
 import { buildCard, identity, type Mesh } from '@tender-orbit/core/geometry';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
-import { compile, evaluate, playedFrame } from '@tender-orbit/core/scene';
+import { compile, evaluate, playedFrame, type Slot } from '@tender-orbit/core/scene';
 import {
   addDistance,
   addMovedDistance,
@@ -42,6 +42,7 @@ const products = new Map<string, ProductDocument>([['jar', jar]]);
 const meshes = builtMeshes(modelKey(jar))!;
 const context = { products, meshes: () => meshes as readonly Mesh[], aspect: 16 / 9 };
 
+const HOST = { kernel, state: () => undefined };
 /** A source beside the jar. */
 const beside = newEmitter('source', 'Source', { position: [0.12, 0.06, 0] });
 
@@ -60,7 +61,7 @@ const shotOf = (values: Partial<ShotDocument> = {}): ShotDocument => ({
 });
 const runOf = (set: SetDocument, shot: ShotDocument): SmokeRun => {
   const program = compile(set, shot);
-  return new SmokeRun(program, program.effects[0], context, 'coarse', RATE);
+  return new SmokeRun(program, program.effects[0] as Slot<SmokeEffect>, context, 'coarse', RATE);
 };
 const keysIn = (run: SmokeRun): string[] => Array.from({ length: run.frames }, (_, f) => run.key(f));
 
@@ -69,7 +70,7 @@ describe('smoke: documents', () => {
     const set = setWith();
     expect(validateDocument('set', JSON.parse(JSON.stringify(set)))).deep.equal(set);
     const more = runCommand(set, setEmitters('smoke', [newEmitter('a', 'A'), newEmitter('b', 'B')], 'Add'));
-    expect(more.effects[0].emitters.map(({ id }) => id)).deep.equal(['a', 'b']);
+    expect((more.effects[0] as SmokeEffect).emitters.map(({ id }) => id)).deep.equal(['a', 'b']);
     expect(() => validateDocument('set', { ...set, effects: [{ ...set.effects[0], lift: 1e9 }] })).throw(
       /Rises by heat/,
     );
@@ -91,7 +92,7 @@ describe('smoke: documents', () => {
 
 describe('smoke: domains', () => {
   it('cells are cubes, whole eights of them, and the floor stays where it is', () => {
-    const effect = setWith({ position: [0.1, 0.05, 0] }).effects[0];
+    const effect = setWith({ position: [0.1, 0.05, 0] }).effects[0] as SmokeEffect;
     const { size, cell, origin } = domainOf(effect, 'fine');
     expect(size).deep.equal([48, 48, 48]);
     expect(cell).equal(0.01);
@@ -101,8 +102,9 @@ describe('smoke: domains', () => {
 
   it('ten metres by the millimetre are refused with what they would take', () => {
     const huge = setWith({ width: 10, height: 10, depth: 10, cells: { coarse: 0.1, normal: 0.05, fine: 0.001 } });
-    expect(() => checkDomain(huge.effects[0], 'fine')).throw(/1000000 million cells and \d+ GB/);
-    expect(costOf(checkDomain(huge.effects[0], 'coarse')).cells).equal(104 * 104 * 104);
+    const effect = huge.effects[0] as SmokeEffect;
+    expect(() => checkDomain(effect, 'fine')).throw(/1000000 million cells and \d+ GB/);
+    expect(costOf(checkDomain(effect, 'coarse')).cells).equal(104 * 104 * 104);
   });
 });
 
@@ -181,9 +183,9 @@ describe('smoke: keys', () => {
 
 describe('smoke: frames', () => {
   const run = runOf(setWith(), shotOf());
-  run.begin(kernel());
+  run.begin(HOST);
   while (run.frame < 12) run.next();
-  const frame = run.smoke();
+  const frame = run.result();
 
   it('a source gives off smoke that rises and stays out of the jar', () => {
     expect(frame.most).above(0.5);
@@ -227,9 +229,9 @@ describe('smoke: frames', () => {
   it('an emitter outside the domain gives nothing, one on a thing gives along its skin', () => {
     const total = (values: Partial<SmokeEffect>): number => {
       const other = runOf(setWith(values), shotOf());
-      other.begin(kernel());
+      other.begin(HOST);
       while (other.frame < 3) other.next();
-      return other.smoke().density.reduce((sum, d) => sum + d, 0);
+      return other.result().density.reduce((sum, d) => sum + d, 0);
     };
     expect(total({ emitters: [newEmitter('e', 'E', { position: [9, 0, 0] })] })).equal(0);
     expect(total({ emitters: [newEmitter('e', 'E', { shape: 'thing', thing: 'jar' })] })).above(0);
@@ -247,9 +249,9 @@ describe('smoke: frames', () => {
     });
     inside.products[0].scale = 40;
     const other = runOf(inside, shotOf());
-    other.begin(kernel());
+    other.begin(HOST);
     while (other.frame < 3) other.next();
-    expect(other.smoke().density.every(Number.isFinite)).equal(true);
+    expect(other.result().density.every(Number.isFinite)).equal(true);
   });
 });
 
@@ -272,6 +274,7 @@ describe('smoke: playing', () => {
   it('a tableau has the smoke that is there, and none that is not', () => {
     const program = compile(setWith({ thickness: 50, colour: '#808080', albedo: 0.5 }), shotOf());
     const smoke = {
+      kind: 'smoke' as const,
       size: [2, 2, 2] as [number, number, number],
       cell: 0.24,
       origin: [-0.24, 0, -0.24] as [number, number, number],
@@ -279,12 +282,12 @@ describe('smoke: playing', () => {
     };
     const seen = evaluate(program, 3, {
       ...context,
-      smoke: (id, at) => (id === 'smoke' && at === 3 ? smoke : undefined),
+      simulated: (id, at) => (id === 'smoke' && at === 3 ? smoke : undefined),
     });
     expect(seen.volumes).length(1);
     expect(seen.volumes[0]).include({ extinction: 50 });
     expect(seen.volumes[0].colour[0]).closeTo(0.5 * 0.2158, 1e-3);
-    expect(evaluate(program, 4, { ...context, smoke: () => undefined }).volumes).deep.equal([]);
+    expect(evaluate(program, 4, { ...context, simulated: () => undefined }).volumes).deep.equal([]);
     const lit = lightSmoke(seen.volumes[0], seen);
     expect(lit.most).above(0);
     expect(Math.max(...lit.light)).equal(255);

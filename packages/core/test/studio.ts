@@ -137,6 +137,7 @@ export function tableauOf(studio: Studio): Tableau {
       rayVisibility: t.rayVisibility ?? visibleToAll(),
     })),
     surfaces,
+    swarms: [],
     lights,
     volumes,
     view: studio.view ?? 'neutral',

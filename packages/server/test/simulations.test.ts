@@ -173,18 +173,18 @@ describe('server: simulated frames on disk', () => {
     const folder = await mkdtemp(join(tmpdir(), 'smoke-'));
     const store = new SimulationStore(folder);
     const key = '0123456789abcdef0123456789abcdef';
-    expect(store.smoke(key)).equal(undefined);
-    expect(await store.state(key)).equal(undefined);
+    expect(store.frame(key)).equal(undefined);
+    expect(store.state(key)).equal(undefined);
     const frame = {
+      kind: 'smoke' as const,
       ...{ size: [8, 8, 8] as [number, number, number], cell: 0.5, origin: [0, 0, 0] as [number, number, number] },
       ...{ most: 2, density: Uint16Array.from({ length: 512 }, (_, i) => i * 7) },
     };
-    await store.writeSmoke(key, frame);
-    expect(store.smoke(key)).deep.equal(frame);
-    const part = (from: number): Float32Array => Float32Array.from({ length: 5 }, (_, i) => from + i / 3);
-    const state = { u: part(1), v: part(2), w: part(3), density: part(4), heat: part(5) };
+    await store.writeFrame(key, frame);
+    expect(store.frame(key)).deep.equal(frame);
+    const state = Uint8Array.from({ length: 50 }, (_, i) => i * 5);
     await store.writeState(key, state);
-    expect(await store.state(key)).deep.equal(state);
+    expect(store.state(key)).deep.equal(state);
     expect(await store.used()).above(50);
     expect((await readdir(folder, { recursive: true })).some((f) => f.endsWith('.part'))).equal(false);
     await store.clear();

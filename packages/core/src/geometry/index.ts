@@ -13,4 +13,5 @@ export * from './build-extrusion.ts';
 export * from './build-carton.ts';
 export * from './build-pouch.ts';
 export * from './build-block.ts';
+export * from './build-grain.ts';
 export * from './units.ts';

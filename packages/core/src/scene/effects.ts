@@ -1,8 +1,10 @@
 import type { Effect, ShotDocument } from '../document/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
+import type { SimulatedParticles } from './particles.ts';
 
 /** Density of simulated smoke as a tableau takes it. */
 export interface SimulatedSmoke {
+  kind: 'smoke';
   size: Vec3;
   /** Metres. */
   cell: number;
@@ -11,6 +13,9 @@ export interface SimulatedSmoke {
   /** What it is known by, when the same smoke may come in another array. */
   key?: string;
 }
+
+/** What was simulated of an effect for a frame. */
+export type Simulated = SimulatedSmoke | SimulatedParticles;
 
 /** Whether an effect may be seen in a shot: it is shown, or keys show it. */
 export function mayShow({ id, visible }: Effect, { tracks }: Pick<ShotDocument, 'tracks'>): boolean {

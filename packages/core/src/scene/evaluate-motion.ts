@@ -1,12 +1,14 @@
 import { verticalFov } from '../camera/index.ts';
 import { aimMatrix, type Mat4 } from '../geometry/index.ts';
 import type { ShownPart } from '../product/index.ts';
-import { bodyOf, cameraOf, evaluate, groundUnder, posed, type EvaluateContext } from './evaluate.ts';
+import type { ParticlesEffect } from '../document/index.ts';
+import { bodyOf, cameraOf, evaluate, groundUnder, posed, simulatedAt, type EvaluateContext } from './evaluate.ts';
+import { productLook, rowsAt } from './place/particles.ts';
 import { partsOf, placeProduct, topOf } from './place/product.ts';
 import { surfaceMatrix } from './place/surface.ts';
 import type { ShotProgram } from './program.ts';
 import { withPartMoves } from './part-moves.ts';
-import type { Moves, Tableau } from './tableau.ts';
+import type { Moves, Tableau, TableauSwarm } from './tableau.ts';
 
 /**
  * The same as evaluate() with everything's place as the shutter closes (it opens at `frame`) and one frame before: what
@@ -16,8 +18,10 @@ import type { Moves, Tableau } from './tableau.ts';
 export function evaluateMotion(program: ShotProgram, frame: number, context: EvaluateContext): Tableau {
   const open = evaluate(program, frame, context);
   const { moving } = program;
-  if (moving.size === 0) return open;
   const shutter = posed(cameraOf(program), frame).shutter / 360;
+  if (open.swarms.length > 0)
+    open.swarms = open.swarms.map((swarm) => swarmMoves(swarm, program, frame, shutter, context));
+  if (moving.size === 0) return open;
   const close = shutter > 0 ? placesAt(program, frame + shutter, context) : null;
   const before = placesAt(program, frame - 1, context);
   const { camera } = open;
@@ -35,6 +39,34 @@ export function evaluateMotion(program: ShotProgram, frame: number, context: Eva
       fovBefore: before.fov,
     },
   };
+}
+
+/** A swarm with where each of it is at the two other times; what is not there then stays where it is. */
+function swarmMoves(
+  swarm: TableauSwarm,
+  program: ShotProgram,
+  frame: number,
+  shutter: number,
+  context: EvaluateContext,
+): TableauSwarm {
+  const slot = program.effects.find(({ thing }) => thing.id === swarm.id)!;
+  const at = (time: number): Float32Array | undefined => {
+    const effect = posed(slot, time) as ParticlesEffect;
+    const there = simulatedAt(effect, time, program, context);
+    if (there?.kind !== 'particles') return undefined;
+    const item = program.products.find(({ thing }) => thing.id === effect.product)?.thing;
+    const body = item && effect.form === 'product' ? bodyOf(item, context) : null;
+    const rows = rowsAt(effect, there, body ? productLook({ body, item: item! }, time) : undefined);
+    const out = swarm.matrices.slice();
+    // Both in the order of their numbers.
+    let j = 0;
+    for (let i = 0; i < swarm.count; i++) {
+      while (j < there.count && there.numbers[j] < swarm.numbers[i]) j++;
+      if (there.numbers[j] === swarm.numbers[i] && j < there.count) out.set(rows.subarray(j * 12, j * 12 + 12), i * 12);
+    }
+    return out;
+  };
+  return { ...swarm, close: shutter > 0 ? at(frame + shutter) : undefined, before: at(frame - 1) };
 }
 
 function withMoves<T extends Moves & { id: string; matrix: Mat4 }>(

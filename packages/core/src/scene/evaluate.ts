@@ -1,5 +1,5 @@
 import { Problem } from '../problem/index.ts';
-import type { ProductDocument, SetCamera, SetProduct, SetThing } from '../document/index.ts';
+import type { ProductDocument, SetCamera, SetEffect, SetProduct, SetThing } from '../document/index.ts';
 import {
   boundsCentre,
   boundsOf,
@@ -15,8 +15,17 @@ import { placeLight } from './place/light.ts';
 import { bodyFor, keyOf, movingInstance, standingInstance, topOf, type Body } from './place/product.ts';
 import { placeSurface, surfaceTop } from './place/surface.ts';
 import type { ShotProgram, Slot } from './program.ts';
-import type { Tableau, TableauInstance, TableauLight, TableauSurface, TableauVolume } from './tableau.ts';
-import { playedFrame, type SimulatedSmoke } from './effects.ts';
+import type {
+  Tableau,
+  TableauCamera,
+  TableauInstance,
+  TableauLight,
+  TableauSurface,
+  TableauSwarm,
+  TableauVolume,
+} from './tableau.ts';
+import { playedFrame, type Simulated } from './effects.ts';
+import { placeParticles } from './place/particles.ts';
 import { placeSmoke } from './place/smoke.ts';
 
 /** What evaluate() looks things up in. */
@@ -27,8 +36,8 @@ export interface EvaluateContext {
   meshes: (model: string) => readonly Mesh[] | undefined;
   /** Picture width over height. */
   aspect: number;
-  /** Smoke of an effect at a simulated frame, counted from its beginning; undefined while it is not there. */
-  smoke?: (effect: string, frame: number) => SimulatedSmoke | undefined;
+  /** What is simulated of an effect at one of its frames, counted from its beginning; undefined while it is not there. */
+  simulated?: (effect: string, frame: number) => Simulated | undefined;
 }
 
 /** A thing as it is at a frame, for looking at only: the next frame writes over it. */
@@ -85,6 +94,7 @@ export function evaluate(program: ShotProgram, frame: number, context: EvaluateC
   }
   const room = program.moves.posers.get(set.environment.id) as Mover<typeof set.environment> | undefined;
   const { intensity, rotation, seen, room: walls } = room?.fleeting(frame) ?? set.environment;
+  const placedCamera = placeCamera(camera, context.aspect, focusPoint(camera, program, frame, instances, context));
   return {
     frame,
     seed: shot.seed,
@@ -92,8 +102,8 @@ export function evaluate(program: ShotProgram, frame: number, context: EvaluateC
     surfaces,
     lights,
     environment: { intensity, rotation: (rotation * Math.PI) / 180, seen, room: walls },
-    camera: placeCamera(camera, context.aspect, focusPoint(camera, program, frame, instances, context)),
-    volumes: volumesAt(program, frame, context),
+    camera: placedCamera,
+    ...effectsAt(program, frame, context, placedCamera),
     view: set.view,
   };
 }
@@ -125,15 +135,37 @@ export function matterAt(program: ShotProgram, frame: number, context: EvaluateC
   return { instances, surfaces };
 }
 
-/** Smoke that is there at a frame. */
-function volumesAt({ effects, shot }: ShotProgram, frame: number, { smoke }: EvaluateContext): TableauVolume[] {
-  if (!smoke) return [];
-  return effects.flatMap((slot) => {
+/** What effects show at a frame. */
+function effectsAt(
+  program: ShotProgram,
+  frame: number,
+  context: EvaluateContext,
+  camera: TableauCamera,
+): Pick<Tableau, 'volumes' | 'swarms'> {
+  const volumes: TableauVolume[] = [];
+  const swarms: TableauSwarm[] = [];
+  for (const slot of program.effects) {
     const effect = posed(slot, frame);
-    const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
-    const seen = at === null ? undefined : smoke(effect.id, at);
-    return seen ? [placeSmoke(effect, seen)] : [];
-  });
+    const seen = simulatedAt(effect, frame, program, context);
+    if (effect.kind === 'smoke' && seen?.kind === 'smoke') volumes.push(placeSmoke(effect, seen));
+    if (effect.kind !== 'particles' || seen?.kind !== 'particles' || seen.count === 0) continue;
+    const item = program.products.find(({ thing }) => thing.id === effect.product);
+    const body = item && effect.form === 'product' ? bodyOf(item.thing, context) : null;
+    const swarm = placeParticles(effect, seen, camera, frame, body && { body, item: item!.thing });
+    if (swarm) swarms.push(swarm);
+  }
+  return { volumes, swarms };
+}
+
+/** What is simulated of an effect that is seen at a frame of the shot. */
+export function simulatedAt(
+  effect: SetEffect,
+  frame: number,
+  { shot }: ShotProgram,
+  { simulated }: EvaluateContext,
+): Simulated | undefined {
+  const at = simulated && effect.visible ? playedFrame(effect, frame, shot.length) : null;
+  return at === null ? undefined : simulated!(effect.id, at);
 }
 
 const placed = new WeakMap<object, unknown>();

@@ -4,6 +4,7 @@ export * from './meter.ts';
 export * from './program.ts';
 export { evaluate, matterAt, posed, type EvaluateContext, type Matter } from './evaluate.ts';
 export * from './effects.ts';
+export * from './particles.ts';
 export * from './evaluate-motion.ts';
 export { placeLight } from './place/light.ts';
 export { partsKey } from './place/product.ts';

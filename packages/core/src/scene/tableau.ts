@@ -1,4 +1,4 @@
-import type { Mat4, Vec3 } from '../geometry/index.ts';
+import type { Mat4, Mesh, Vec3 } from '../geometry/index.ts';
 import type { ShownPart } from '../product/index.ts';
 import { pictureKey, type Finish, type PictureSource } from '../finish/index.ts';
 import type { LightColour } from '../light/index.ts';
@@ -23,6 +23,7 @@ export interface Tableau {
   environment: { /** cd/m2 */ intensity: number; /** radians */ rotation: number; seen: boolean; room: Room };
   camera: TableauCamera;
   volumes: TableauVolume[];
+  swarms: TableauSwarm[];
   view: ViewTransform;
 }
 
@@ -95,10 +96,38 @@ export interface TableauVolume {
   grid?: { size: Vec3; density: Float32Array; key?: string };
 }
 
+/** What some of a swarm look like. */
+export interface SwarmLook {
+  /** What its meshes are known by, together. */
+  key: string;
+  /** What the model is known by whose own pictures the finishes use. */
+  model?: string;
+  parts: ReadonlyArray<{ mesh: Mesh; finish: Finish }>;
+}
+
+/** Many small things of few shapes. */
+export interface TableauSwarm {
+  id: string;
+  name: string;
+  looks: readonly SwarmLook[];
+  count: number;
+  /** Which look each has, and the number that it is known by from frame to frame. */
+  look: Uint8Array;
+  numbers: Uint32Array;
+  /** Rows of the 3 x 4 matrix to the world of each, one after the other; as the shutter closes, and one frame before. */
+  matrices: Float32Array;
+  close?: Float32Array;
+  before?: Float32Array;
+  /** What it is known by, when the same swarm may come in other arrays. */
+  key?: string;
+}
+
 /** Every picture that finishes of a tableau ask for, by its key; models' own pictures are not among them. */
 export function picturesIn(tableau: Tableau): Map<string, PictureSource> {
   const all = new Map<string, PictureSource>();
-  const finishes = [...tableau.instances.flatMap((i) => i.parts), ...tableau.surfaces].map((part) => part.finish);
+  const swarms = tableau.swarms.flatMap(({ looks }) => looks.flatMap(({ parts }) => parts));
+  const dressed = [...tableau.instances.flatMap((i) => i.parts), ...tableau.surfaces, ...swarms];
+  const finishes = dressed.map((part) => part.finish);
   for (const finish of finishes)
     for (const use of Object.values(finish.textures)) if (use?.picture) all.set(pictureKey(use.picture), use.picture);
   return all;

@@ -45,18 +45,22 @@ const local = new WeakMap<Mesh, Map<string, CellField>>();
 const FINER = 0.6;
 const MOST_LOCAL = 1_500_000;
 
-function localField(mesh: Mesh, cell: number): CellField {
+/**
+ * The distance from a mesh in its own space, in cells finer than `cell`, worked out once.
+ * @param reach how far round the surface it is told; as `cell` in the mesh's own metres.
+ */
+export function localField(mesh: Mesh, cell: number, reach = BAND * cell): CellField {
   const known = local.get(mesh) ?? new Map<string, CellField>();
   local.set(mesh, known);
-  const key = cell.toPrecision(6);
+  const key = `${cell.toPrecision(6)} ${reach.toPrecision(6)}`;
   let field = known.get(key);
   if (!field) {
     const { min, max } = boundsOf([mesh]);
     // The band is told in these cells, and has to be as wide as that of the domain's.
     const fine = Math.max(cell * FINER, boxCell(min, max));
-    const margin = Math.ceil((BAND * cell) / fine) + 1;
+    const margin = Math.ceil(reach / fine) + 1;
     const size = [0, 1, 2].map((a) => Math.ceil((max[a] - min[a]) / fine) + 2 * margin) as Vec3;
-    field = fieldOf({ size, cell: fine, origin: min.map((v) => v - margin * fine) as Vec3 }, BAND / FINER);
+    field = fieldOf({ size, cell: fine, origin: min.map((v) => v - margin * fine) as Vec3 }, reach / cell / FINER);
     addDistance(field, mesh, identity());
     known.set(key, field);
   }
@@ -104,7 +108,7 @@ export function addMovedDistance(field: CellField, mesh: Mesh, matrix: Mat4): vo
 }
 
 /** A field between its cells; far away beyond it. */
-function sampled({ size: [nx, ny, nz], values }: CellField, x: number, y: number, z: number): number {
+export function sampled({ size: [nx, ny, nz], values }: CellField, x: number, y: number, z: number): number {
   const [i, j, k] = [Math.floor(x), Math.floor(y), Math.floor(z)];
   if (i < 0 || j < 0 || k < 0 || i >= nx - 1 || j >= ny - 1 || k >= nz - 1) return Infinity;
   const [u, v, w] = [x - i, y - j, z - k];

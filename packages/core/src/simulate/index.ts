@@ -15,7 +15,12 @@ export {
   type SolveLimits,
 } from './smoke/solver.ts';
 export { randomTile } from './smoke/turbulence.ts';
-export { SmokeRun, STATE_EVERY } from './smoke/run.ts';
+export { SmokeRun } from './smoke/run.ts';
+export { EffectRun, STATE_EVERY, type EffectFrame, type SimulationHost } from './effect-run.ts';
+export { effectBox, effectCost, type EffectCost } from './extent.ts';
+export { readFrame, runOf, simulatedBetween, writeFrame } from './frames.ts';
+export { MOST_PARTICLES, ParticleRun, particlesOf } from './particles/run.ts';
+export { PARTICLE_ENGINE, particlesBetween, type ParticleFrame } from './particles/frame.ts';
 export { lightSmoke, type LitSmoke } from './smoke/light.ts';
 export {
   dropBodies,

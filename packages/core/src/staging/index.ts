@@ -11,3 +11,4 @@ export * from './from-file.ts';
 export * from './suggest-recipe.ts';
 export * from './suggest-rule.ts';
 export { placeSmokeKit, SMOKE_KITS, type SmokeKit } from './smoke-kits.ts';
+export { PARTICLE_KITS, placeParticleKit, type ParticleKit } from './particle-kits.ts';

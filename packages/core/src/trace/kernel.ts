@@ -376,12 +376,15 @@ export class KernelTracer {
     const { memory } = this;
     const stride = INSTANCE.stride;
     const table = memory.reserve(instances.length * stride * 4);
+    // Things of a swarm share theirs.
+    const stored = new Map<Uint16Array, number>();
     instances.forEach((instance, i) => {
-      const slots = memory.store(instance.slots);
+      const slots = stored.get(instance.slots) ?? memory.store(instance.slots);
+      stored.set(instance.slots, slots);
       const lights = instance.lights ? memory.store(instance.lights) : 0;
       const ints = new Int32Array(memory.buffer, table + i * stride * 4, stride);
       const floats = new Float32Array(memory.buffer, table + i * stride * 4, stride);
-      const plain = !instance.close && instance.open.every((v, k) => v === IDENTITY[k]);
+      const plain = !instance.close && IDENTITY.every((v, k) => v === instance.open[k]);
       ints[INSTANCE.kind] = instance.kind === 'mesh' ? 0 : 1;
       ints[INSTANCE.mesh] = instance.kind === 'mesh' ? meshes[instance.index] : instance.index;
       ints[INSTANCE.mask] = instance.mask;

@@ -50,6 +50,9 @@ export interface PackedMesh {
   before?: Float32Array;
 }
 
+/** Twelve numbers: three rows of four. */
+export type Rows = readonly number[] | Float32Array;
+
 export interface PackedInstance {
   /** Index into meshes, or of the light that this is the shape of. */
   kind: 'mesh' | 'light';
@@ -59,9 +62,9 @@ export interface PackedInstance {
   /** Material numbers by slot. */
   slots: Uint16Array;
   /** Rows of the 3 x 4 matrices to the world: as the shutter opens, closes, and one frame before. */
-  open: number[];
-  close: number[] | null;
-  before: number[];
+  open: Rows;
+  close: Rows | null;
+  before: Rows;
   /** Light number of each triangle, -1 for none; null when nothing glows. */
   lights: Int32Array | null;
 }

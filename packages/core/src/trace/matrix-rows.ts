@@ -1,3 +1,4 @@
+import type { Rows } from './layout.ts';
 import type { Mat4 } from '../geometry/index.ts';
 
 /** The upper three rows of a column-major 4x4 matrix, row by row: what the kernel multiplies with. */
@@ -6,7 +7,7 @@ export function rowsOf(m: Mat4): number[] {
 }
 
 /** Inverse of an affine transform given as rows. */
-export function invertRows(m: readonly number[]): number[] {
+export function invertRows(m: Rows): number[] {
   const [a, b, c, x, d, e, f, y, g, h, i, z] = m;
   const s = 1 / (a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g));
   const r = [

@@ -3,7 +3,7 @@ import type { TextureUse } from '../finish/index.ts';
 import { identity, type Mat4 } from '../geometry/index.ts';
 import { goboPicture, gradientPicture, meanOf, srgbD65Luminance, type LightPicture } from '../light/index.ts';
 import { EMITTERS, type LightLinking, type TableauLight } from '../scene/index.ts';
-import { LIGHT, LIGHT_KIND, type LightTree, type PackedInstance, type PackedMesh } from './layout.ts';
+import { LIGHT, LIGHT_KIND, type LightTree, type PackedInstance, type PackedMesh, type Rows } from './layout.ts';
 import { buildLightTree, type TreeLight } from './light-tree.ts';
 import type { TexturePool } from './pack-materials.ts';
 
@@ -163,7 +163,7 @@ function addTriangles(
   for (let t = 0; t < mesh.count; t++) {
     const light = emission[mesh.slots[t]];
     if (!light) continue;
-    const corner = (matrix: number[]): number[] => {
+    const corner = (matrix: Rows): number[] => {
       const turn = (k: number): number[] =>
         [0, 4, 8].map(
           (r) =>

@@ -37,6 +37,11 @@ export class MeshCache {
     return this.get(`${model} ${names.join(',')}`, () => packMesh(parts.map((p) => p.shell ?? meshes[p.index])));
   }
 
+  /** Meshes that are known together by a key as one; slot k is the k-th. */
+  ofMeshes(key: string, parts: ReadonlyArray<{ mesh: Mesh }>): PackedMesh {
+    return this.get(key, () => packMesh(parts.map(({ mesh }) => mesh)));
+  }
+
   ofShape(shape: TableauShape): PackedMesh {
     return this.get(JSON.stringify(shape), () => packMesh([meshOfShape(shape)]));
   }

@@ -2,7 +2,7 @@ import { tan } from '../maths/index.ts';
 import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import { identity, multiply, type Mat4, type Mesh } from '../geometry/index.ts';
 import type { PartPlace, ShownPart } from '../product/index.ts';
-import type { RayVisibility, Tableau, TableauInstance } from '../scene/index.ts';
+import type { RayVisibility, Tableau, TableauInstance, TableauSwarm } from '../scene/index.ts';
 import { CAMERA, MATERIAL, RAY, type PackedInstance, type PackedMesh, type PackedScene } from './layout.ts';
 import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
@@ -69,8 +69,20 @@ export function packScene(
       packer.addInstance(placedPart(instance, part.place), mesh, slots([part]));
     }
   }
+  for (const swarm of tableau.swarms) {
+    const looks = swarm.looks.map(({ key, model = '', parts }) => ({
+      mesh: cache.meshes.ofMeshes(key, parts),
+      slots: Uint16Array.from(parts, ({ finish }) =>
+        packer.material(finish, (use) => art(use, models.get(model)?.images ?? []), model || swarm.id),
+      ),
+    }));
+    packer.addSwarm(swarm, looks);
+  }
   return packer.finish(tableau, panoramas);
 }
+
+/** Small things of a swarm are seen by everything. */
+const ALL_RAYS = RAY.camera | RAY.reflection | RAY.shadow | RAY.lighting;
 
 class Packer {
   private readonly pool: TexturePool;
@@ -139,6 +151,25 @@ class Packer {
       return Math.max(...light) > 0 ? light : null;
     });
     if (emission.some(Boolean)) this.glowing.push({ instance: this.instances.length - 1, mesh, emission });
+  }
+
+  /** An instance for each of a swarm, all of them the same thing. */
+  addSwarm(
+    { id, count, look, matrices, close, before }: TableauSwarm,
+    looks: ReadonlyArray<{ mesh: PackedMesh; slots: Uint16Array }>,
+  ): void {
+    for (const { mesh } of looks) if (!this.meshes.has(mesh)) this.meshes.set(mesh, this.meshes.size);
+    const thing = this.thingNumber(id);
+    for (let i = 0; i < count; i++) {
+      const { mesh, slots } = looks[look[i]];
+      const rows = (of: Float32Array): Float32Array => of.subarray(i * 12, i * 12 + 12);
+      const open = rows(matrices);
+      this.instances.push({
+        ...{ kind: 'mesh', index: this.meshes.get(mesh)!, mask: ALL_RAYS, thing, slots, open, lights: null },
+        close: close ? rows(close) : null,
+        before: before ? rows(before) : open,
+      });
+    }
   }
 
   finish(tableau: Tableau, panoramas?: Panoramas): PackedScene {

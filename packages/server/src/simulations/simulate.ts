@@ -1,20 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel } from '@tender-orbit/kernel';
-import type { TakeSnapshot } from '@tender-orbit/core/document';
+import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
+import { mayShow, playedFrame, type EvaluateContext, type ShotProgram, type Simulated } from '@tender-orbit/core/scene';
 import {
-  mayShow,
-  playedFrame,
-  type EvaluateContext,
-  type ShotProgram,
-  type SimulatedSmoke,
-} from '@tender-orbit/core/scene';
-import {
-  densityBetween,
-  SmokeRun,
+  runOf,
+  simulatedBetween,
   STATE_EVERY,
+  type EffectFrame,
+  type EffectRun,
   type SimulationKernel,
-  type SmokeFrame,
 } from '@tender-orbit/core/simulate';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { SimulationStore } from './store.ts';
@@ -25,22 +20,33 @@ let module: WebAssembly.Module | null = null;
 const kernel = (): SimulationKernel =>
   instantiateKernel((module ??= new WebAssembly.Module(readFileSync(WASM)))) as unknown as SimulationKernel;
 
-/** The smoke of each visible effect of a take's shot, at the level that its takes use. */
-export function smokeRuns(program: ShotProgram, context: EvaluateContext, rate: FrameRate): Map<string, SmokeRun> {
-  const runs = new Map<string, SmokeRun>();
+/** What simulates each effect of a take's shot that may be seen, at the level that its takes use. */
+export function effectRuns(
+  program: ShotProgram,
+  context: EvaluateContext,
+  rate: FrameRate,
+): Map<string, EffectRun<SetEffect>> {
+  const runs = new Map<string, EffectRun<SetEffect>>();
   for (const slot of program.effects)
     if (mayShow(slot.thing, program.shot))
-      runs.set(slot.thing.id, new SmokeRun(program, slot, context, slot.thing.level, rate));
+      runs.set(slot.thing.id, runOf(program, slot, context, slot.thing.level, rate));
   return runs;
 }
 
 /** Frames that one job simulates: the state that the next one goes on from is kept. */
 export const CHUNK = STATE_EVERY;
 
+/** The last simulated frame that a frame of a shot looks at: that of particles is asked for as the shutter closes as well. */
+function lastLookedAt(effect: SetEffect, frame: number, length: number): number | null {
+  const at = playedFrame(effect, frame, length);
+  if (at === null || effect.kind === 'smoke') return at;
+  return Math.max(at, playedFrame(effect, frame + 1, length) ?? at);
+}
+
 /** The chunks of effects that a frame of a shot needs, by the number of the effect. */
 export function chunksFor({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, frame: number): Array<[number, number]> {
   return set.effects.flatMap((effect, n): Array<[number, number]> => {
-    const at = mayShow(effect, shot) ? playedFrame(effect, frame, shot.length) : null;
+    const at = mayShow(effect, shot) ? lastLookedAt(effect, frame, shot.length) : null;
     return at === null || at <= 0 ? [] : [[n, Math.ceil(Math.ceil(at) / CHUNK) - 1]];
   });
 }
@@ -56,36 +62,34 @@ export function chunkCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, ef
  * Simulates a chunk of an effect, unless it is there already. It goes on from the state that the chunk before left; without that,
  * from the last one that is there.
  */
-export async function simulateChunk(run: SmokeRun, chunk: number, folder: string): Promise<void> {
+export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, folder: string): Promise<void> {
   const store = new SimulationStore(folder);
   const first = chunk * CHUNK;
   const end = Math.min(first + CHUNK, run.frames - 1);
   const there = (frame: number): boolean => store.has(run.key(frame));
   const whole = end < first + CHUNK || store.has(run.key(end), 'state');
   if (whole && Array.from({ length: end - first }, (_, i) => first + 1 + i).every(there)) return;
-  let from = first;
-  while (from > 0 && !store.has(run.key(from), 'state')) from -= CHUNK;
-  run.begin(kernel(), from, from > 0 ? await store.state(run.key(from)) : undefined);
+  run.begin({ kernel, state: (key) => store.state(key) }, first);
   while (run.frame < end) {
     run.next();
     const key = run.key(run.frame);
     if (run.frame % CHUNK === 0) await store.writeState(key, run.state());
-    if (!there(run.frame)) await store.writeSmoke(key, run.smoke());
+    if (!there(run.frame)) await store.writeFrame(key, run.result());
   }
 }
 
-/** Smoke for evaluating: reads what is simulated; frames that are not there are left out. */
-export function smokeFrom(
-  runs: ReadonlyMap<string, SmokeRun>,
+/** What is simulated, for evaluating: reads it; frames that are not there are left out. */
+export function simulatedFrom(
+  runs: ReadonlyMap<string, EffectRun<SetEffect>>,
   folder: string,
-): (effect: string, at: number) => SimulatedSmoke | undefined {
+): (effect: string, at: number) => Simulated | undefined {
   const store = new SimulationStore(folder);
-  const kept = new Map<string, SmokeFrame>();
-  const frame = (run: SmokeRun, n: number): SmokeFrame | undefined => {
+  const kept = new Map<string, EffectFrame>();
+  const frame = (run: EffectRun<SetEffect>, n: number): EffectFrame | undefined => {
     const key = run.key(Math.min(n, run.frames - 1));
     let found = kept.get(key);
     if (!found) {
-      found = store.smoke(key);
+      found = store.frame(key);
       if (kept.size > 3) kept.clear();
       if (found) kept.set(key, found);
     }
@@ -99,6 +103,6 @@ export function smokeFrom(
     const first = low > 0 ? frame(run, low) : frame(run, 1);
     const second = share > 0 ? frame(run, low + 1) : first;
     if (!first || !second) return undefined;
-    return { ...first, density: densityBetween(first, second, low > 0 ? share : 1) };
+    return simulatedBetween(first, second, low > 0 ? share : 1);
   };
 }

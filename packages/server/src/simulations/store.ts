@@ -1,48 +1,40 @@
 import { existsSync, readFileSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { deflateSync, inflateSync } from 'node:zlib';
-import { readSmoke, writeSmoke, type SmokeFrame, type SmokeState } from '@tender-orbit/core/simulate';
+import { readFrame, writeFrame, type EffectFrame } from '@tender-orbit/core/simulate';
 
-const STATE_PARTS = ['u', 'v', 'w', 'density', 'heat'] as const;
+type Stored = 'frame' | 'state';
 
 /** Simulated frames on disk, by what they follow from: the same settings give the same name. Written once and whole, compressed. */
 export class SimulationStore {
   constructor(private readonly folder: string) {}
 
-  private path(key: string, kind: 'smoke' | 'state'): string {
+  private path(key: string, kind: Stored): string {
     return join(this.folder, 'simulations', key.slice(0, 2), `${key}.${kind}`);
   }
 
-  has(key: string, kind: 'smoke' | 'state' = 'smoke'): boolean {
+  has(key: string, kind: Stored = 'frame'): boolean {
     return existsSync(this.path(key, kind));
   }
 
   /** @returns undefined when it is not there. @throws Problem `effect/stored` when it cannot be used. */
-  smoke(key: string): SmokeFrame | undefined {
+  frame(key: string): EffectFrame | undefined {
     if (!this.has(key)) return undefined;
-    return readSmoke(new Uint8Array(inflateSync(readFileSync(this.path(key, 'smoke')))));
+    return readFrame(new Uint8Array(inflateSync(readFileSync(this.path(key, 'frame')))));
   }
 
-  async writeSmoke(key: string, frame: SmokeFrame): Promise<void> {
-    await this.write(this.path(key, 'smoke'), deflateSync(writeSmoke(frame), { level: 3 }));
+  async writeFrame(key: string, frame: EffectFrame): Promise<void> {
+    await this.write(this.path(key, 'frame'), deflateSync(writeFrame(frame), { level: 3 }));
   }
 
-  async state(key: string): Promise<SmokeState | undefined> {
-    if (!this.has(key, 'state')) return undefined;
-    const bytes = inflateSync(await readFile(this.path(key, 'state')));
-    const count = bytes.length / 4 / STATE_PARTS.length;
-    const floats = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
-    const part = (i: number): Float32Array => floats.subarray(i * count, (i + 1) * count);
-    return Object.fromEntries(STATE_PARTS.map((name, i) => [name, part(i)])) as unknown as SmokeState;
+  /** What going on from a frame takes; undefined when it was not kept. */
+  state(key: string): Uint8Array | undefined {
+    return this.has(key, 'state') ? new Uint8Array(inflateSync(readFileSync(this.path(key, 'state')))) : undefined;
   }
 
-  async writeState(key: string, state: SmokeState): Promise<void> {
-    const parts = STATE_PARTS.map((name) => {
-      const { buffer, byteOffset, byteLength } = state[name];
-      return new Uint8Array(buffer, byteOffset, byteLength);
-    });
-    await this.write(this.path(key, 'state'), deflateSync(Buffer.concat(parts), { level: 1 }));
+  async writeState(key: string, state: Uint8Array): Promise<void> {
+    await this.write(this.path(key, 'state'), deflateSync(state, { level: 1 }));
   }
 
   private async write(path: string, bytes: Uint8Array): Promise<void> {

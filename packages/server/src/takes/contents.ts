@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { lookOf, type SetEffect, type TakeSnapshot } from '@tender-orbit/core/document';
 import { PICTURES } from '@tender-orbit/core/trace';
 import { playedFrame, posed, type ShotProgram } from '@tender-orbit/core/scene';
-import type { SmokeRun } from '@tender-orbit/core/simulate';
+import type { EffectRun } from '@tender-orbit/core/simulate';
 import { tableaux, type Files } from './render-frame.ts';
 import { neighboursOf } from './snapshot.ts';
 
@@ -17,17 +17,18 @@ const plain = (_: string, value: unknown): unknown =>
         .digest('hex')
     : value;
 
-/** What says how an effect looks in a frame: which of its smoke is seen, and its look there. */
-function smokeIn({ shot, effects }: ShotProgram, run: SmokeRun, id: string, frame: number): unknown {
+/** What says how an effect looks in a frame: which of its frames is seen, also as the shutter closes, and its look there. */
+function seenOf({ set, shot, effects }: ShotProgram, run: EffectRun<SetEffect>, id: string, frame: number): unknown {
   const effect = posed(
     effects.find(({ thing }) => thing.id === id)!,
     frame,
   );
   const at = effect.visible ? playedFrame(effect, frame, shot.length) : null;
   if (at === null || at <= 0) return null;
-  const { thickness, colour, albedo, anisotropy } = effect;
-  const last = run.frames - 1;
-  return [run.key(Math.min(last, Math.floor(at))), at - Math.floor(at), thickness, colour, albedo, anisotropy];
+  const key = (n: number): string => run.key(Math.min(run.frames - 1, Math.max(0, Math.floor(n))));
+  const around = effect.kind === 'smoke' ? [key(at)] : [-1, 0, 1, 2].map((n) => key(at + n * effect.playback.speed));
+  const flying = effect.kind === 'particles' && set.products.find((p) => p.id === effect.product);
+  return [around, at - Math.floor(at), lookOf(effect), flying];
 }
 
 /**
@@ -38,14 +39,17 @@ function smokeIn({ shot, effects }: ShotProgram, run: SmokeRun, id: string, fram
 export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<string[]> {
   const { quality, width, height, samples, passes, region, set, shot } = snapshot;
   const { at, runs, program } = await tableaux(snapshot, files);
-  // Smoke is known by what it follows from: it need not be there yet.
-  const smoke = (frame: number): string =>
-    JSON.stringify([...runs].map(([id, run]) => smokeIn(program, run, id, frame)));
+  // What is simulated is known by what it follows from: it need not be there yet.
+  const simulated = (frame: number): string =>
+    JSON.stringify([...runs].map(([id, run]) => seenOf(program, run, id, frame)));
   // Layers are called by the names of what they show.
   const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
   const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, region, names]);
   const own = Array.from({ length: shot.length }, (_, frame) =>
-    digest([JSON.stringify({ ...at(frame), frame: 0, volumes: [] }, plain), ...(runs.size > 0 ? [smoke(frame)] : [])]),
+    digest([
+      JSON.stringify({ ...at(frame), frame: 0, volumes: [], swarms: [] }, plain),
+      ...(runs.size > 0 ? [simulated(frame)] : []),
+    ]),
   );
   return own.map((_, frame) => {
     const around = neighboursOf(frame, shot.length);

@@ -12,7 +12,7 @@ import {
   type Tableau,
 } from '@tender-orbit/core/scene';
 import { toDisplay } from '@tender-orbit/core/picture';
-import type { SmokeRun } from '@tender-orbit/core/simulate';
+import type { EffectRun } from '@tender-orbit/core/simulate';
 import { modelKey } from '@tender-orbit/core/product';
 import {
   AROUND,
@@ -30,12 +30,12 @@ import {
   type Passes,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
-import { simulateChunk, smokeFrom, smokeRuns } from '../simulations/index.ts';
+import { effectRuns, simulateChunk, simulatedFrom } from '../simulations/index.ts';
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
 import { neighboursOf } from './snapshot.ts';
-import type { TakeSnapshot } from '@tender-orbit/core/document';
+import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();
 const pictures = new Map<string, DecodedImage>();
@@ -89,8 +89,8 @@ export interface Files {
 interface LoadedShot {
   at: (frame: number) => Tableau;
   loaded: Map<string, ModelData>;
-  /** Simulated smoke by effect. */
-  runs: Map<string, SmokeRun>;
+  /** What simulates each effect. */
+  runs: Map<string, EffectRun<SetEffect>>;
   program: ShotProgram;
 }
 
@@ -103,8 +103,8 @@ export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: F
     meshes: (model: string) => loaded.get(model)?.meshes,
     aspect: snapshot.width / snapshot.height,
   };
-  const runs = smokeRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
-  if (runs.size > 0) context.smoke = smokeFrom(runs, simulations);
+  const runs = effectRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
+  if (runs.size > 0) context.simulated = simulatedFrom(runs, simulations);
   return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs, program };
 }
 

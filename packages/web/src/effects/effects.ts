@@ -2,15 +2,18 @@ import { refDebounced } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, reactive, ref, shallowReactive, watch } from 'vue';
 import type { EffectLevel, ProductDocument, SetEffect } from '@tender-orbit/core/document';
-import { costOf, densityBetween, domainOf, type SmokeFrame } from '@tender-orbit/core/simulate';
-import { mayShow, playedFrame, type SimulatedSmoke } from '@tender-orbit/core/scene';
+import { simulatedBetween, type EffectFrame } from '@tender-orbit/core/simulate';
+import { mayShow, playedFrame, type Simulated } from '@tender-orbit/core/scene';
 import { useCampaign } from '../stores/index.ts';
-import type { SmokeReply, SmokeRequest } from '../workers/smoke-worker.ts';
+import type { EffectsReply, EffectsRequest } from '../workers/effects-worker.ts';
 
-/** How long changes are waited for before smoke is simulated anew, ms. */
+/** How long changes are waited for before effects are simulated anew, ms. */
 const CALM = 250;
 /** Bytes of frames that are kept. */
 const MOST_BYTES = 400_000_000;
+
+const bytesOf = (frame: EffectFrame): number =>
+  frame.kind === 'smoke' ? frame.density.byteLength : frame.data.byteLength + frame.numbers.byteLength;
 
 /** Frames of an effect by what they are known by. */
 interface Course {
@@ -25,7 +28,7 @@ interface Course {
 export const useEffects = defineStore('effects', () => {
   const campaign = useCampaign();
   const courses = shallowReactive(new Map<string, Course>());
-  const frames = shallowReactive(new Map<string, SmokeFrame>());
+  const frames = shallowReactive(new Map<string, EffectFrame>());
   const problems = shallowReactive(new Map<string, string>());
   /** The level that each effect is looked at; coarse unless the person chose another. */
   const levels = reactive(new Map<string, EffectLevel>());
@@ -39,7 +42,7 @@ export const useEffects = defineStore('effects', () => {
   const effects = computed((): readonly SetEffect[] => campaign.set?.effects ?? []);
   const levelOf = (id: string): EffectLevel => levels.get(id) ?? 'coarse';
 
-  function take(reply: SmokeReply): void {
+  function take(reply: EffectsReply): void {
     if (reply.id !== asked) return;
     if (reply.kind === 'keys') {
       courses.set(reply.effect, { level: reply.level, keys: reply.keys });
@@ -52,21 +55,21 @@ export const useEffects = defineStore('effects', () => {
     else working.value = '';
   }
 
-  function keep(key: string, frame: SmokeFrame): void {
+  function keep(key: string, frame: EffectFrame): void {
     frames.set(key, frame);
     keyOf.set(frame, key);
-    bytes += frame.density.byteLength;
+    bytes += bytesOf(frame);
     if (bytes <= MOST_BYTES) return;
     const needed = new Set([...courses.values()].flatMap(({ keys }) => keys));
     for (const [other, old] of frames) {
       if (bytes <= MOST_BYTES) break;
       if (needed.has(other)) continue;
       frames.delete(other);
-      bytes -= old.density.byteLength;
+      bytes -= bytesOf(old);
     }
   }
 
-  /** All that smoke follows from; a new object whenever any of it changes. */
+  /** All that effects follow from; a new object whenever any of it changes. */
   const source = computed(() => {
     const { set, shot, products, aspect, rate } = campaign;
     if (!set || !shot) return null;
@@ -83,8 +86,8 @@ export const useEffects = defineStore('effects', () => {
       worker ??= startWorker();
       // Documents are proxies in here; a worker gets plain ones.
       const { products, ...rest } = now;
-      const plain = JSON.parse(JSON.stringify(rest)) as Omit<SmokeRequest, 'id' | 'products' | 'known'>;
-      const request: SmokeRequest = {
+      const plain = JSON.parse(JSON.stringify(rest)) as Omit<EffectsRequest, 'id' | 'products' | 'known'>;
+      const request: EffectsRequest = {
         ...plain,
         id: asked,
         products: new Map(JSON.parse(JSON.stringify([...products])) as Array<[string, ProductDocument]>),
@@ -95,35 +98,37 @@ export const useEffects = defineStore('effects', () => {
     { immediate: true },
   );
   function startWorker(): Worker {
-    const made = new Worker(new URL('../workers/smoke-worker.ts', import.meta.url), { type: 'module' });
-    made.onmessage = ({ data }: MessageEvent<SmokeReply>) => take(data);
+    const made = new Worker(new URL('../workers/effects-worker.ts', import.meta.url), { type: 'module' });
+    made.onmessage = ({ data }: MessageEvent<EffectsReply>) => take(data);
     return made;
   }
 
-  const keyOf = new WeakMap<SmokeFrame, string>();
-  let between: { key: string; smoke: SimulatedSmoke } | null = null;
-  const drawn = new WeakMap<SmokeFrame, SimulatedSmoke>();
-  /** Smoke of an effect at a simulated frame; of the latest one that is there while that is still worked on. */
-  function smokeAt(effect: string, at: number): SimulatedSmoke | undefined {
+  const keyOf = new WeakMap<EffectFrame, string>();
+  const between = new Map<string, { key: string; shown: Simulated }>();
+  const drawn = new WeakMap<EffectFrame, Simulated>();
+  /** What is simulated of an effect at one of its frames; of the latest one that is there while that is still worked on. */
+  function simulatedAt(effect: string, at: number): Simulated | undefined {
     const course = courses.get(effect);
     if (!course) return undefined;
-    const frameAt = (n: number): SmokeFrame | undefined => frames.get(course.keys[Math.min(n, course.keys.length - 1)]);
+    const frameAt = (n: number): EffectFrame | undefined =>
+      frames.get(course.keys[Math.min(n, course.keys.length - 1)]);
     const [low, share] = [Math.floor(at), at - Math.floor(at)];
     let first = frameAt(low);
     for (let back = 1; !first && back <= low; back++) first = frameAt(low - back);
     if (!first) return undefined;
     const second = share > 0 ? frameAt(low + 1) : undefined;
-    if (second) return mixed(first, second, share, `${course.keys[low]} ${share}`);
+    if (second) return mixed(effect, first, second, share, `${course.keys[low]} ${share}`);
     let known = drawn.get(first);
-    if (!known)
-      drawn.set(first, (known = { ...first, density: densityBetween(first, first, 0), key: keyOf.get(first) }));
+    if (!known) drawn.set(first, (known = simulatedBetween(first, first, 0, keyOf.get(first))));
     return known;
   }
-  function mixed(a: SmokeFrame, b: SmokeFrame, share: number, key: string): SimulatedSmoke {
-    if (between?.key === key) return between.smoke;
-    const smoke = { ...a, density: densityBetween(a, b, share), key };
-    between = { key, smoke };
-    return smoke;
+  /** The same object as long as the same is asked for, so that it is drawn once. */
+  function mixed(effect: string, a: EffectFrame, b: EffectFrame, share: number, key: string): Simulated {
+    const known = between.get(effect);
+    if (known?.key === key) return known.shown;
+    const shown = simulatedBetween(a, b, share, key);
+    between.set(effect, { key, shown });
+    return shown;
   }
 
   /** Which frames of the shot have what they show simulated; counted from the shot's first. */
@@ -144,9 +149,5 @@ export const useEffects = defineStore('effects', () => {
     const keys = courses.get(effect)?.keys;
     return keys && keys.length > 1 ? keys.slice(1).filter((key) => frames.has(key)).length / (keys.length - 1) : 0;
   }
-  /** What an effect takes at a level. */
-  function cost(effect: SetEffect, level: EffectLevel): ReturnType<typeof costOf> {
-    return costOf(domainOf(effect, level));
-  }
-  return { effects, levels, levelOf, problems, pace, working, smokeAt, ripe, share, cost };
+  return { effects, levels, levelOf, problems, pace, working, simulatedAt, ripe, share };
 });

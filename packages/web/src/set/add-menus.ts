@@ -1,6 +1,6 @@
 import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
 import type { ThingRole } from '@tender-orbit/core/document';
-import { LIGHT_KITS } from '@tender-orbit/core/staging';
+import { LIGHT_KITS, PARTICLE_KITS } from '@tender-orbit/core/staging';
 import { useActions, type ActionId } from '../actions/index.ts';
 import { useCampaign, useStage } from '../stores/index.ts';
 import type { MenuLines } from '../ui/index.ts';
@@ -10,7 +10,8 @@ const SURFACES: ActionId[] = [
   ...(['add.flag', 'add.bounce'] as const),
 ];
 const LIGHTS: ActionId[] = ['add.key', 'add.fill', 'add.rim', 'add.top', 'add.background'];
-const EFFECTS: ActionId[] = ['add.smoke-reveal', 'add.smoke-wipe', 'add.floor-fog', 'add.steam', 'add.plain-smoke'];
+const SMOKE: ActionId[] = ['add.smoke-reveal', 'add.smoke-wipe', 'add.floor-fog', 'add.steam', 'add.plain-smoke'];
+const PARTICLES = PARTICLE_KITS.map((kit): ActionId => `add.${kit.replaceAll(' ', '-')}` as ActionId);
 const capital = (text: string): string => text.replace(/^./, (c) => c.toUpperCase());
 /** What is added, without the word for it: the menu's button says that. */
 export const withoutAdd = (label: string): string => capital(label.replace(/^Add /, ''));
@@ -48,7 +49,12 @@ export function useAddMenus(): (role: ThingRole) => MenuLines {
     light: () => [...actions.lines(LIGHTS, withoutAdd), ...kits()],
     camera: () => actions.lines(['add.camera'], withoutAdd),
     environment: () => [],
-    effect: () => actions.lines(EFFECTS, withoutAdd),
+    effect: () => [
+      { heading: 'Smoke' },
+      ...actions.lines(SMOKE, withoutAdd),
+      { heading: 'Particles' },
+      ...actions.lines(PARTICLES, withoutAdd),
+    ],
   };
   return (role) => MENUS[role]();
 }

@@ -81,7 +81,7 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
       group(
         ...(['effect', 'Effects', 'effects', effects] as const),
         (e) => ({ figure: metres(e.width), shown: e.visible }),
-        'Add smoke with +',
+        'Add smoke or particles with +',
       ),
       group('camera', 'Cameras', 'cameras', cameras, (c) => ({ figure: `${Math.round(c.focalLength)} mm` })),
     ];

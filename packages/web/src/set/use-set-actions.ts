@@ -125,6 +125,15 @@ export function useSetActions(): void {
     'add.floor-fog': () => stage.addSmoke('floor fog'),
     'add.steam': () => stage.addSmoke('steam'),
     'add.plain-smoke': () => stage.addSmoke('plain smoke'),
+    'add.dust-in-light': () => stage.addParticles('dust in light'),
+    'add.petal-burst': () => stage.addParticles('petal burst'),
+    'add.falling-petals': () => stage.addParticles('falling petals'),
+    'add.falling-leaves': () => stage.addParticles('falling leaves'),
+    'add.falling-seeds': () => stage.addParticles('falling seeds'),
+    'add.snow': () => stage.addParticles('snow'),
+    'add.falling-ice': () => stage.addParticles('falling ice'),
+    'add.falling-beads': () => stage.addParticles('falling beads'),
+    'add.specks-from-the-product': () => stage.addParticles('specks from the product'),
     'kit.keep': () => stage.saveKit(),
   });
   useFinds(() => [

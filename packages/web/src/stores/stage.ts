@@ -44,6 +44,7 @@ import {
   keepKit,
   placeKit,
   placeSavedKit,
+  placeParticleKit,
   placeSmokeKit,
   standingBox,
   subjectOf,
@@ -51,6 +52,7 @@ import {
   takenBoxes,
   type FirstProduct,
   type LightKit,
+  type ParticleKit,
   type SmokeKit,
   type Subject,
 } from '@tender-orbit/core/staging';
@@ -119,7 +121,8 @@ export const useStage = defineStore('stage', () => {
     const still: Record<string, PropertyValue> = {};
     for (const [path, value] of Object.entries(values)) {
       // What is the product's own stands in no set: it is always keyed.
-      const setting = things.value.find((t) => t.id === id)?.role === 'effect' && isEffectSetting(path);
+      const effect = campaign.set?.effects.find((e) => e.id === id);
+      const setting = effect && isEffectSetting(effect, path);
       const inSet = !path.startsWith(OWN) && (setting || !recording.value);
       if (isKeyed(id, path) === 'none' && inSet) still[path] = value;
       else
@@ -232,7 +235,10 @@ export const useStage = defineStore('stage', () => {
   function removeKit(id: string): void {
     documents.run('campaign', campaign.id, deleteKit(id));
   }
-  /** Smoke made up for what stands on the set. */
+  /** Smoke or particles made up for what stands on the set. */
+  function addParticles(kit: ParticleKit): void {
+    add('effects', 'particles', `Add ${kit}`, '', (set, id) => placeParticleKit(kit, set, subject(set), id));
+  }
   function addSmoke(kit: SmokeKit): void {
     add('effects', 'smoke', `Add ${kit}`, '', (set, id) => placeSmokeKit(kit, set, subject(set), id));
   }
@@ -290,6 +296,7 @@ export const useStage = defineStore('stage', () => {
     saveKit,
     removeKit,
     addCamera,
+    addParticles,
     addSmoke,
     remove,
     duplicate,

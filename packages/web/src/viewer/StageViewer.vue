@@ -11,7 +11,8 @@ import LooksMenu from './LooksMenu.vue';
 import PictureGuides from './PictureGuides.vue';
 import ShotSwitch from './ShotSwitch.vue';
 import SideView from './SideView.vue';
-import { domainOf } from '@tender-orbit/core/simulate';
+import type { Vec3 } from '@tender-orbit/core/geometry';
+import { effectBox } from '@tender-orbit/core/simulate';
 import { useEffects } from '../effects/index.ts';
 import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
@@ -103,14 +104,19 @@ onMounted(() => {
 });
 onBeforeUnmount(() => view.value?.dispose());
 
-/** The unit cube to the domain of the effect in hand. */
+/** The unit cube to what an effect in hand fills: the domain of smoke, the box that particles come from. */
 const domain = computed((): number[] | null => {
   const effect = stage.posed?.effects.find((e) => e.id === stage.selected);
-  if (!effect) return null;
-  const { origin, size, cell } = domainOf(effect, effects.levelOf(effect.id));
-  const [x, y, z] = size.map((n) => n * cell);
-  return [x, 0, 0, 0, 0, y, 0, 0, 0, 0, z, 0, ...origin, 1];
+  if (!effect || !tableau.value) return null;
+  const box = effectBox(effect, effects.levelOf(effect.id), placeOf);
+  if (!box) return null;
+  const [[x, y, z], [w, h, d]] = box;
+  return [w, 0, 0, 0, 0, h, 0, 0, 0, 0, d, 0, x, y, z, 1];
 });
+function placeOf(id: string): Vec3 | undefined {
+  const found = [...tableau.value!.instances, ...tableau.value!.surfaces].find((thing) => thing.id === id);
+  return found && [found.matrix[12], found.matrix[13], found.matrix[14]];
+}
 
 watch(
   [view, tableau, clay, () => stage.selected, handles, through, domain, () => tableau.value && artIn(tableau.value)],

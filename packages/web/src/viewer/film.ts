@@ -37,6 +37,7 @@ export function lookOf(tableau: Tableau, look: string): string {
     tableau.instances.map(instance),
     tableau.surfaces.map((s) => [s.shape, s.matrix, numberOf(s.finish), s.mirror, s.rayVisibility.camera]),
     tableau.lights,
+    tableau.swarms.map(({ key, matrices }) => key ?? numberOf(matrices)),
     tableau.volumes.map(({ grid, ...look }) => [look, grid && (grid.key ?? numberOf(grid.density))]),
   ]);
 }
@@ -65,7 +66,7 @@ export const useFilm = defineStore('film', () => {
     const { products, aspect } = campaign;
     if (!program.value) return null;
     const meshes = (key: string) => modelOf(key)?.meshes;
-    return evaluate(program.value, frame, { products, meshes, aspect, smoke: effects.smokeAt });
+    return evaluate(program.value, frame, { products, meshes, aspect, simulated: effects.simulatedAt });
   }
   /** What each frame of the shot shows now. */
   const shows: ComputedRef<readonly string[]> = computed(() => {

@@ -31,6 +31,7 @@ import { STANDING, StageGround } from './stage-ground.ts';
 import { StageLights } from './stage-lights.ts';
 import { StageShadows } from './stage-shadows.ts';
 import { StageSmoke } from './stage-smoke.ts';
+import { StageSwarms } from './stage-swarms.ts';
 import { disposeMaterial, isFilling, materialOf } from './materials.ts';
 
 /** Colour of the outlines of what the camera does not see. */
@@ -53,6 +54,7 @@ export class StageScene {
   private readonly lights = new StageLights(this.scene);
   private readonly shadows = new StageShadows();
   readonly smoke = new StageSmoke();
+  private readonly swarms = new StageSwarms(this.scene);
   private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial();
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
@@ -149,6 +151,10 @@ export class StageScene {
     this.edges.color.set(EDGES).multiplyScalar(1 / tableau.camera.exposureScale);
     this.standOnFloor(tableau);
     this.showRoom(tableau, loaded);
+    this.swarms.show(tableau, clay, {
+      geometry: (mesh) => this.geometry(mesh),
+      art: (use, model = '') => art(use, models(model)?.images ?? []),
+    });
     this.smoke.show(tableau, clay);
     this.scene.environmentIntensity = tableau.environment.intensity;
     this.scene.environmentRotation.y = tableau.environment.rotation;
@@ -244,6 +250,7 @@ export class StageScene {
     this.shadows.dispose();
     this.ground.dispose();
     this.smoke.dispose();
+    this.swarms.dispose();
   }
 
   /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */

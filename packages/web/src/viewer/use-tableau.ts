@@ -18,7 +18,7 @@ export function useTableau(): ComputedRef<Tableau | null> {
       products,
       meshes: (hash) => modelOf(hash)?.meshes,
       aspect,
-      smoke: effects.smokeAt,
+      simulated: effects.simulatedAt,
     });
     // "Only this light" and "Isolate" are for looking; they never reach a take.
     const lit = stage.only ? { ...tableau, lights: tableau.lights.filter((l) => l.id === stage.only) } : tableau;

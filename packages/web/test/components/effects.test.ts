@@ -12,14 +12,14 @@ import DetailsPanel from '../../src/set/details/DetailsPanel.vue';
 import SetList from '../../src/set/SetList.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
 import type { BodiesReply, BodiesRequest } from '../../src/workers/bodies-worker.ts';
-import type { SmokeReply, SmokeRequest } from '../../src/workers/smoke-worker.ts';
+import type { EffectsReply, EffectsRequest } from '../../src/workers/effects-worker.ts';
 import { choose, clearPage, rest, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
 const real = globalThis.fetch;
 const set = (): SetDocument => useCampaign().set!;
-const smoke = (): SmokeEffect => set().effects[0];
+const smoke = (): SmokeEffect => set().effects[0] as SmokeEffect;
 /** Long enough for a change to be sent to the worker. */
 const calm = (): Promise<void> => new Promise((done) => setTimeout(done, 320));
 
@@ -31,11 +31,11 @@ async function setNumber(wrapper: Wrapper, label: string, value: string): Promis
 }
 
 describe('effects', () => {
-  const requests: SmokeRequest[] = [];
+  const requests: EffectsRequest[] = [];
   const { postMessage } = Worker.prototype;
   /** Whoever was asked. */
   const workers: Worker[] = [];
-  const reply = (data: SmokeReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
+  const reply = (data: EffectsReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
 
   beforeEach(async () => {
     requests.length = 0;
@@ -55,9 +55,14 @@ describe('effects', () => {
   after(() => void (globalThis.fetch = real));
 
   const frame = (most: number): SmokeFrame => ({
-    ...{ size: [8, 8, 8], cell: 0.01, origin: [0, 0, 0], most },
+    ...{ kind: 'smoke', size: [8, 8, 8], cell: 0.01, origin: [0, 0, 0], most },
     density: new Uint16Array(512).fill(65535),
   });
+
+  const densityAt = (at: number): number => {
+    const seen = useEffects().simulatedAt(smoke().id, at)!;
+    return seen.kind === 'smoke' ? seen.density[0] : NaN;
+  };
 
   it('smoke made for the product stands in the list and on the plan, and is in hand', () => {
     expect(smoke()).include({ kind: 'smoke', name: 'Smoke reveal' });
@@ -81,9 +86,9 @@ describe('effects', () => {
     expect(useEffects().ripe(smoke().id).slice(-3)).deep.equal([false, true, true]);
     expect(useEffects().share(smoke().id)).closeTo(1 / 47, 1e-9);
     // Until a frame is there the one before it stands for it.
-    expect(useEffects().smokeAt(smoke().id, 5)!.density[0]).equal(2);
+    expect(densityAt(5)).equal(2);
     reply({ kind: 'frame', id, effect: smoke().id, key: 'k2', frame: frame(4), milliseconds: 20 });
-    expect(useEffects().smokeAt(smoke().id, 1.5)!.density[0]).equal(3);
+    expect(densityAt(1.5)).equal(3);
     useStage().setNumber(smoke().id, 'lift', 4, 'Change lift');
     await calm();
     expect(requests).length(2);

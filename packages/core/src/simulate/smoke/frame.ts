@@ -3,6 +3,7 @@ import type { Vec3 } from '../../geometry/index.ts';
 
 /** Smoke of one simulated frame, as it is kept, drawn and traced: density in steps of `most` / 65535. */
 export interface SmokeFrame {
+  kind: 'smoke';
   size: Vec3;
   cell: number;
   origin: Vec3;
@@ -18,7 +19,7 @@ export function packSmoke(frame: Pick<SmokeFrame, 'size' | 'cell' | 'origin'>, d
   const scale = most > 0 ? 65535 / most : 0;
   for (let i = 0; i < density.length; i++) out[i] = Math.round(density[i] * scale);
   const { size, cell, origin } = frame;
-  return { size, cell, origin, most, density: out };
+  return { kind: 'smoke', size, cell, origin, most, density: out };
 }
 
 /** Densities of two frames, `share` of the way from the first to the second. */
@@ -60,5 +61,5 @@ export function readSmoke(bytes: Uint8Array): SmokeFrame {
   const [cell, x, y, z, most] = [5, 6, 7, 8, 9].map((i) => words.getFloat32(i * 4, true));
   const density = new Uint16Array(count);
   new Uint8Array(density.buffer).set(bytes.subarray(HEADER * 4));
-  return { size, cell, origin: [x, y, z], most, density };
+  return { kind: 'smoke', size, cell, origin: [x, y, z], most, density };
 }

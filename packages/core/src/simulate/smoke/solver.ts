@@ -3,6 +3,7 @@ import { log } from '../../maths/index.ts';
 import { Problem } from '../../problem/index.ts';
 import { randomTile } from './turbulence.ts';
 import type { SmokeDomain } from './domain.ts';
+import { GasVelocity } from './gas.ts';
 import type { Walls } from './obstacles.ts';
 import { SOURCE_WORDS } from './sources.ts';
 
@@ -48,6 +49,24 @@ export interface SmokeState {
   w: Float32Array;
   density: Float32Array;
   heat: Float32Array;
+}
+const STATE = ['u', 'v', 'w', 'density', 'heat'] as const;
+
+/** A state as bytes: its arrays one after the other. */
+export function writeState(state: SmokeState): Uint8Array {
+  const count = state.u.length;
+  const all = new Float32Array(count * STATE.length);
+  STATE.forEach((name, i) => all.set(state[name], i * count));
+  return new Uint8Array(all.buffer);
+}
+
+/** What writeState() gave, as it was. */
+export function readState(bytes: Uint8Array): SmokeState {
+  const all = new Float32Array(bytes.length / 4);
+  new Uint8Array(all.buffer).set(bytes);
+  const count = all.length / STATE.length;
+  const parts = STATE.map((name, i) => [name, all.subarray(i * count, (i + 1) * count)]);
+  return Object.fromEntries(parts) as SmokeState;
 }
 
 /** How exactly pressure is solved: relative divergence that may be left, and cycles at most. */
@@ -151,13 +170,19 @@ export class SmokeSolver {
     };
   }
 
+  /** A copy of how gas moves. */
+  gas(): GasVelocity {
+    const { u, v, w } = this.state();
+    return new GasVelocity(this.domain, u, v, w, this.row);
+  }
+
   restore(state: SmokeState): void {
-    for (const name of ['u', 'v', 'w', 'density', 'heat'] as const) this.array(ARRAY[name]).set(state[name]);
+    for (const name of STATE) this.array(ARRAY[name]).set(state[name]);
   }
 
   /** Nothing anywhere, at rest. */
   clear(): void {
-    for (const name of ['u', 'v', 'w', 'density', 'heat'] as const) this.array(ARRAY[name]).fill(0);
+    for (const name of STATE) this.array(ARRAY[name]).fill(0);
   }
 
   /** Density of the domain's cells without ghosts. */

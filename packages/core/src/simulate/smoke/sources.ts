@@ -1,5 +1,6 @@
 import type { SmokeEffect, SmokeEmitter } from '../../document/index.ts';
 import type { Vec3 } from '../../geometry/index.ts';
+import { hashed } from '../../maths/index.ts';
 import type { SmokeDomain } from './domain.ts';
 import type { DistanceFields, Obstacles } from './obstacles.ts';
 
@@ -11,14 +12,6 @@ const SKIN_FROM = 0.4;
 const SKIN_TO = 1.6;
 /** Cells of noise across an emitter. */
 const NOISE_CELLS = 5;
-
-/** A number between 0 and 1 by whole numbers (after Wellons' lowbias32). */
-function hashed(x: number, y: number, z: number, seed: number): number {
-  let h = Math.imul(x, 0x27d4eb2d) ^ Math.imul(y, 0x165667b1) ^ Math.imul(z, 0x9e3779b1) ^ Math.imul(seed, 0x85ebca6b);
-  h = Math.imul(h ^ (h >>> 16), 0x21f0aaad);
-  h = Math.imul(h ^ (h >>> 15), 0x735a2d97);
-  return ((h ^ (h >>> 15)) >>> 0) / 0x100000000;
-}
 
 const smooth = (t: number): number => t * t * (3 - 2 * t);
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { fieldGroups, findThing, isEffectSetting, propertyOf } from '@tender-orbit/core/document';
+import { fieldGroups, findThing, isEffectSetting, propertyOf, type SetEffect } from '@tender-orbit/core/document';
 import type { NumberProperty } from '@tender-orbit/core/properties';
 import PropertyField from '../../controls/PropertyField.vue';
 import { useCampaign, useSelection, useStage } from '../../stores/index.ts';
@@ -32,6 +32,9 @@ const groups = computed(() => {
     fields: paths.map((path) => ({ path, property: propertyOf(thing, path) as NumberProperty })),
   }));
 });
+/** Whether a field says how an effect is made up: those take no keys. */
+const isSetting = (path: string): boolean =>
+  found.value?.role === 'effect' && isEffectSetting(found.value.thing as SetEffect, path);
 const EXTRAS = {
   product: ProductDetails,
   surface: SurfaceDetails,
@@ -60,7 +63,7 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
           :key="`${stage.selected} ${path}`"
           :property="property"
           :value="stage.number(stage.selected, path)"
-          :keyable="keys && !(kind === 'effect' && isEffectSetting(path))"
+          :keyable="keys && !isSetting(path)"
           :keyed="stage.isKeyed(stage.selected, path)"
           @change="(value, gesture) => change(path, property, value, gesture)"
           @key="stage.toggleKey(stage.selected, path, property.label.toLowerCase())"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { findThing, isEffectSetting, propertiesOfThing } from '@tender-orbit/core/document';
+import { findThing, isEffectSetting, propertiesOfThing, type SetEffect } from '@tender-orbit/core/document';
 import type { Property, PropertyValue } from '@tender-orbit/core/properties';
 import { computed } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
@@ -16,7 +16,7 @@ const fields = computed(() => {
   return Object.entries(propertiesOfThing(found)).filter(
     ([path, { type }]) =>
       !path.includes('*') &&
-      !(found.role === 'effect' && isEffectSetting(path)) &&
+      !(found.role === 'effect' && isEffectSetting(found.thing as SetEffect, path)) &&
       type !== 'number' &&
       type !== 'turn' &&
       type !== 'place' &&

@@ -47,14 +47,8 @@ export const EFFECT = {
   'playback.loop': toggle('Loop'),
 } as const;
 
-/** What says how an effect is made up rather than what it does: the box that it is simulated in, its cells, how it is played. */
-const SETTINGS: ReadonlySet<string> = new Set([
-  ...Object.keys(EFFECT).filter((path) => path !== 'visible'),
-  ...['position', 'width', 'height', 'depth'],
-]);
-
-/** Whether a path of an effect is such a setting: it stands in the set for all frames and takes no keys. */
-export const isEffectSetting = (path: string): boolean => SETTINGS.has(path.replace(/\.\d$/, ''));
+/** What says how any effect is made up rather than what it does: its cells, and how it is played. */
+export const EFFECT_SETTINGS: readonly string[] = Object.keys(EFFECT).filter((path) => path !== 'visible');
 
 export const effectFields = {
   ...item('Effect name'),

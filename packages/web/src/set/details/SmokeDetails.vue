@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { mdiPlus, mdiTrashCanOutline } from '@mdi/js';
+import {
+  newEmitter,
+  propertyOf,
+  setEmitters,
+  SMOKE_SIDES,
+  type SmokeEffect,
+  type SmokeEmitter,
+} from '@tender-orbit/core/document';
+import type { Property, PropertyValue } from '@tender-orbit/core/properties';
+import { computed, ref, toRaw } from 'vue';
+import AnyField from '../../controls/AnyField.vue';
+import { useStage } from '../../stores/index.ts';
+import { freshId } from '../../things/fresh-id.ts';
+import { CheckField, IconButton, MoreFields, SelectField, type SelectOption } from '../../ui/index.ts';
+
+/** Where smoke comes from, which sides of its domain are walls, and its colour. */
+const { effect, keys = false } = defineProps<{
+  effect: SmokeEffect;
+  /** Things that an emitter can cling to. */
+  things: ReadonlyArray<SelectOption<string>>;
+  /** Shows the beads that key. */ keys?: boolean;
+}>();
+const emit = defineEmits<{ change: [path: string, property: Property, value: PropertyValue, gesture: string] }>();
+const stage = useStage();
+const picked = ref('');
+const emitter = computed(() => effect.emitters.find((e) => e.id === picked.value) ?? effect.emitters[0]);
+
+const EMITTER: ReadonlyArray<keyof SmokeEmitter> = ['on', 'shape', 'thing', 'rate', 'heat', 'noise'];
+/** Fields of the emitter in hand; a thing's skin has no place or size of its own. */
+const fields = computed(() => {
+  if (!emitter.value) return [];
+  const { id: own, shape } = emitter.value;
+  const sized = shape === 'thing' ? [] : ['width', 'height', 'depth', ...axes('position')];
+  return [...EMITTER, ...sized, ...axes('velocity')].flatMap((name) => {
+    const path = `emitters.${own}.${name}`;
+    const property = propertyOf({ role: 'effect', thing: effect }, path);
+    return property ? [{ path, property }] : [];
+  });
+});
+const axes = (name: string): string[] => [0, 1, 2].map((axis) => `${name}.${axis}`);
+const property = (path: string): Property => propertyOf({ role: 'effect', thing: effect }, path)!;
+const valueOf = (path: string): PropertyValue => stage.value(effect.id, path)!;
+function change(path: string, of: Property, value: PropertyValue, gesture = ''): void {
+  emit('change', path, of, value, gesture);
+}
+const copy = (e: SmokeEmitter): SmokeEmitter => structuredClone(toRaw(e));
+function addEmitter(): void {
+  const made = newEmitter(freshId('emitter'), `Source ${effect.emitters.length + 1}`);
+  const near = emitter.value;
+  if (near) Object.assign(made, copy(near), { id: made.id, name: made.name, order: undefined });
+  stage.run(setEmitters(effect.id, [...effect.emitters.map(copy), made], 'Add emitter'));
+  picked.value = made.id;
+}
+function removeEmitter(): void {
+  const left = effect.emitters.filter((e) => e.id !== emitter.value?.id);
+  stage.run(setEmitters(effect.id, left.map(copy), 'Delete emitter'));
+}
+</script>
+
+<template>
+  <fieldset>
+    <legend>Emitters</legend>
+    <div class="row pick">
+      <SelectField
+        class="spread"
+        label="Emitter"
+        :options="effect.emitters.map((e) => ({ value: e.id, title: e.name }))"
+        :value="emitter?.id ?? ''"
+        placeholder="None"
+        @change="(v) => (picked = v)"
+      />
+      <IconButton small :icon="mdiPlus" label="Add emitter" @click="addEmitter" />
+      <IconButton v-if="emitter" small :icon="mdiTrashCanOutline" label="Delete emitter" @click="removeEmitter" />
+    </div>
+    <AnyField
+      v-for="{ path, property: own } in fields"
+      :key="path"
+      :property="own"
+      :value="valueOf(path)"
+      :options="things"
+      :keyable="keys"
+      :keyed="stage.isKeyed(effect.id, path)"
+      @change="(value, gesture) => change(path, own, value, gesture)"
+      @key="stage.toggleKey(effect.id, path, own.label.toLowerCase())"
+    />
+  </fieldset>
+  <MoreFields title="Walls and colour">
+    <CheckField
+      v-for="side in SMOKE_SIDES"
+      :key="side"
+      :label="property(`walls.${side}`).label"
+      :value="effect.walls[side]"
+      @change="(on) => change(`walls.${side}`, property(`walls.${side}`), on)"
+    />
+    <CheckField
+      label="Flows round things"
+      :value="effect.collides"
+      @change="(on) => change('collides', property('collides'), on)"
+    />
+    <AnyField
+      :property="property('colour')"
+      :value="valueOf('colour')"
+      @change="(value, gesture) => change('colour', property('colour'), value, gesture)"
+    />
+  </MoreFields>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  margin: 6px 0;
+  padding: 0;
+}
+legend {
+  margin: 4px 0 2px 20px;
+  font-weight: 600;
+}
+.pick {
+  gap: 4px;
+  padding-left: 20px;
+}
+</style>
