@@ -2,8 +2,20 @@ import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
-import { buildTurned, identity } from '@tender-orbit/core/geometry';
-import { addDistance, FAR, fieldOf, randomTile, type SimulationExports } from '@tender-orbit/core/simulate';
+import engine from '@dimforge/rapier3d-compat';
+import { newParticles, newSet, newShot, type ParticlesEffect } from '@tender-orbit/core/document';
+import { buildExtrusion, buildTurned, identity, mergeMeshes, roundedRectangle } from '@tender-orbit/core/geometry';
+import { compile, type Slot } from '@tender-orbit/core/scene';
+import {
+  addDistance,
+  dropBodies,
+  FAR,
+  fieldOf,
+  ParticleRun,
+  randomTile,
+  type Body,
+  type SimulationExports,
+} from '@tender-orbit/core/simulate';
 import { inTurn, medianMs, type Bench } from './bench.ts';
 
 const moduleOf = (name: string): WebAssembly.Module =>
@@ -174,4 +186,55 @@ export const simulateBenches: Bench[] = [
       return { value: ms, note: `${mesh.indices.length / 3} triangles on 96 x 96 x 96` };
     },
   },
+  {
+    name: 'simulate/particles-100k-ms',
+    unit: 'ms',
+    run: async () => {
+      const [drifting, fluttering] = [
+        particles({ turbulence: 0.1, eddies: 0.1, tumble: 0 }),
+        particles({ turbulence: 0.1, eddies: 0.1, flutter: 1, size: 0.02 }),
+      ];
+      const [ms, plates] = await inTurn(9, [() => drifting.next(), () => fluttering.next()]);
+      return { value: ms, note: `a frame of dust in turbulent air; thin plates that flutter: ${plates.toFixed(0)} ms` };
+    },
+  },
+  {
+    name: 'simulate/bodies-300-ms',
+    unit: 'ms',
+    run: async () => {
+      await engine.init();
+      const { front, back, sides } = buildExtrusion([{ outer: roundedRectangle(0.03, 0.03, 0.004), holes: [] }], {
+        depth: 0.03,
+        bevel: 0.002,
+      });
+      const mesh = mergeMeshes([front, back, sides]);
+      const cubes = Array.from({ length: 300 }, (_, n): Body => {
+        const place = [(n % 5) * 0.05 - 0.1, Math.floor(n / 25) * 0.05 + 0.02, (Math.floor(n / 5) % 5) * 0.05 - 0.1];
+        return { id: String(n), parts: [{ mesh, density: 900 }], matrix: [...identity().slice(0, 12), ...place, 1] };
+      });
+      const started = performance.now();
+      const { frames, rests } = dropBodies(engine, cubes, [], {
+        ...{ height: 0.1, stagger: 0.001, spread: 0.01, tumble: 60, bounce: 0.2, friction: 0.5, seed: 1 },
+        rate: { num: 24, den: 1 },
+      });
+      const count = frames.get('0')!.length;
+      return { value: (performance.now() - started) / count, note: `${count} frames of a heap, at rest at ${rests}` };
+    },
+  },
 ];
+
+/** A hundred thousand particles in a wide box, in the air already. */
+function particles(values: Partial<ParticlesEffect>): ParticleRun {
+  const set = newSet('Studio');
+  set.effects = [newParticles('p', 'Particles', { rate: 0, burst: 100_000, life: 600, ...values })];
+  const program = compile(set, newShot('Shot', 'set', 'camera', 1000));
+  const context = { products: new Map(), aspect: 16 / 9, meshes: () => undefined };
+  const slot = program.effects[0] as Slot<ParticlesEffect>;
+  const run = new ParticleRun(program, slot, context, 'normal', { num: 24, den: 1 });
+  const none = (): never => {
+    throw new Error('Particles of their own need no kernel.');
+  };
+  run.begin({ kernel: none, state: () => undefined });
+  run.next();
+  return run;
+}

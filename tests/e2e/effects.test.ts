@@ -59,6 +59,20 @@ describe('effects: smoke and bodies', () => {
     expect((await documents()).set.effects[0]).include({ lift: -3 });
   });
 
+  it('petals burst out of the box, start later by a number, and are seen in the viewer', async () => {
+    await find('Add petal burst');
+    await page.locator('[data-test=effect-cost]', { hasText: '180 at once' }).waitFor();
+    await page.locator('[data-test=ripeness][aria-label^="Simulated"]').nth(1).waitFor();
+    const still = await page.locator('[data-test=stage]').screenshot();
+    await typeNumber(page, 'Burst', '400', '[data-test=details]');
+    await page.locator('[data-test=effect-cost]', { hasText: '400 at once' }).waitFor();
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('End');
+    await page.locator('[data-test=ripeness][aria-label^="Simulated"]').nth(1).waitFor();
+    expect((await documents()).set.effects[1]).include({ kind: 'particles', form: 'petal', burst: 400 });
+    expect(await page.locator('[data-test=stage]').screenshot()).not.deep.equal(still);
+  });
+
   it('a take simulates it first and has it in its frames', async () => {
     await goTo(page, 'Composite');
     await page.locator('[data-test=simulates]', { hasText: 'Smoke reveal (normal)' }).waitFor();
@@ -81,7 +95,7 @@ describe('effects: smoke and bodies', () => {
       ],
     );
     let take: TakeSummary | undefined;
-    for (let tries = 0; tries < 90 && take?.state !== 'done'; tries++) {
+    for (let tries = 0; tries < 300 && take?.state !== 'done'; tries++) {
       await page.waitForTimeout(1000);
       const answer = await page.request.get(`${stage.server.address}/api/campaigns/${campaign}/takes`);
       take = ((await answer.json()) as TakeSummary[]).find((t) => t.id === id);

@@ -31,6 +31,7 @@ import {
   type SavedKit,
   type SetCommand,
   type SetDocument,
+  type SetEffect,
   type ThingList,
 } from '@tender-orbit/core/document';
 import { placementMatrix, type Vec3 } from '@tender-orbit/core/geometry';
@@ -62,6 +63,9 @@ import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
 import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
+
+/** An effect that begins with the shot, at a frame of it instead; what begins before the shot does so still. */
+const begun = <E extends SetEffect>(effect: E, start: number): E => (effect.start < 0 ? effect : { ...effect, start });
 
 /** What is selected in the set, and how its numbers are changed: on the playhead's key when keyed, else for good. */
 export const useStage = defineStore('stage', () => {
@@ -235,12 +239,17 @@ export const useStage = defineStore('stage', () => {
   function removeKit(id: string): void {
     documents.run('campaign', campaign.id, deleteKit(id));
   }
-  /** Smoke or particles made up for what stands on the set. */
-  function addParticles(kit: ParticleKit): void {
-    add('effects', 'particles', `Add ${kit}`, '', (set, id) => placeParticleKit(kit, set, subject(set), id));
+  /**
+   * Smoke or particles made up for what stands on the set.
+   * @param start frame at which those begin that begin with the shot.
+   */
+  function addSmoke(kit: SmokeKit, start = 0): void {
+    add('effects', 'smoke', `Add ${kit}`, '', (set, id) => begun(placeSmokeKit(kit, set, subject(set), id), start));
   }
-  function addSmoke(kit: SmokeKit): void {
-    add('effects', 'smoke', `Add ${kit}`, '', (set, id) => placeSmokeKit(kit, set, subject(set), id));
+  function addParticles(kit: ParticleKit, start = 0): void {
+    add('effects', 'particles', `Add ${kit}`, '', (set, id) =>
+      begun(placeParticleKit(kit, set, subject(set), id), start),
+    );
   }
   function addCamera(): void {
     add('cameras', 'camera', 'Add camera', '', (set, id) => nextCamera(set, id, campaign.camera));

@@ -5,6 +5,7 @@ import { useFinds, useHandlers } from '../../actions/index.ts';
 import { useCampaign, useDocuments } from '../../stores/index.ts';
 import { CheckField, NumberField, PickCard, UiButton } from '../../ui/index.ts';
 import ShotMusic from '../ShotMusic.vue';
+import EffectShelf from './EffectShelf.vue';
 import RecipeThumb from './RecipeThumb.vue';
 import { useRecipes } from './use-recipes.ts';
 
@@ -71,6 +72,8 @@ useFinds(() =>
           </PickCard>
         </div>
       </template>
+      <h3>Effects</h3>
+      <EffectShelf />
     </div>
     <div class="foot">
       <NumberField

@@ -20,7 +20,13 @@ import { useShotBeats } from '../use-shot-beats.ts';
 const onBeats = ref(true);
 
 /** Applies recipes to what is in hand. */
-export function useRecipes(): { onBeats: Ref<boolean>; hasBeats: () => boolean; apply: (kind: RecipeKind) => void } {
+export function useRecipes(): {
+  onBeats: Ref<boolean>;
+  hasBeats: () => boolean;
+  /** The frame of the beat that is nearest, when beats are kept to; the frame itself otherwise. */
+  nearestBeat: (frame: number) => number;
+  apply: (kind: RecipeKind) => void;
+} {
   const campaign = useCampaign();
   const documents = useDocuments();
   const notices = useNotices();
@@ -30,14 +36,24 @@ export function useRecipes(): { onBeats: Ref<boolean>; hasBeats: () => boolean; 
   const moves = useMoveSelection();
   const grid = useShotBeats();
 
+  function beatFrames(): number[] | undefined {
+    const length = campaign.shot?.length ?? 0;
+    return onBeats.value && grid.value
+      ? beatsBetween(grid.value, campaign.rate, 0, length).map((b) => b.frame)
+      : undefined;
+  }
+  function nearestBeat(frame: number): number {
+    const [first, ...rest] = beatFrames() ?? [frame];
+    return Math.round(rest.reduce((a, b) => (Math.abs(b - frame) < Math.abs(a - frame) ? b : a), first ?? frame));
+  }
+
   function apply(kind: RecipeKind): void {
     const { shot, products, rate } = campaign;
     if (!campaign.set || !shot) return;
     const gesture = `recipe-${Date.now()}`;
     const flag = kind === 'reveal' ? flagBefore(campaign.set, campaign.camera) : null;
     if (flag) stage.run(addThing('surfaces', flag, 'Add flag'), gesture);
-    const beats =
-      onBeats.value && grid.value ? beatsBetween(grid.value, rate, 0, shot.length).map((b) => b.frame) : undefined;
+    const beats = beatFrames();
     const recipe = suggestRecipe(kind, {
       ...{ id: freshId('recipe'), set: campaign.set, shot, products, chosen: selection.all, beats },
       ...{ start: playhead.frame, rate: 1 / framesToSeconds(1, rate) },
@@ -51,7 +67,7 @@ export function useRecipes(): { onBeats: Ref<boolean>; hasBeats: () => boolean; 
     else selection.pick(recipe.camera);
     moves.choose('recipe', recipe.id);
   }
-  return { onBeats, hasBeats: () => grid.value !== null, apply };
+  return { onBeats, hasBeats: () => grid.value !== null, nearestBeat, apply };
 }
 
 /** A black flag that fills the camera's view, where the set has none to slide away. */
