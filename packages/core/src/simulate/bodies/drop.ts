@@ -51,13 +51,19 @@ export interface Dropped {
   rests: number;
 }
 
-/** Steps a frame, and frames after which bodies that still move are left as they are. */
-const SUBSTEPS = 8;
+/** Steps a frame, of heaps of many bodies fewer, and frames after which bodies that still move are left as they are. */
+const SUBSTEPS = { few: 8, many: 4 };
+const MANY = 100;
 const LONGEST = 240;
 /** Metres and radians a second below which a body rests, and frames for which it has to. */
 const STILL = { speed: 0.004, spin: 0.06, frames: 5 };
-/** Vertices of a hull at most: more say nothing of how a thing falls. */
+/** Vertices of a hull at most, and of those of all that fall: of many, each is told more coarsely. */
 const HULL_POINTS = 1500;
+const ALL_POINTS = 12_000;
+/** Radians: the turn by which points on a sphere lie far apart. */
+const GOLDEN = Math.PI * (3 - Math.sqrt(5));
+/** Directions in which a hull keeps at least what reaches farthest. */
+const LEAST_POINTS = 40;
 
 /**
  * Drops things on a set and lets them settle. Each part is the convex hull of its mesh; what stands there already keeps its shape and
@@ -72,7 +78,8 @@ export function dropBodies(
 ): Dropped {
   const world = new engine.World({ x: 0, y: -9.81, z: 0 });
   const seconds = framesToSeconds(1, settings.rate);
-  world.integrationParameters.dt = seconds / SUBSTEPS;
+  const substeps = falling.length > MANY ? SUBSTEPS.many : SUBSTEPS.few;
+  world.integrationParameters.dt = seconds / substeps;
   // Products are a decimetre large: what counts as touching is measured by that.
   world.integrationParameters.lengthUnit = 0.05;
   world.integrationParameters.numSolverIterations = 8;
@@ -85,6 +92,8 @@ export function dropBodies(
       world.createCollider(surface(engine.ColliderDesc.trimesh(placed(mesh, place, matrix), mesh.indices)));
     }
   const random = seeded(settings.seed);
+  const hulls = falling.reduce((sum, { parts }) => sum + parts.length, 0);
+  const points = Math.max(LEAST_POINTS, Math.min(HULL_POINTS, Math.floor(ALL_POINTS / Math.max(1, hulls))));
   const bodies = falling.map(({ id, parts, matrix }, n) => {
     const { scale, rotation, position } = apart(matrix);
     const jitter = [random(), random()].map((v) => (v - 0.5) * 2 * settings.spread);
@@ -97,7 +106,7 @@ export function dropBodies(
         .setCcdEnabled(true),
     );
     for (const { mesh, place, density } of parts) {
-      const hull = engine.ColliderDesc.convexHull(scaled(mesh, place, scale));
+      const hull = engine.ColliderDesc.convexHull(scaled(mesh, place, scale, points));
       if (hull) world.createCollider(surface(hull).setDensity(density), body);
     }
     return { id, body, poses: [] as BodyPose[] };
@@ -112,7 +121,7 @@ export function dropBodies(
   let quiet = 0;
   let frame = 0;
   while (quiet < STILL.frames && frame < LONGEST) {
-    for (let i = 0; i < SUBSTEPS; i++) world.step();
+    for (let i = 0; i < substeps; i++) world.step();
     keep();
     frame++;
     quiet = bodies.every(({ body }) => resting(body)) ? quiet + 1 : 0;
@@ -145,15 +154,33 @@ function placed({ positions }: Mesh, place: Mat4 | undefined, matrix: Mat4): Flo
   return out;
 }
 
-/** Some of the vertices in the thing's space, at its size. */
-function scaled({ positions }: Mesh, place: Mat4 | undefined, scale: number): Float32Array {
-  const step = Math.max(1, Math.floor(positions.length / 3 / HULL_POINTS)) * 3;
-  const out: number[] = [];
-  for (let i = 0; i + 2 < positions.length; i += step) {
+/** Vertices in the thing's space, at its size; of more than `most`, those that reach farthest in so many directions. */
+function scaled({ positions }: Mesh, place: Mat4 | undefined, scale: number, most: number): Float32Array {
+  const points = new Float32Array(positions.length);
+  for (let i = 0; i + 2 < positions.length; i += 3) {
     const own: Vec3 = [positions[i], positions[i + 1], positions[i + 2]];
-    out.push(...(place ? transformPoint(place, own) : own).map((v) => v * scale));
+    points.set(place ? transformPoint(place, own) : own, i);
   }
-  return Float32Array.from(out);
+  for (let i = 0; i < points.length; i++) points[i] *= scale;
+  if (points.length / 3 <= most) return points;
+  if (most === HULL_POINTS) {
+    const step = Math.floor(points.length / 3 / most);
+    return points.filter((_, i) => Math.floor(i / 3) % step === 0);
+  }
+  const kept = new Set<number>();
+  for (let n = 0; n < most; n++) {
+    // Evenly round a sphere, each a golden turn from the one before.
+    const y = 1 - (2 * n + 1) / most;
+    const r = Math.sqrt(1 - y * y);
+    const [x, z] = [r * cos(n * GOLDEN), r * sin(n * GOLDEN)];
+    let [best, far] = [0, -Infinity];
+    for (let i = 0; i < points.length; i += 3) {
+      const reach = points[i] * x + points[i + 1] * y + points[i + 2] * z;
+      if (reach > far) [best, far] = [i, reach];
+    }
+    kept.add(best);
+  }
+  return Float32Array.from([...kept].flatMap((i) => [points[i], points[i + 1], points[i + 2]]));
 }
 
 /** A placement as scale, rotation and place. */
