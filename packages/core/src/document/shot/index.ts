@@ -15,6 +15,8 @@ export * from './key-commands.ts';
 export * from './retime.ts';
 export * from './move-commands.ts';
 export { type MovePath, type PathPoint } from './paths.ts';
+export * from './layers/index.ts';
+export * from './layer-commands.ts';
 export { RECIPE_KINDS, recipeFacts, type AppliedRecipe, type RecipeKind } from './recipes.ts';
 export { RECIPE_ORDERS, type RecipeFacts, type RecipeOrder, type RecipeRole, type Side } from './recipe-kinds.ts';
 export {

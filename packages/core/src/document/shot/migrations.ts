@@ -23,4 +23,7 @@ const rulesAndRecipes: Migration = (old) => ({
   musicFrom: null,
 });
 
-export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes];
+/** Version 5: a shot has a composite. */
+const layers: Migration = (old) => ({ ...old, version: 5, layers: [] });
+
+export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes, layers];

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { PATH, type PropertyValue } from '../../properties/index.ts';
 import { finite, flag, id, list, name, orNull, shape, text, versionOf, whole, type Field } from '../fields.ts';
 import { easeSchema, linkedEaseSchema } from './eases.ts';
+import { layerSchema } from './layers/index.ts';
 import { pathSchema } from './paths.ts';
 import { recipeSchema } from './recipes.ts';
 import { ruleSchema } from './rules.ts';
@@ -33,7 +34,7 @@ const track = shape<Track>({
 });
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(4),
+  version: versionOf(5),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),
@@ -44,5 +45,6 @@ export const shotSchema = shape<ShotDocument>({
   paths: list('Paths', pathSchema, 200),
   rules: list('Rules', ruleSchema, 1000),
   recipes: list('Recipes', recipeSchema, 300),
+  layers: list('Layers', layerSchema, 500),
   musicFrom: orNull(finite('Place in the music', -36000, 36000)),
 });

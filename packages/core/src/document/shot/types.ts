@@ -1,5 +1,6 @@
 import type { PropertyValue } from '../../properties/index.ts';
 import type { Ease, LinkedEase } from './eases.ts';
+import type { Layer } from './layers/index.ts';
 import type { MovePath } from './paths.ts';
 import type { AppliedRecipe } from './recipes.ts';
 import type { Rule } from './rules.ts';
@@ -12,7 +13,7 @@ export interface Key<V extends PropertyValue = PropertyValue> {
 }
 
 /**
- * All keys of one property: `thing` is an id in the set or of a rule, `path` a property path in it, e.g. `position.1`. All values are of
+ * All keys of one property: `thing` is an id in the set, of a rule or of a layer, `path` a property path in it, e.g. `position.1`. All values are of
  * the property's type; of a track that is read as numbers they are numbers.
  */
 export interface Track<V extends PropertyValue = PropertyValue> {
@@ -22,7 +23,7 @@ export interface Track<V extends PropertyValue = PropertyValue> {
 }
 
 export interface ShotDocument {
-  version: 4;
+  version: 5;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;
@@ -38,6 +39,8 @@ export interface ShotDocument {
   /** What acts on top of keys, in this order. */
   rules: Rule[];
   recipes: AppliedRecipe[];
+  /** What the composite is made of, the lowest first; empty: the take alone. */
+  layers: Layer[];
   /** Seconds into the music at the shot's first frame; null: as its first clip in the promo has it. */
   musicFrom: number | null;
 }

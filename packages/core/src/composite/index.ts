@@ -1,0 +1,10 @@
+export { compose, type ComposeInput, type TextDrawer } from './compose.ts';
+export { compileLayers, type LayerProgram } from './layers-at.ts';
+export { readLight, writeLight, type LightFrame } from './light-frame.ts';
+export { blend } from './blend.ts';
+export { blurPlate, gaussian } from './blur.ts';
+export { grader, whiteBalance } from './grade.ts';
+export { applyLens } from './lens.ts';
+export { placeOf } from './place.ts';
+export { newPlate, type Plate } from './plate.ts';
+export { Pyramid, warp } from './warp.ts';

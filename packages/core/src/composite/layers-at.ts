@@ -1,0 +1,42 @@
+import { layerProperties, type Layer, type LinkedEase, type ShotDocument, type Track } from '../document/index.ts';
+import { compileCurve, type Curve } from '../motion/index.ts';
+
+/** Layers of a shot made ready for any frame. */
+export interface LayerProgram {
+  /** Those that are seen at a frame, keyed values at theirs; the lowest first. */
+  at(frame: number): Layer[];
+}
+
+const programs = new WeakMap<readonly Layer[], { tracks: readonly Track[]; program: LayerProgram }>();
+
+/** Compiles the composite of a shot; the same documents give the same program. */
+export function compileLayers({
+  layers,
+  tracks,
+  eases,
+}: Pick<ShotDocument, 'layers' | 'tracks' | 'eases'>): LayerProgram {
+  const known = programs.get(layers);
+  if (known?.tracks === tracks) return known.program;
+  const moving = layers.map((layer) => ({ layer, curves: curvesOf(layer, tracks, eases) }));
+  const program: LayerProgram = {
+    at: (frame) =>
+      moving.flatMap(({ layer, curves }) => {
+        const { start, length } = layer;
+        if (frame < start || (length > 0 && frame >= start + length)) return [];
+        const now = curves.length === 0 ? layer : { ...layer };
+        for (const [name, curve] of curves) (now as unknown as Record<string, unknown>)[name] = curve.at(frame);
+        return now.visible && now.opacity > 0 ? [now] : [];
+      }),
+  };
+  programs.set(layers, { tracks, program });
+  return program;
+}
+
+function curvesOf(layer: Layer, tracks: readonly Track[], eases: readonly LinkedEase[]): Array<[string, Curve]> {
+  const properties = layerProperties(layer.kind);
+  return tracks.flatMap((track): Array<[string, Curve]> => {
+    const property = track.thing === layer.id ? properties[track.path] : undefined;
+    const curve = property && compileCurve(track, property, eases);
+    return curve ? [[track.path, curve]] : [];
+  });
+}

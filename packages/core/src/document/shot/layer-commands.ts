@@ -1,0 +1,91 @@
+import type { Command } from '../edit.ts';
+import { shortened } from '../../text/index.ts';
+import { dropUnlinked } from './commands.ts';
+import type { Layer } from './layers/index.ts';
+import type { ShotDocument } from './types.ts';
+
+type ShotCommand = Command<ShotDocument>;
+
+/** Puts a layer into the composite, above all others or so many from below. */
+export function addLayer(layer: Layer, at = Infinity): ShotCommand {
+  return {
+    label: `Add ${layer.name}`,
+    run: ({ layers }) => void layers.splice(Math.min(at, layers.length), 0, layer),
+  };
+}
+
+export function changeLayer(id: string, label: string, values: Partial<Layer>): ShotCommand {
+  return { label, run: (shot) => void Object.assign(shot.layers.find((l) => l.id === id) ?? {}, values) };
+}
+
+export function renameLayer(id: string, name: string): ShotCommand {
+  return changeLayer(id, 'Rename layer', { name: shortened(name, 120) });
+}
+
+/** Carries a layer to the place in the stack that another has now; 0 is the lowest. */
+export function carryLayer(id: string, to: number): ShotCommand {
+  return {
+    label: 'Reorder layers',
+    run: ({ layers }) => {
+      const from = layers.findIndex((l) => l.id === id);
+      if (from >= 0) layers.splice(to, 0, ...layers.splice(from, 1));
+    },
+  };
+}
+
+/** Takes a layer away with its keys. */
+export function deleteLayer(id: string): ShotCommand {
+  return {
+    label: 'Delete layer',
+    run: (shot) => {
+      shot.layers = shot.layers.filter((l) => l.id !== id);
+      shot.tracks = shot.tracks.filter((t) => t.thing !== id);
+      dropUnlinked(shot);
+    },
+  };
+}
+
+/**
+ * A copy of a layer with its keys, above it.
+ * @param later frames by which span and keys are later, so that copies make a staircase.
+ */
+export function duplicateLayer(id: string, copy: string, name: string, later = 0): ShotCommand {
+  return {
+    label: 'Duplicate layer',
+    run: (shot) => {
+      const at = shot.layers.findIndex((l) => l.id === id);
+      if (at < 0) return;
+      const { order: _, ...source } = shot.layers[at];
+      shot.layers.splice(at + 1, 0, {
+        ...structuredCopy(source as Layer),
+        id: copy,
+        name,
+        start: source.start + later,
+      });
+      const tracks = shot.tracks.filter((t) => t.thing === id).map((t) => structuredCopy(t));
+      for (const { path, keys } of tracks)
+        shot.tracks.push({ thing: copy, path, keys: keys.map((k) => ({ ...k, frame: k.frame + later })) });
+    },
+  };
+}
+
+const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/** Gives layers some of the values of another: which, by their names; keys of those go along. */
+export function copyLayerValues(from: string, to: readonly string[], names: readonly string[]): ShotCommand {
+  return {
+    label: to.length > 1 ? `Copy values to ${to.length} layers` : 'Copy values to layer',
+    run: (shot) => {
+      const source = shot.layers.find((l) => l.id === from) as Record<string, unknown> | undefined;
+      if (!source) return;
+      for (const layer of shot.layers as unknown as Array<Record<string, unknown>>) {
+        if (!to.includes(layer.id as string)) continue;
+        const shared = names.filter((name) => name in layer && name in source);
+        for (const name of shared) layer[name] = source[name];
+        shot.tracks = shot.tracks.filter((t) => t.thing !== layer.id || !shared.includes(t.path));
+        for (const track of shot.tracks.filter((t) => t.thing === from && shared.includes(t.path)))
+          shot.tracks.push({ ...structuredCopy(track), thing: layer.id as string });
+      }
+    },
+  };
+}

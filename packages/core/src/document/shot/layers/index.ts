@@ -1,0 +1,46 @@
+import type { Properties } from '../../../properties/index.ts';
+import { byKind, field, fileOrNone, flag, item, oneOf, shape, text, type Field } from '../../fields.ts';
+import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
+import { LAYER_KINDS, LAYERS, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
+
+export { BLEND_MODES, LAYER_SPACES, MASK_FORMS, type BlendMode, type LayerBase, type LayerSpace } from './layer.ts';
+export { LAYER_KINDS, LAYERS, type Layer, type LayerKind, type LayerOf } from './kinds.ts';
+
+/** What of a layer can be set by a field, by name. */
+export const layerProperties = (kind: LayerKind): Properties => ({
+  ...LAYER_PROPERTIES,
+  ...(LAYERS[kind].properties as Properties),
+});
+
+/** Whether a value of a layer takes keys. */
+export const isLayerKeyed = (name: string): boolean => !LAYER_SETTINGS.has(name);
+
+const own = (properties: Properties): Record<string, Field<unknown>> =>
+  Object.fromEntries(Object.entries(properties).map(([name, property]) => [name, field(property as never)]));
+/** What of a kind is no property. */
+const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
+  take: { take: text('Take', 64) },
+  text: { text: text('Text', 2000), font: text('Font', 80) },
+  still: { asset: fileOrNone('Still') },
+};
+
+export const layerSchema: Field<Layer> = byKind<Layer>(
+  'Layer',
+  Object.fromEntries(
+    LAYER_KINDS.map((kind) => [
+      kind,
+      shape<Layer>({
+        ...item('Layer name'),
+        ...own(layerProperties(kind)),
+        ...BESIDES[kind],
+        locked: flag('Locked'),
+        kind: oneOf('Layer', [kind]),
+      } as never),
+    ]),
+  ) as never,
+);
+
+/** A layer with the usual values. */
+export function newLayer(kind: LayerKind, id: string, name: string, values: Partial<Layer> = {}): Layer {
+  return { ...plainLayer(), ...(LAYERS[kind].usual as object), kind, id, name, ...values } as LayerDoes & Layer;
+}

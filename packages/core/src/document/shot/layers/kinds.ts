@@ -1,0 +1,290 @@
+import { choice, colour, count, number, share, turn, type Properties } from '../../../properties/index.ts';
+import type { LayerBase } from './layer.ts';
+
+export const GRADIENT_FORMS = ['linear', 'radial', 'conical'] as const;
+export const REPEAT_FORMS = ['rays', 'discs', 'rings', 'bars', 'grid'] as const;
+export const SHAPE_FORMS = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
+export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
+
+/** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
+export type LayerDoes =
+  /** Frames of a take; the shot's latest when `take` is empty. `exposure` in stops. */
+  | { kind: 'take'; take: string; exposure: number }
+  | { kind: 'solid'; colour: string }
+  | {
+      kind: 'gradient';
+      form: (typeof GRADIENT_FORMS)[number];
+      colour: string;
+      otherColour: string;
+      otherOpacity: number;
+      size: number;
+      middle: number;
+    }
+  /** Copies of a simple form round the middle or over the picture; `growth` 0..1 lets them come one after the other. */
+  | {
+      kind: 'repeater';
+      form: (typeof REPEAT_FORMS)[number];
+      colour: string;
+      otherColour: string;
+      count: number;
+      size: number;
+      inner: number;
+      thickness: number;
+      growth: number;
+      stagger: number;
+      softness: number;
+      shadow: number;
+    }
+  | {
+      kind: 'shape';
+      form: (typeof SHAPE_FORMS)[number];
+      colour: string;
+      width: number;
+      height: number;
+      corner: number;
+      sides: number;
+      softness: number;
+      outline: number;
+    }
+  /** Fractal noise that drifts and rises. `drift`, `rise` a second; `evolve` how fast it changes, a second. */
+  | {
+      kind: 'vapour';
+      colour: string;
+      size: number;
+      detail: number;
+      contrast: number;
+      brightness: number;
+      angle: number;
+      evolve: number;
+      drift: number;
+      rise: number;
+      seed: number;
+    }
+  /** Soft dots that drift, near ones larger and faster. */
+  | {
+      kind: 'specks';
+      colour: string;
+      count: number;
+      size: number;
+      spread: number;
+      softness: number;
+      drift: number;
+      rise: number;
+      twinkle: number;
+      seed: number;
+    }
+  | {
+      kind: 'text';
+      text: string;
+      font: string;
+      size: number;
+      tracking: number;
+      colour: string;
+      align: (typeof TEXT_ALIGNMENTS)[number];
+    }
+  /** A picture file, so many picture heights high. */
+  | { kind: 'still'; asset: string; height: number }
+  /** Colour work on all below: see composite/grade.ts for the order. */
+  | {
+      kind: 'grade';
+      exposure: number;
+      temperature: number;
+      tint: number;
+      slopeRed: number;
+      slopeGreen: number;
+      slopeBlue: number;
+      offsetRed: number;
+      offsetGreen: number;
+      offsetBlue: number;
+      powerRed: number;
+      powerGreen: number;
+      powerBlue: number;
+      contrast: number;
+      pivot: number;
+      saturation: number;
+      vibrance: number;
+    }
+  /** What a lens and film do to all below: see composite/lens.ts for the order. */
+  | {
+      kind: 'lens';
+      bloom: number;
+      bloomSize: number;
+      halation: number;
+      distortion: number;
+      fringing: number;
+      vignette: number;
+      grain: number;
+      grainSize: number;
+      seed: number;
+    };
+
+export type LayerKind = LayerDoes['kind'];
+/** A layer of a shot's composite. */
+export type Layer = LayerBase & LayerDoes;
+export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind: K }>;
+type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
+
+/** What is known of a kind of layer. */
+export interface LayerFacts<K extends LayerKind> {
+  title: string;
+  properties: { [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take'>]: Properties[string] };
+  usual: Own<K>;
+}
+
+const size = (label: string, usual: number, most = 20): ReturnType<typeof number> =>
+  number(label, '', 0, most, { step: 0.01, usual });
+const perSecond = (label: string): ReturnType<typeof number> => number(label, '/s', -10, 10, { step: 0.01, usual: 0 });
+const stops = (label: string): ReturnType<typeof number> => number(label, 'stops', -10, 10, { step: 0.1, usual: 0 });
+const seed = count('Seed', 0, 0xffffffff);
+
+export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
+  take: { title: 'Take', properties: { exposure: stops('Exposure') }, usual: { take: '', exposure: 0 } },
+  solid: { title: 'Solid', properties: { colour: colour('Colour') }, usual: { colour: '#3A2A44' } },
+  gradient: {
+    title: 'Gradient',
+    properties: {
+      form: choice('Form', GRADIENT_FORMS),
+      colour: colour('Colour'),
+      otherColour: colour('Other colour'),
+      otherOpacity: share('Other opacity', { usual: 1 }),
+      size: size('Size', 1),
+      middle: share('Middle', { min: 0.01, max: 0.99, usual: 0.5 }),
+    },
+    usual: { form: 'radial', colour: '#F0B45A', otherColour: '#3A2A44', otherOpacity: 1, size: 1.4, middle: 0.5 },
+  },
+  repeater: {
+    title: 'Repeater',
+    properties: {
+      form: choice('Form', REPEAT_FORMS),
+      colour: colour('Colour'),
+      otherColour: colour('Other colour'),
+      count: count('Count', 1, 400),
+      size: size('Size', 1.2),
+      inner: size('Inner size', 0),
+      thickness: share('Thickness', { usual: 0.5 }),
+      growth: share('Growth', { usual: 1 }),
+      stagger: share('Stagger', { usual: 0.6 }),
+      softness: size('Softness', 0.002, 2),
+      shadow: share('Shadow', { usual: 0 }),
+    },
+    usual: {
+      ...{ form: 'discs', colour: '#7C4C86', otherColour: '#E0A84A', count: 5, size: 1.6, inner: 0 },
+      ...{ thickness: 0.5, growth: 1, stagger: 0.6, softness: 0.002, shadow: 0.35 },
+    },
+  },
+  shape: {
+    title: 'Shape',
+    properties: {
+      form: choice('Form', SHAPE_FORMS),
+      colour: colour('Colour'),
+      width: size('Width', 0.5),
+      height: size('Height', 0.5),
+      corner: size('Corner radius', 0, 5),
+      sides: count('Corners', 3, 60),
+      softness: size('Softness', 0.001, 2),
+      outline: size('Outline', 0, 1),
+    },
+    usual: {
+      ...{ form: 'ellipse', colour: '#F0B45A', width: 0.5, height: 0.5, corner: 0, sides: 6 },
+      ...{ softness: 0.001, outline: 0 },
+    },
+  },
+  vapour: {
+    title: 'Vapour',
+    properties: {
+      colour: colour('Colour'),
+      size: number('Size', '', 0.01, 20, { step: 0.02, usual: 0.5 }),
+      detail: count('Detail', 1, 8),
+      contrast: share('Contrast', { max: 5, usual: 1.4 }),
+      brightness: number('Brightness', '', -1, 1, { step: 0.02, usual: 0 }),
+      angle: turn('Angle'),
+      evolve: perSecond('Evolves'),
+      drift: perSecond('Drifts'),
+      rise: perSecond('Rises'),
+      seed,
+    },
+    usual: {
+      ...{ colour: '#E9E2F0', size: 0.5, detail: 5, contrast: 1.6, brightness: -0.1, angle: 0 },
+      ...{ evolve: 0.25, drift: 0.03, rise: 0.08, seed: 1 },
+    },
+  },
+  specks: {
+    title: 'Specks',
+    properties: {
+      colour: colour('Colour'),
+      count: count('Count', 0, 5000),
+      size: size('Size', 0.012, 1),
+      spread: share('Size varies', { usual: 0.7 }),
+      softness: share('Softness', { usual: 0.6 }),
+      drift: perSecond('Drifts'),
+      rise: perSecond('Rises'),
+      twinkle: share('Twinkle', { usual: 0.4 }),
+      seed,
+    },
+    usual: {
+      ...{ colour: '#FFE2B0', count: 90, size: 0.012, spread: 0.8, softness: 0.6, drift: 0.02, rise: 0.03 },
+      ...{ twinkle: 0.5, seed: 1 },
+    },
+  },
+  text: {
+    title: 'Text',
+    properties: {
+      size: size('Size', 0.1, 2),
+      tracking: number('Tracking', 'em', -0.2, 2, { step: 0.01, usual: 0 }),
+      colour: colour('Colour'),
+      align: choice('Align', TEXT_ALIGNMENTS),
+    },
+    usual: { text: 'Text', font: 'fraunces-600', size: 0.1, tracking: 0, colour: '#F4EEE4', align: 'centre' },
+  },
+  still: {
+    title: 'Still',
+    properties: { height: number('Height', '', 0.001, 20, { step: 0.01, usual: 0.4 }) },
+    usual: { asset: '', height: 0.4 },
+  },
+  grade: {
+    title: 'Grade',
+    properties: {
+      exposure: stops('Exposure'),
+      temperature: number('Temperature', 'K', 2000, 20000, { step: 50, usual: 6504 }),
+      tint: number('Tint', '', -100, 100, { step: 1, usual: 0 }),
+      slopeRed: share('Slope red', { max: 4, usual: 1 }),
+      slopeGreen: share('Slope green', { max: 4, usual: 1 }),
+      slopeBlue: share('Slope blue', { max: 4, usual: 1 }),
+      offsetRed: number('Offset red', '', -1, 1, { step: 0.005, usual: 0 }),
+      offsetGreen: number('Offset green', '', -1, 1, { step: 0.005, usual: 0 }),
+      offsetBlue: number('Offset blue', '', -1, 1, { step: 0.005, usual: 0 }),
+      powerRed: number('Power red', '', 0.1, 8, { step: 0.01, usual: 1 }),
+      powerGreen: number('Power green', '', 0.1, 8, { step: 0.01, usual: 1 }),
+      powerBlue: number('Power blue', '', 0.1, 8, { step: 0.01, usual: 1 }),
+      contrast: number('Contrast', '', 0, 4, { step: 0.02, usual: 1 }),
+      pivot: number('Pivot', '', 0.01, 4, { step: 0.01, usual: 0.18 }),
+      saturation: share('Saturation', { max: 4, usual: 1 }),
+      vibrance: share('Vibrance', { min: -1, usual: 0 }),
+    },
+    usual: {
+      ...{ exposure: 0, temperature: 6504, tint: 0, slopeRed: 1, slopeGreen: 1, slopeBlue: 1 },
+      ...{ offsetRed: 0, offsetGreen: 0, offsetBlue: 0, powerRed: 1, powerGreen: 1, powerBlue: 1 },
+      ...{ contrast: 1, pivot: 0.18, saturation: 1, vibrance: 0 },
+    },
+  },
+  lens: {
+    title: 'Lens',
+    properties: {
+      bloom: share('Bloom', { usual: 0.08 }),
+      bloomSize: size('Bloom size', 0.06, 1),
+      halation: share('Halation', { usual: 0 }),
+      distortion: number('Distortion', '', -0.5, 0.5, { step: 0.01, usual: 0 }),
+      fringing: share('Fringing', { usual: 0 }),
+      vignette: share('Vignette', { usual: 0.15 }),
+      grain: share('Grain', { usual: 0.15 }),
+      grainSize: number('Grain size', '', 0.0005, 0.05, { step: 0.0005, usual: 0.002 }),
+      seed,
+    },
+    usual: {
+      ...{ bloom: 0.08, bloomSize: 0.06, halation: 0, distortion: 0, fringing: 0, vignette: 0.15 },
+      ...{ grain: 0.15, grainSize: 0.002, seed: 1 },
+    },
+  },
+};
+
+export const LAYER_KINDS = Object.keys(LAYERS) as LayerKind[];

@@ -1,0 +1,306 @@
+import { expect } from 'chai';
+import {
+  addLayer,
+  carryLayer,
+  copyLayerValues,
+  deleteLayer,
+  duplicateLayer,
+  keyValue,
+  LAYER_KINDS,
+  newLayer,
+  newShot,
+  runCommand,
+  validateDocument,
+  type Layer,
+  type LayerKind,
+  type LayerOf,
+  type ShotDocument,
+} from '@tender-orbit/core/document';
+import {
+  applyLens,
+  compileLayers,
+  compose,
+  grader,
+  newPlate,
+  readLight,
+  whiteBalance,
+  writeLight,
+  type ComposeInput,
+  type LightFrame,
+  type Plate,
+} from '@tender-orbit/core/composite';
+import { hexToLinear } from '@tender-orbit/core/finish';
+import type { Picture } from '@tender-orbit/core/picture';
+
+const layer = <K extends LayerKind>(kind: K, values: Partial<LayerOf<K>> = {}): LayerOf<K> =>
+  newLayer(kind, kind, kind, values as Partial<Layer>) as LayerOf<K>;
+/** A frame of one colour, its products in the left half. */
+function lightOf(width: number, height: number, rgb: readonly number[], matted = true): LightFrame {
+  const light = Float32Array.from({ length: width * height * 3 }, (_, i) => rgb[i % 3]);
+  const matte = Float32Array.from({ length: width * height }, (_, i) => (matted && i % width < width / 2 ? 1 : 0));
+  return { width, height, light, matte };
+}
+function composed(layers: Layer[], values: Partial<ComposeInput> = {}): Picture {
+  return compose(layers, {
+    ...{ width: 64, height: 36, frame: 0, seconds: 0, view: 'plain', take: () => lightOf(64, 36, [0.2, 0.2, 0.2]) },
+    ...values,
+  });
+}
+const at = ({ width, data }: Picture | Plate, x: number, y: number): number[] => [
+  ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 4),
+];
+
+describe('composite: grade', () => {
+  const run = (values: Partial<LayerOf<'grade'>>, rgb: number[]): number[] => {
+    const out = Float64Array.from(rgb);
+    grader(layer('grade', values))(out, 0);
+    return [...out];
+  };
+  it('as it comes it changes nothing', () => {
+    for (const rgb of [
+      [0.18, 0.18, 0.18],
+      [4, 0.2, 0],
+      [0, 0, 0],
+    ])
+      run({}, rgb).forEach((v, c) => expect(v).closeTo(rgb[c], 1e-12));
+  });
+  it('slope, offset and power are the ASC’s', () => {
+    const [r, g, b] = run({ slopeRed: 1.2, offsetGreen: -0.3, powerBlue: 2 }, [0.5, 0.2, 0.5]);
+    expect([r, g, b].map((v) => Number(v.toFixed(9)))).deep.equal([0.6, 0, 0.25]);
+  });
+  it('exposure is in stops, contrast holds its pivot, saturation 0 is luminance', () => {
+    expect(run({ exposure: 1 }, [0.1, 0.1, 0.1])[0]).closeTo(0.2, 1e-9);
+    expect(run({ contrast: 1.5 }, [0.18, 0.36, 0.09])).satisfies(
+      ([r, g, b]: number[]) =>
+        Math.abs(r - 0.18) < 1e-9 && Math.abs(g - 0.18 * 2 ** 1.5) < 1e-9 && Math.abs(b - 0.18 / 2 ** 1.5) < 1e-9,
+    );
+    const y = 0.2126 * 0.8 + 0.7152 * 0.3 + 0.0722 * 0.1;
+    run({ saturation: 0 }, [0.8, 0.3, 0.1]).forEach((v) => expect(v).closeTo(y, 1e-9));
+  });
+  it('white balance brings warm light to neutral at the same luminance', () => {
+    const gains = whiteBalance(3200, 0);
+    expect(gains[0]).below(gains[1]);
+    expect(gains[2]).above(gains[1]);
+    expect(0.2126 * gains[0] + 0.7152 * gains[1] + 0.0722 * gains[2]).closeTo(1, 1e-9);
+    expect(whiteBalance(6504, 0)).deep.equal([1, 1, 1]);
+  });
+});
+
+describe('composite: lens', () => {
+  const none: Partial<LayerOf<'lens'>> = { bloom: 0, halation: 0, distortion: 0, fringing: 0, vignette: 0, grain: 0 };
+  const spot = (): Plate => {
+    const plate = newPlate(96, 64);
+    for (let i = 3; i < plate.data.length; i += 4) plate.data[i] = 1;
+    plate.data.set([20, 20, 20], (32 * 96 + 48) * 4);
+    return plate;
+  };
+  const sum = ({ data }: Plate): number => data.reduce((n, v, i) => ((i & 3) === 3 ? n : n + v), 0);
+  it('bloom moves light and makes none', () => {
+    const plate = spot();
+    applyLens(plate, layer('lens', { ...none, bloom: 0.4, bloomSize: 0.05 }), 0);
+    expect(sum(plate)).closeTo(60, 0.01);
+    expect(at(plate, 48, 32)[0]).below(20);
+    expect(at(plate, 52, 32)[0]).above(0);
+  });
+  it('a vignette leaves the middle and follows the fourth power of the cosine to the corner', () => {
+    const plate = { ...newPlate(201, 101), data: new Float32Array(201 * 101 * 4).fill(1) };
+    applyLens(plate, layer('lens', { ...none, vignette: 1 }), 0);
+    expect(at(plate, 100, 50)[0]).closeTo(1, 1e-4);
+    expect(at(plate, 0, 0)[0]).closeTo(0.25, 0.006);
+  });
+  it('grain has no bias, is another in every frame, and the same again', () => {
+    const grained = (frame: number): Plate => {
+      const plate = { ...newPlate(120, 80), data: new Float32Array(120 * 80 * 4).fill(0.25) };
+      applyLens(plate, layer('lens', { ...none, grain: 1, grainSize: 0.0125 }), frame);
+      return plate;
+    };
+    const one = grained(1);
+    expect(sum(one) / (120 * 80 * 3)).closeTo(0.25, 0.003);
+    expect(grained(1).data).deep.equal(one.data);
+    expect(grained(2).data).not.deep.equal(one.data);
+  });
+  it('fringing parts the colours of an edge away from the middle, distortion leaves the middle', () => {
+    const plate = newPlate(400, 40);
+    for (let i = 0; i < 400 * 40; i++) plate.data.set(i % 400 > 380 ? [1, 1, 1, 1] : [0, 0, 0, 1], i * 4);
+    applyLens(plate, layer('lens', { ...none, fringing: 1 }), 0);
+    const [r, , b] = at(plate, 380, 20);
+    expect(Math.abs(r - b)).above(0.2);
+    const point = spot();
+    applyLens(point, layer('lens', { ...none, distortion: 0.2 }), 0);
+    expect(sum({ ...point, data: point.data.subarray(0, 96 * 20 * 4) })).equal(0);
+  });
+});
+
+describe('composite: layers', () => {
+  const grey = (v: number): number => Math.round(255 * (1.055 * v ** (1 / 2.4) - 0.055));
+
+  it('a take by itself is its light through the view transform', () => {
+    expect(at(composed([layer('take')]), 10, 10)).deep.equal([grey(0.2), grey(0.2), grey(0.2), 255]);
+    expect(at(composed([layer('take', { exposure: 1 })]), 10, 10)[0]).equal(grey(0.4));
+    expect(at(composed([layer('take')], { take: () => null }), 0, 0)).deep.equal([0, 0, 0, 255]);
+  });
+
+  it('colours on the glass come out as they are, whatever the view; behind a product they are hidden', () => {
+    const solid = layer('solid', { colour: '#7C4C86', space: 'glass' });
+    for (const view of ['neutral', 'filmic', 'plain'] as const)
+      expect(at(composed([layer('take'), solid], { view }), 40, 5)).deep.equal([0x7c, 0x4c, 0x86, 255]);
+    const hidden = composed([layer('take'), layer('solid', { colour: '#FFFFFF', behind: true })]);
+    expect(at(hidden, 10, 18)[0]).equal(grey(0.2));
+    expect(at(hidden, 50, 18)[0]).equal(255);
+  });
+
+  it('a disc has its area at any size of the picture, and a sharp edge', () => {
+    for (const [width, height] of [
+      [160, 90],
+      [320, 180],
+    ]) {
+      const disc = layer('shape', { form: 'ellipse', width: 0.6, height: 0.6, colour: '#FFFFFF', softness: 0 });
+      const picture = composed([disc], { width, height });
+      let area = 0;
+      for (let i = 0; i < picture.data.length; i += 4) area += picture.data[i] > 187 ? 1 : 0;
+      expect(area / (height * height)).closeTo(Math.PI * 0.09, 0.004);
+    }
+  });
+
+  it('shapes, gradients and repeaters are where they say', () => {
+    const wide = { width: 200, height: 100 };
+    const square = layer('shape', { form: 'rectangle', width: 0.4, height: 0.2, x: 0.5, y: 0.2, colour: '#FFFFFF' });
+    expect(at(composed([square], wide), 150, 30)[0]).equal(255);
+    expect(at(composed([square], wide), 125, 30)[0]).equal(0);
+    expect(at(composed([square], wide), 150, 45)[0]).equal(0);
+    const ring = layer('shape', { form: 'ellipse', width: 0.6, height: 0.6, outline: 0.04, colour: '#FFFFFF' });
+    expect(at(composed([ring], wide), 100, 50)[0]).equal(0);
+    expect(at(composed([ring], wide), 129, 50)[0]).equal(255);
+    const run = layer('gradient', { form: 'linear', colour: '#FFFFFF', otherColour: '#000000', size: 1 });
+    const picture = composed([run], wide);
+    expect(at(picture, 100, 2)[0]).above(at(picture, 100, 50)[0]);
+    const half = hexToLinear('#FFFFFF')![0] / 2;
+    expect(at(picture, 100, 50)[0]).closeTo(grey(half), 3);
+    const rays = layer('repeater', {
+      form: 'rays',
+      count: 4,
+      size: 1,
+      thickness: 0.5,
+      colour: '#FFFFFF',
+      otherColour: '#FFFFFF',
+    });
+    const star = composed([rays], wide);
+    // Four rays at 45 degrees; straight up lies between two.
+    expect(at(star, 120, 30)[0]).equal(255);
+    expect(at(star, 100, 20)[0]).equal(0);
+    const discs = layer('repeater', { form: 'discs', count: 3, size: 0.9, growth: 0 });
+    expect(Math.max(...composed([discs], wide).data.filter((_, i) => i % 4 !== 3))).equal(0);
+  });
+
+  it('discs come one after the other as they grow', () => {
+    const counts = [0.2, 0.5, 1].map((growth) => {
+      const discs = layer('repeater', {
+        ...{ form: 'discs', count: 4, size: 0.9, growth, stagger: 0.8, shadow: 0 },
+        ...{ colour: '#200000', otherColour: '#FF0000' },
+      });
+      const picture = composed([discs], { width: 200, height: 100 });
+      return new Set(Array.from({ length: 45 }, (_, r) => Math.round(at(picture, 100 + r, 50)[0] / 4))).size;
+    });
+    expect(counts[0]).below(counts[1]);
+    expect(counts[1]).at.most(counts[2]);
+  });
+
+  it('vapour and specks change with time, keep to their seed, and stay within their colours', () => {
+    for (const kind of ['vapour', 'specks'] as const) {
+      const one = composed([layer(kind)]);
+      expect(composed([layer(kind)]).data).deep.equal(one.data);
+      expect(composed([layer(kind)], { seconds: 1 }).data).not.deep.equal(one.data);
+      expect(composed([layer(kind, { seed: 2 })]).data).not.deep.equal(one.data);
+      expect(one.data.some((v, i) => i % 4 === 0 && v > 20)).equal(true);
+    }
+  });
+
+  it('a mask lets be seen what lies in it, softly, and the rest when inverted', () => {
+    const masked = layer('solid', {
+      colour: '#FFFFFF',
+      mask: 'ellipse',
+      maskWidth: 0.6,
+      maskHeight: 0.6,
+      feather: 0.1,
+    });
+    const wide = { width: 200, height: 100 };
+    const picture = composed([masked], wide);
+    expect(at(picture, 100, 50)[0]).equal(255);
+    expect(at(picture, 100, 5)[0]).equal(0);
+    expect(at(picture, 129, 50)[0]).within(100, 230);
+    expect(at(composed([{ ...masked, maskInverted: true }], wide), 100, 5)[0]).equal(255);
+    const graded = composed(
+      [layer('take'), layer('grade', { exposure: 2, mask: 'rectangle', maskWidth: 0.5, feather: 0.001 })],
+      wide,
+    );
+    expect(at(graded, 100, 50)[0]).above(at(graded, 20, 50)[0]);
+  });
+
+  it('keys move a layer, and it is seen within its span only', () => {
+    let shot: ShotDocument = runCommand(
+      newShot('S', 'set', 'camera', 48),
+      addLayer(layer('solid', { id: 'a', start: 10, length: 20 })),
+    );
+    for (const [frame, value] of [
+      [10, 0],
+      [20, 1],
+    ])
+      shot = runCommand(shot, keyValue({ thing: 'a', path: 'opacity', frame }, value, 'Key'));
+    shot = structuredClone(shot);
+    shot.tracks[0].keys[0].ease = 'linear';
+    const { at: seen } = compileLayers(shot);
+    expect([5, 10, 30].map((f) => seen(f).length)).deep.equal([0, 0, 0]);
+    expect(seen(15)[0].opacity).closeTo(0.5, 1e-9);
+    expect(seen(25)[0].opacity).equal(1);
+    expect(compileLayers(shot)).equal(compileLayers(shot));
+  });
+
+  it('five hundred layers are composed, and an unknown still leaves a gap only', () => {
+    const many = Array.from({ length: 500 }, (_, i) => layer('solid', { id: `s${i}`, opacity: 0.01 }));
+    expect(at(composed([layer('take'), ...many], { width: 16, height: 9 }), 3, 3)[3]).equal(255);
+    expect(at(composed([layer('take'), layer('still', { asset: '' })]), 3, 3)[0]).equal(grey(0.2));
+  });
+});
+
+describe('composite: documents', () => {
+  const shot = (): ShotDocument =>
+    LAYER_KINDS.reduce(
+      (made, kind) => runCommand(made, addLayer(newLayer(kind, `${kind}-1`, kind))),
+      newShot('S', 'set', 'camera', 48),
+    );
+  it('every kind of layer is sound as it is made; what is out of range is named', () => {
+    const made = shot();
+    expect(validateDocument('shot', JSON.parse(JSON.stringify(made)))).deep.equal(made);
+    const bad = { ...made, layers: [{ ...made.layers[1], opacity: 7 }] };
+    expect(() => validateDocument('shot', bad)).throw(/Opacity/);
+    expect(() => validateDocument('shot', { ...made, layers: [{ ...made.layers[1], kind: 'nothing' }] })).throw(
+      /Layer/,
+    );
+  });
+  it('layers are carried, copied with their keys into a staircase, given values, and go with their keys', () => {
+    let made = runCommand(shot(), keyValue({ thing: 'solid-1', path: 'opacity', frame: 4 }, 0.5, 'Key'));
+    made = runCommand(made, duplicateLayer('solid-1', 'copy', 'Copy', 6));
+    const names = made.layers.map(({ id }) => id);
+    expect(names.indexOf('copy')).equal(names.indexOf('solid-1') + 1);
+    expect(made.layers.find(({ id }) => id === 'copy')!.start).equal(6);
+    expect(made.tracks.find(({ thing }) => thing === 'copy')!.keys[0].frame).equal(10);
+    made = runCommand(made, copyLayerValues('copy', ['shape-1'], ['opacity', 'blend', 'nothing']));
+    expect(made.tracks.filter(({ thing }) => thing === 'shape-1')).length(1);
+    made = runCommand(made, carryLayer('copy', 0));
+    expect(made.layers[0].id).equal('copy');
+    made = runCommand(made, deleteLayer('copy'));
+    expect(made.tracks.some(({ thing }) => thing === 'copy')).equal(false);
+  });
+});
+
+describe('composite: light of takes', () => {
+  it('goes to bytes and back within half a thousandth, matte and all; what is no light is told', () => {
+    const frame = lightOf(7, 5, [0.18, 12.5, 0]);
+    frame.light[3] = 1e-3;
+    const back = readLight(writeLight(frame));
+    frame.light.forEach((v, i) => expect(back.light[i]).closeTo(v, Math.max(1e-9, v * 5e-4)));
+    expect(back.matte).deep.equal(frame.matte);
+    expect(() => readLight(new Uint8Array(40))).throw(/cannot be read/);
+    expect(() => readLight(writeLight(frame).subarray(0, 60))).throw(/cannot be read/);
+  });
+});
