@@ -38,8 +38,8 @@ const CORE = {
   simulate: ['problem', 'properties', 'document', 'finish', 'geometry', 'motion', 'scene', 'time'],
   interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'scene'],
   trace: ['problem', 'product', 'scene', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
-  composite: ['problem', 'document', 'motion', 'properties', 'picture', 'finish', 'geometry', 'light'],
-  promo: ['problem', 'document', 'time', 'picture', 'audio'],
+  composite: ['problem', 'document', 'motion', 'time', 'properties', 'picture', 'finish', 'geometry', 'light'],
+  promo: ['problem', 'document', 'time', 'picture', 'audio', 'composite'],
 };
 
 const coreFolders = Object.entries(CORE).map(([folder, allowed]) => ({

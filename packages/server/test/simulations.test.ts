@@ -70,7 +70,7 @@ describe('server: smoke in takes', () => {
     return channels[0].mean;
   };
   const files = async (): Promise<string[]> =>
-    (await readdir(join(config.files, 'simulations'), { recursive: true })).filter((f) => f.endsWith('.smoke'));
+    (await readdir(join(config.files, 'simulations'), { recursive: true })).filter((f) => f.endsWith('.frame'));
 
   it('is simulated first, chunk by chunk, and then seen to come', async () => {
     const id = await start();

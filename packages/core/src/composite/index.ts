@@ -1,6 +1,6 @@
 export { compose, type ComposeInput, type TextDrawer } from './compose.ts';
 export { compileLayers, type LayerProgram } from './layers-at.ts';
-export { readLight, writeLight, type LightFrame } from './light-frame.ts';
+export { lightOfPicture, readLight, writeLight, type LightFrame } from './light-frame.ts';
 export { blend } from './blend.ts';
 export { blurPlate, gaussian } from './blur.ts';
 export { grader, whiteBalance } from './grade.ts';
@@ -8,3 +8,4 @@ export { applyLens } from './lens.ts';
 export { placeOf } from './place.ts';
 export { newPlate, type Plate } from './plate.ts';
 export { Pyramid, warp } from './warp.ts';
+export { asked, composeShot, type CompositeSources } from './compose-shot.ts';

@@ -1,7 +1,8 @@
 import type { LayerOf } from '../document/index.ts';
 import { hashed } from '../maths/index.ts';
 import { gaussian } from './blur.ts';
-import type { Plate } from './plate.ts';
+import { newPlate, type Plate } from './plate.ts';
+import { Pyramid } from './warp.ts';
 
 type Lens = LayerOf<'lens'>;
 
@@ -13,6 +14,10 @@ const BLOOM = [
   [0.4, 0.35],
   [1, 0.2],
 ] as const;
+/** Pixels of a blur's width at least that halved pictures are blurred by. */
+const LEAST_SIGMA = 3;
+/** How strong grain is at its full strength, in the middle tones. */
+const GRAIN = 0.22;
 const HALATION_SIZE = 0.012;
 const HALATION: readonly number[] = [1, 0.28, 0.06];
 
@@ -53,14 +58,47 @@ function bend({ width, height, data }: Plate, { distortion, fringing }: Lens): v
 }
 
 function bloom(plate: Plate, { bloom: strength, bloomSize }: Lens): void {
-  const { width, height, data } = plate;
-  const halo = new Float32Array(data.length);
-  for (const [size, weight] of BLOOM) {
-    const part = data.slice();
-    gaussian(part, width, height, 4, bloomSize * size * height);
-    for (let i = 0; i < halo.length; i++) halo[i] += weight * part[i];
+  const { height, data } = plate;
+  const halo = newPlate(plate.width, height);
+  const source = new Pyramid(plate);
+  for (const [size, weight] of BLOOM) addWide(halo, source, bloomSize * size * height, weight);
+  for (let i = 0; i < data.length; i++) if ((i & 3) !== 3) data[i] += (halo.data[i] - data[i]) * strength;
+}
+
+/** Adds a blurred picture: a wide blur is made of a halved one, where it looks the same. */
+function addWide(target: Plate, source: Pyramid, sigma: number, weight: number): void {
+  let n = 0;
+  while (sigma / (2 << n) >= LEAST_SIGMA) n++;
+  const { width: w, height: h, data } = source.level(n);
+  const part = data.slice();
+  // Each halving has blurred by a box of two pixels already.
+  const own = sigma / (1 << n);
+  gaussian(part, w, h, 4, Math.sqrt(Math.max(0, own * own - (n > 0 ? 0.25 : 0))));
+  const { width, height, data: out } = target;
+  const [sx, sy] = [w / width, h / height];
+  for (let y = 0, o = 0; y < height; y++) {
+    const v = Math.min(h - 1, Math.max(0, (y + 0.5) * sy - 0.5));
+    const j = Math.floor(v);
+    const b = v - j;
+    const top = j * w;
+    const low = Math.min(h - 1, j + 1) * w;
+    for (let x = 0; x < width; x++, o += 4) {
+      const u = Math.min(w - 1, Math.max(0, (x + 0.5) * sx - 0.5));
+      const i = Math.floor(u);
+      const a = u - i;
+      const right = Math.min(w - 1, i + 1);
+      const w00 = weight * (1 - a) * (1 - b);
+      const w10 = weight * a * (1 - b);
+      const w01 = weight * (1 - a) * b;
+      const w11 = weight * a * b;
+      const p = (top + i) * 4;
+      const q = (top + right) * 4;
+      const r = (low + i) * 4;
+      const s = (low + right) * 4;
+      for (let c = 0; c < 4; c++)
+        out[o + c] += w00 * part[p + c] + w10 * part[q + c] + w01 * part[r + c] + w11 * part[s + c];
+    }
   }
-  for (let i = 0; i < data.length; i++) if ((i & 3) !== 3) data[i] += (halo[i] - data[i]) * strength;
 }
 
 function halate({ width, height, data }: Plate, strength: number): void {
@@ -86,24 +124,34 @@ function darken({ width, height, data }: Plate, strength: number): void {
 /** Grain: noise between the points of a grid, a little of its own in each channel, strongest in the middle tones. */
 function grain({ width, height, data }: Plate, { grain: strength, grainSize, seed }: Lens, frame: number): void {
   const cell = Math.max(1e-6, grainSize * height);
-  for (let y = 0, o = 0; y < height; y++)
+  const [columns, lines] = [Math.ceil(width / cell) + 2, Math.ceil(height / cell) + 2];
+  const points = new Float32Array(columns * lines * 4);
+  for (let j = 0, at = 0; j < lines; j++)
+    for (let i = 0; i < columns; i++)
+      for (let c = 0; c < 4; c++, at++) points[at] = hashed(i, j, frame * 4 + c, seed) - 0.5;
+  for (let y = 0, o = 0; y < height; y++) {
+    const v = (y + 0.5) / cell;
+    const j = Math.floor(v);
+    const b = v - j;
     for (let x = 0; x < width; x++, o += 4) {
-      const [u, v] = [(x + 0.5) / cell, (y + 0.5) / cell];
-      const [i, j] = [Math.floor(u), Math.floor(v)];
-      const [a, b] = [u - i, v - j];
-      const value = (channel: number): number => {
-        const h = (p: number, q: number): number => hashed(p, q, frame * 4 + channel, seed) - 0.5;
-        return (h(i, j) * (1 - a) + h(i + 1, j) * a) * (1 - b) + (h(i, j + 1) * (1 - a) + h(i + 1, j + 1) * a) * b;
-      };
-      const shared = value(3);
-      const y1 = 0.2126 * data[o] + 0.7152 * data[o + 1] + 0.0722 * data[o + 2];
+      const u = (x + 0.5) / cell;
+      const i = Math.floor(u);
+      const a = u - i;
+      const p = (j * columns + i) * 4;
+      const q = p + columns * 4;
+      const w11 = a * b;
+      const w10 = a - w11;
+      const w01 = b - w11;
+      const w00 = 1 - a - w01;
+      const shared = points[p + 3] * w00 + points[p + 7] * w10 + points[q + 3] * w01 + points[q + 7] * w11;
+      const light = Math.max(0, 0.2126 * data[o] + 0.7152 * data[o + 1] + 0.0722 * data[o + 2]);
       // Film is grainiest where half of its silver is there.
-      const response = Math.sqrt(Math.max(0, y1)) / (0.25 + Math.max(0, y1));
-      for (let c = 0; c < 3; c++)
-        data[o + c] = Math.max(
-          0,
-          data[o + c] +
-            (0.7 * shared + 0.3 * value(c)) * strength * response * 0.22 * Math.sqrt(Math.max(0, data[o + c])),
-        );
+      const response = (strength * GRAIN * Math.sqrt(light)) / (0.25 + light);
+      for (let c = 0; c < 3; c++) {
+        const own = points[p + c] * w00 + points[p + 4 + c] * w10 + points[q + c] * w01 + points[q + 4 + c] * w11;
+        const here = Math.max(0, data[o + c]);
+        data[o + c] = Math.max(0, here + (0.7 * shared + 0.3 * own) * response * Math.sqrt(here));
+      }
     }
+  }
 }

@@ -1,4 +1,7 @@
 import { exp2, log2 } from '../maths/index.ts';
+import type { ViewTransform } from '../document/index.ts';
+import { srgbToLinear } from '../finish/index.ts';
+import { greyShownAs, type Picture } from '../picture/index.ts';
 import { Problem } from '../problem/index.ts';
 
 /**
@@ -16,13 +19,13 @@ export interface LightFrame {
 
 const MARK = 0x5447494c;
 const HEADER = 4;
-/** The least and most light that is told apart, in stops, and steps of a stop: finer than half a per cent. */
+/** The least and most light that is told apart, in stops, and steps over all of them: of 0.27 %, finer than any eye tells. */
 const LEAST = -14;
 const MOST = 18;
-const STEPS = 65535;
+const STEPS = 8191;
 
 /**
- * A frame as bytes, to be compressed: light in 16 bits by its logarithm (32 stops, steps of 0.03 %), planes one after the other, each
+ * A frame as bytes, to be compressed: light in 13 bits by its logarithm (32 stops, 256 steps each), planes one after the other, each
  * pixel as the difference from the one before it, low bytes apart from high ones, which is what compresses best.
  */
 export function writeLight({ width, height, light, matte }: LightFrame): Uint8Array {
@@ -90,4 +93,15 @@ function decodeTable(): Float32Array {
   return (decoded ??= Float32Array.from({ length: STEPS + 1 }, (_, code) =>
     code === 0 ? 0 : exp2(LEAST + ((MOST - LEAST) * code) / STEPS),
   ));
+}
+
+/**
+ * About the light that a display picture was made of, where a take has no light of its own: each channel as if it were grey through
+ * the view transform, nothing above display white, and nothing hidden.
+ */
+export function lightOfPicture({ width, height, data }: Picture, view: ViewTransform): LightFrame {
+  const table = Float32Array.from({ length: 256 }, (_, i) => greyShownAs(Math.min(0.996, srgbToLinear(i / 255)), view));
+  const light = new Float32Array(width * height * 3);
+  for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) light[i * 3 + c] = table[data[i * 4 + c]];
+  return { width, height, light, matte: new Float32Array(width * height) };
 }

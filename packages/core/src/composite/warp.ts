@@ -47,6 +47,12 @@ function weights(t: number, out: Float64Array): void {
   out[3] = (t3 - t2) / 2;
 }
 
+/** Whether each pixel of a picture falls on the same pixel of a plate of its size. */
+function atRest({ a, b, c, d, e, f }: Place, width: number, height: number, high: number): boolean {
+  const one = (v: number, wanted: number): boolean => Math.abs(v * height - wanted) < 1e-9 * height;
+  return high === 1 && one(a, 1) && one(b, 0) && one(d, 0) && one(e, -1) && one(c, -width / 2) && one(f, height / 2);
+}
+
 /**
  * Draws a picture into a plate of another size: so many of the layer's lengths high, its middle at 0. Made smaller it is read from
  * a halved version, so that nothing shimmers; made larger or moved by parts of a pixel by bicubic interpolation. Its edge is a pixel
@@ -56,6 +62,10 @@ export function warp(target: Plate, source: Pyramid, place: Place, high: number)
   const { width, height, data } = target;
   const { a, b, c, d, e, f } = place;
   const full = source.level(0);
+  if (width === full.width && height === full.height && atRest(place, width, height, high)) {
+    data.set(full.data);
+    return;
+  }
   const per = full.height / high;
   // How many of its pixels a pixel of the target covers, by the direction in which it covers most.
   const covers = per * Math.max(Math.sqrt(a * a + d * d), Math.sqrt(b * b + e * e));

@@ -2,7 +2,7 @@ import type { FrameRate } from '../time/index.ts';
 import { migrate } from './migrate.ts';
 import type { ProductDocument } from './product/index.ts';
 import type { PromoDocument } from './promo/index.ts';
-import type { SetDocument } from './set/index.ts';
+import type { SetDocument, ViewTransform } from './set/index.ts';
 import type { ShotDocument } from './shot/index.ts';
 
 export const TAKE_QUALITIES = ['clay', 'draft', 'final'] as const;
@@ -33,6 +33,14 @@ export interface DeliverySnapshot {
   frameRate: FrameRate;
   /** Frames of each take the promo uses. */
   takeLengths: Record<string, number>;
+  /** Shots with a composite, by the take that the promo uses, and the view transform of their sets. */
+  composites?: Record<string, TakeComposite>;
+}
+
+/** What a composite of a take is made from. */
+export interface TakeComposite {
+  shot: ShotDocument;
+  view: ViewTransform;
 }
 
 /** A stored take of any earlier version, with every document in it as one of the current version. */
@@ -47,5 +55,9 @@ export function migrateTake(stored: TakeSnapshot): TakeSnapshot {
 
 /** The same for a delivery. */
 export function migrateDelivery(stored: DeliverySnapshot): DeliverySnapshot {
-  return { ...stored, promo: migrate('promo', stored.promo) };
+  const composites = Object.entries(stored.composites ?? {}).map(([take, { shot, view }]): [string, TakeComposite] => [
+    take,
+    { shot: migrate('shot', shot), view },
+  ]);
+  return { ...stored, promo: migrate('promo', stored.promo), composites: Object.fromEntries(composites) };
 }

@@ -106,6 +106,30 @@ export function matte(ids: Float32Array, cover: Float32Array, id: number): Float
   return out;
 }
 
+/**
+ * How much of what lies behind some things they hide, 0..1 a pixel: all that they cover, but for what is seen through their glass. What
+ * is seen through glass within `depth` metres of it belongs to them as well, as a label behind a jar's wall does.
+ * @param wanted numbers of the things.
+ */
+export function hidingMatte(
+  { depth: first, detail }: Pick<Passes, 'depth' | 'detail'>,
+  wanted: ReadonlySet<number>,
+  depth: number,
+): Float32Array {
+  const { thing, thingCover, transmittance, opaqueDepth } = detail!;
+  const out = new Float32Array(first.length);
+  for (let i = 0; i < out.length; i++) {
+    let covered = 0;
+    for (let k = i * 4; k < i * 4 + 4; k++) if (wanted.has(thing[k])) covered += thingCover[k];
+    if (covered <= 0) continue;
+    const own = opaqueDepth[i] > 0 && opaqueDepth[i] - first[i] < depth;
+    const through = own ? 0 : (transmittance[i * 3] + transmittance[i * 3 + 1] + transmittance[i * 3 + 2]) / 3;
+    // Where glass covers a part of a pixel, the rest of it counts as clear already.
+    out[i] = Math.min(1, Math.max(0, own ? covered : Math.min(covered, 1 - through)));
+  }
+  return out;
+}
+
 /** A traced part put in its place in the whole picture; everything else is black and uncovered. */
 export function placeRegion(passes: Passes, region: Region, width: number, height: number): Passes {
   const place = (plane: Float32Array): Float32Array => {

@@ -1,13 +1,12 @@
 import { once } from 'node:events';
-import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
-import { assemble, promoLength, soundTrack, takeFrameAt } from '@tender-orbit/core/promo';
+import { assemble, promoLength, soundTrack, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE } from '@tender-orbit/core/audio';
-import type { Picture } from '@tender-orbit/core/picture';
-import { decodeImage } from '../workers/index.ts';
 import { decodeSound, startFfmpeg } from './ffmpeg.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
+import { TakePictures } from './take-pictures.ts';
 import { openTitlePainter } from './title-fonts.ts';
 
 /** What the thread says while it works. */
@@ -23,6 +22,8 @@ export interface DeliveryTask {
   ffmpeg: string;
   /** Folder of each take's frames. */
   takeFolders: Record<string, string>;
+  /** Files of stills by hash. */
+  stills: Record<string, string>;
   music: string | null;
   output: string;
   port: MessagePort;
@@ -120,19 +121,13 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     let failed = false;
     done.catch(() => (failed = true));
     const painter = await openTitlePainter();
-    let lastPath = '';
-    let last: Picture | null = null;
+    const { takeFolders, stills } = job;
+    const composites = job.snapshot.composites ?? {};
+    const pictures = new TakePictures({ takeFolders, stills }, composites, frameRate, textDrawer(painter));
     for (let frame = 0; frame < frames && !failed; frame++) {
       const source = takeFrameAt(promo, frame, (take) => takeLengths[take] ?? 0);
-      if (source) {
-        const path = `${job.takeFolders[source.take]}/${String(source.frame).padStart(5, '0')}.webp`;
-        if (lastPath !== path) {
-          const image = await decodeImage(await readFile(path), `frame ${source.frame + 1}`);
-          last = { ...image, data: new Uint8ClampedArray(image.data) };
-          lastPath = path;
-        }
-      }
-      const picture = assemble(promo, frame, source ? last : null, painter);
+      const shown = source ? await pictures.at(source.take, source.frame) : null;
+      const picture = assemble(promo, frame, shown, painter);
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);
       }

@@ -1,4 +1,5 @@
 import { MessageChannel } from 'node:worker_threads';
+import { asked } from '@tender-orbit/core/composite';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
 import type { AssetStore } from '../assets/index.ts';
@@ -55,6 +56,10 @@ export class EncodeNode {
     progress: (share: number) => void,
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
+    const layers = Object.values(snapshot.composites ?? {}).flatMap(({ shot }) => shot.layers);
+    const { takes: others, stills: wanted } = asked(layers);
+    const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
+    const stills = [...wanted];
     await this.files.makeFolder();
     const { port1, port2 } = new MessageChannel();
     let encoder = 0;
@@ -69,9 +74,8 @@ export class EncodeNode {
           snapshot,
           format,
           ffmpeg: this.ffmpeg,
-          takeFolders: Object.fromEntries(
-            Object.keys(snapshot.takeLengths).map((take) => [take, folderOf(this.frames, take)]),
-          ),
+          takeFolders: Object.fromEntries(takes.map((take) => [take, folderOf(this.frames, take)])),
+          stills: Object.fromEntries(stills.map((asset) => [asset, this.assets.path(asset)])),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           output: this.files.path(id, format),
           port: port2,

@@ -6,7 +6,7 @@ import {
   type DeliverySummary,
   type MusicMade,
 } from '@tender-orbit/core/contract';
-import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
+import { migrateDelivery, type DeliverySnapshot, type TakeComposite } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import { promoLength } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
@@ -102,6 +102,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       if (take === '' || snapshot.takeLengths[take]) continue;
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
+    snapshot.composites = await compositesOf(ctx, Object.keys(snapshot.takeLengths), personOf(req));
     const id = newId();
     await ctx.db.transaction(async (statements) => {
       await statements.run(
@@ -164,6 +165,27 @@ export function promoRoutes(ctx: PromoContext): Router {
 }
 
 /** Frames of a take that is wholly there. @throws Problem naming it otherwise. */
+/** The composites of the shots that takes are of, where they have one. */
+async function compositesOf(
+  { db, documents }: Pick<PromoContext, 'db' | 'documents'>,
+  takes: readonly string[],
+  person: string,
+): Promise<Record<string, TakeComposite>> {
+  const composites: Record<string, TakeComposite> = {};
+  for (const take of takes) {
+    const row = await db.one<{ shot: string }>(
+      'SELECT s.id AS shot FROM takes t JOIN shots s ON s.id = t.shot_id WHERE t.id = ?',
+      [take],
+    );
+    if (!row) continue;
+    const { document: shot } = await documents.get('shot', row.shot, person);
+    if (shot.layers.length === 0) continue;
+    const { document: set } = await documents.get('set', shot.set, person);
+    composites[take] = { shot, view: set.view };
+  }
+  return composites;
+}
+
 async function readyLength(db: Database, campaign: string, take: string): Promise<number> {
   const row = await db.one<{ name: string; length: number; state: string }>(
     'SELECT t.name, t.length, p.state FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.id = ? AND t.campaign_id = ?',

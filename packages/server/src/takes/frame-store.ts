@@ -15,6 +15,11 @@ export class FrameStore {
     return this.path(take, frame).replace(/webp$/, 'exr');
   }
 
+  /** Light of a frame, for the compositor; takes of before there was one have none. */
+  lightPath(take: string, frame: number): string {
+    return this.path(take, frame).replace(/webp$/, 'light');
+  }
+
   /** Traced passes on their way to being developed. */
   rawPath(take: string, frame: number): string {
     return this.path(take, frame).replace(/webp$/, 'raw');
@@ -38,10 +43,10 @@ export class FrameStore {
   /** Gives a frame the picture and the layers of another that shows the same. @throws when that one is gone. */
   async copy(fromTake: string, fromFrame: number, take: string, frame: number): Promise<void> {
     await this.makeFolder(take);
-    // The picture goes last: a frame that has it has its layers too.
-    for (const path of [this.exrPath, this.path]) {
+    // The picture goes last: a frame that has it has its layers and its light too.
+    for (const path of [this.exrPath, this.lightPath, this.path]) {
       const [from, to] = [path.call(this, fromTake, fromFrame), path.call(this, take, frame)];
-      if (path === this.exrPath && !existsSync(from)) continue;
+      if (path !== this.path && !existsSync(from)) continue;
       await copyFile(from, `${to}.part`);
       await rename(`${to}.part`, to);
     }
@@ -49,7 +54,7 @@ export class FrameStore {
 
   /** Takes away what work that was given up left of a frame. */
   async removeParts(take: string, frame: number): Promise<void> {
-    for (const path of [this.path(take, frame), this.exrPath(take, frame), this.rawPath(take, frame)])
+    for (const path of [this.path, this.exrPath, this.lightPath, this.rawPath].map((of) => of.call(this, take, frame)))
       await rm(`${path}.part`, { force: true });
   }
 

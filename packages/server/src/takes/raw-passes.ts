@@ -37,12 +37,14 @@ const DETAIL = [
 /**
  * Writes passes as plain floats behind a JSON header, whole or not at all. They live only until the frame and its
  * neighbours are developed. `all` keeps the passes for compositing too.
+ * @param hiding how much of what lies behind products they hide: see hidingMatte().
  */
 export async function writeRaw(
   path: string,
   passes: Passes,
   about: Omit<RawHeader, 'planes' | 'width' | 'height' | 'samples'>,
   all: boolean,
+  hiding: Float32Array,
 ): Promise<void> {
   const detail = passes.detail!;
   const planes: Array<[string, Float32Array]> = [
@@ -52,6 +54,7 @@ export async function writeRaw(
     ]),
     ...SHARED.map((name): [string, Float32Array] => [name, detail[name]]),
   ];
+  planes.push(['hiding', hiding]);
   if (all) {
     for (const name of DETAIL) planes.push([name, detail[name]]);
     detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
@@ -71,7 +74,15 @@ export async function writeRaw(
 }
 
 /** Reads a frame's passes back; only the named planes, or all. */
-export async function readRaw(path: string, only?: readonly string[]): Promise<{ header: RawHeader; passes: Passes }> {
+export async function readRaw(
+  path: string,
+  only?: readonly string[],
+): Promise<{
+  header: RawHeader;
+  passes: Passes;
+  /** Empty when it was not asked for. */
+  hiding: Float32Array;
+}> {
   const file = await open(path);
   try {
     const length = Buffer.alloc(4);
@@ -89,7 +100,7 @@ export async function readRaw(path: string, only?: readonly string[]): Promise<{
       }
       at += floats * 4;
     }
-    return { header, passes: passesOf(header, read) };
+    return { header, passes: passesOf(header, read), hiding: read.get('hiding') ?? new Float32Array(0) };
   } finally {
     await file.close();
   }

@@ -11,12 +11,14 @@ import {
   type ShotProgram,
   type Tableau,
 } from '@tender-orbit/core/scene';
+import { writeLight, type LightFrame } from '@tender-orbit/core/composite';
 import { toDisplay } from '@tender-orbit/core/picture';
 import type { EffectRun } from '@tender-orbit/core/simulate';
 import { modelKey } from '@tender-orbit/core/product';
 import {
   AROUND,
   exrOf,
+  hidingMatte,
   PackCache,
   packScene,
   placeRegion,
@@ -206,21 +208,46 @@ export async function traceFrame(snapshot: TakeSnapshot, frame: number, files: F
   const { scene, tableau } = open;
   const names = layerNames(snapshot, scene);
   const about = { exposureScale: tableau.camera.exposureScale, view: tableau.view, names };
-  await writeRaw(raw, trace(open), about, snapshot.passes ?? false);
+  const passes = trace(open);
+  await writeRaw(raw, passes, about, snapshot.passes ?? false, hidingOf(passes, open));
+}
+
+/** How much of what lies behind products and particles they hide. */
+function hidingOf(passes: Passes, { scene, tableau }: OpenFrame): Float32Array {
+  const hiding = [...tableau.instances, ...tableau.swarms].map(({ id }) => id);
+  const numbers = new Set(scene.things.flatMap((id, n) => (hiding.includes(id) ? [n] : [])));
+  return hidingMatte(passes, numbers, PRODUCT_DEPTH);
+}
+
+/** Metres behind the glass of a product within which what is seen through it is the product's own. */
+const PRODUCT_DEPTH = 0.15;
+
+/** Where the files of a frame go that is developed, besides its picture. */
+export interface FrameFiles {
+  /** The layers, when the take keeps them. */
+  exr: string;
+  /** Its light, for the compositor. */
+  light: string;
+}
+
+/** The light of a frame as the compositor reads it: by its logarithm, compressed. */
+async function writeLightFile(path: string, frame: LightFrame): Promise<void> {
+  await writeFile(`${path}.part`, deflateSync(writeLight(frame), { level: 4 }));
+  await rename(`${path}.part`, path);
 }
 
 /**
  * Second half: steadies a frame with its traced neighbours, cleans it and encodes it.
- * @param raw gives the passes' file of a frame, @param exr where the layers go when the take keeps them.
+ * @param raw gives the passes' file of a frame.
  */
 export async function developFrame(
   snapshot: TakeSnapshot,
   frame: number,
   raw: (frame: number) => string,
-  exr: string,
+  { exr, light }: FrameFiles,
 ): Promise<Uint8Array> {
   const around = neighboursOf(frame, snapshot.shot.length);
-  const { header, passes } = await readRaw(raw(frame));
+  const { header, passes, hiding } = await readRaw(raw(frame));
   const still = await steady(passes, async (offset) =>
     around.includes(frame + offset) ? (await readRaw(raw(frame + offset), NEIGHBOUR_PLANES)).passes : undefined,
   );
@@ -229,6 +256,9 @@ export async function developFrame(
     await writeFile(`${exr}.part`, toExr(exrOf(passes, clean, header.names, header.exposureScale)));
     await rename(`${exr}.part`, exr);
   }
+  const { width, height } = passes;
+  const exposed = clean.beauty.map((v) => v * header.exposureScale);
+  await writeLightFile(light, { width, height, light: exposed, matte: hiding });
   return encode(clean.beauty, passes, header.exposureScale, header.view);
 }
 
@@ -266,6 +296,8 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   const clean = tracer.denoise(still, snapshot.passes ? passes.detail!.lights : []);
   let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
+  const light = Float32Array.from(clean.beauty, (v) => v * exposureScale);
+  bytes += deflateSync(writeLight({ width, height, light, matte: hidingOf(passes, open) }), { level: 4 }).length;
   if (snapshot.passes) {
     const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
     bytes += toExr(picture).length;

@@ -89,7 +89,7 @@ export class RenderNode {
   }
 
   private plain(task: RenderTask['task'], snapshot: TakeSnapshot, paths: Record<string, string>): RenderTask {
-    return { task, snapshot, frame: 0, paths, raw: {}, exr: '', simulations: this.frames.folder };
+    return { task, snapshot, frame: 0, paths, raw: {}, exr: '', light: '', simulations: this.frames.folder };
   }
 
   /** Forgets what it keeps of a take that is gone. */
@@ -120,7 +120,8 @@ export class RenderNode {
       return await this.pool.run(
         {
           ...work,
-          ...{ task, frame: part, exr: this.frames.exrPath(subject, part), simulations: this.frames.folder },
+          ...{ task, frame: part, simulations: this.frames.folder },
+          ...{ exr: this.frames.exrPath(subject, part), light: this.frames.lightPath(subject, part) },
           raw: Object.fromEntries(around.map((f) => [f, this.frames.rawPath(subject, f)])),
         },
         { signal },

@@ -21,9 +21,10 @@ export interface RenderTask {
   frame: number;
   /** Model files by hash. */
   paths: Record<string, string>;
-  /** Files of traced passes by frame, and of the frame's layers. */
+  /** Files of traced passes by frame, of the frame's layers and of its light. */
   raw: Record<number, string>;
   exr: string;
+  light: string;
   /** Folder of what is simulated; and which chunk of which effect is to be. */
   simulations: string;
   effect?: number;
@@ -37,6 +38,7 @@ export default async function run({
   paths,
   raw,
   exr,
+  light,
   simulations,
   effect = 0,
   chunk = 0,
@@ -49,7 +51,7 @@ export default async function run({
       await traceFrame(snapshot, frame, files, raw[frame]);
       return null;
     case 'develop':
-      return developFrame(snapshot, frame, (f) => raw[f], exr);
+      return developFrame(snapshot, frame, (f) => raw[f], { exr, light });
     case 'probe':
       return probe(snapshot, files);
     case 'contents':

@@ -2,3 +2,4 @@ export * from './client.ts';
 export * from './types.ts';
 export * from './upload.ts';
 export * from './work-stream.ts';
+export * from './pictures.ts';

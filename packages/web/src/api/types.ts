@@ -22,6 +22,11 @@ export function frameUrl(take: string, frame: number): string {
   return `/api/takes/${take}/frames/${frame}`;
 }
 
+/** A frame's light, compressed; takes of before there was a compositor have none. */
+export function lightUrl(take: string, frame: number): string {
+  return `${frameUrl(take, frame)}/light`;
+}
+
 /** A frame's passes as one layered OpenEXR file. */
 export function layersUrl(take: string, frame: number): string {
   return `${frameUrl(take, frame)}/layers`;

@@ -31,6 +31,7 @@ const done = computed(() => new Set(take?.done ?? []));
       <ShotSwitch />
       <span v-if="take" class="clip dim">{{ take.name }}</span>
       <span class="spread" />
+      <slot />
       <UiButton
         v-if="take?.passes && shown !== null"
         :href="layersUrl(take.id, shown)"

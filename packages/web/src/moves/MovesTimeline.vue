@@ -11,7 +11,7 @@ import {
 import { computed, nextTick, ref, toRaw } from 'vue';
 import { useActions } from '../actions/index.ts';
 import { countOf } from '../controls/count-of.ts';
-import { useCampaign, usePlayhead, useSelection, useStage } from '../stores/index.ts';
+import { useCampaign, usePlayhead, useRack, useSelection, useStage } from '../stores/index.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { IconButton, MenuButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
@@ -19,12 +19,13 @@ import { useFilm } from '../viewer/film.ts';
 import ThreadGraph from './graph/ThreadGraph.vue';
 import { isNumber } from './graph/graph-lines.ts';
 import { useGraph } from './graph/use-graph.ts';
+import LayerSpan from './LayerSpan.vue';
 import RecipeBar from './RecipeBar.vue';
 import RipenessRibbon from './RipenessRibbon.vue';
 import RuleTags from './RuleTags.vue';
 import { useRules } from './rules/use-rules.ts';
 import ThreadLane from './ThreadLane.vue';
-import { timelineRows, type ThreadRow, type TimelineRow } from './timeline-rows.ts';
+import { layerRows, timelineRows, type ThreadRow, type TimelineRow } from './timeline-rows.ts';
 import { useBoxSelect } from './use-box-select.ts';
 import { useKeySelection } from './use-key-selection.ts';
 import { useKeyTools } from './use-key-tools.ts';
@@ -33,7 +34,10 @@ import { subjectIn } from '../things/own-subject.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 import { useShotBeats, useShotParts } from './use-shot-beats.ts';
 
+/** Of the set's things, or of the composite's layers. */
+const { layers = false } = defineProps<{ layers?: boolean }>();
 const campaign = useCampaign();
+const rack = useRack();
 const playhead = usePlayhead();
 const stage = useStage();
 const things = useSelection();
@@ -63,10 +67,12 @@ const WORD: Record<TimelineRow['kind'], string> = {
   recipe: 'recipe',
   rules: 'rules',
   ripeness: 'simulated',
+  span: 'seen',
 };
 const rows = computed(() => {
   const { set, shot } = campaign;
   if (!set || !shot) return [];
+  if (layers) return layerRows(toRaw(shot));
   return timelineRows(
     toRaw(set),
     toRaw(shot),
@@ -75,6 +81,12 @@ const rows = computed(() => {
     (thing, path) => subjectIn(campaign, thing, path),
   );
 });
+/** The thing or layer in hand. */
+const inHand = computed(() => (layers ? rack.chosen : stage.selected));
+function choose(id: string): void {
+  if (layers) rack.chosen = id;
+  else stage.selected = id;
+}
 const threads = computed(() => rows.value.filter((row): row is ThreadRow => row.kind === 'thread'));
 const graphed = computed(() => threads.value.filter((row) => graph.has(row.id)));
 /** The row that the graph hangs under: the first of those that are there in this shot. */
@@ -88,7 +100,7 @@ function take(event: PointerEvent, row: ThreadRow, frame: number): void {
   if (event.button !== 0) return;
   if (event.shiftKey) selection.toggle(row.track, frame);
   else if (!selection.has(row.track, frame)) selection.only(row.track, frame);
-  stage.selected = row.thing;
+  choose(row.thing);
   drag.value = { from: frame, by: 0, moved: false };
   (event.currentTarget as HTMLElement | null)?.setPointerCapture(event.pointerId);
 }
@@ -108,14 +120,15 @@ function put(frame: number): void {
 /** Chooses a thing, or all keys of a thread when it is its thing already. */
 function chooseRow(event: MouseEvent, row: TimelineRow): void {
   if (row.kind === 'recipe') moves.choose('recipe', row.recipe.id);
-  else if (row.kind === 'thread' && !row.made && (event.shiftKey || stage.selected === row.thing)) {
+  else if (row.kind === 'thread' && !row.made && (event.shiftKey || inHand.value === row.thing)) {
     const own = row.track.keys.map(({ frame }) => ({ thing: row.track.thing, path: row.track.path, frame }));
     selection.replace(event.shiftKey ? [...selection.list(), ...own] : own);
   }
-  things.pick(row.thing);
+  if (layers) rack.chosen = row.thing;
+  else things.pick(row.thing);
 }
 function openRowMenu(event: MouseEvent, row: TimelineRow): void {
-  if (row.kind === 'recipe') return;
+  if (row.kind === 'recipe' || layers) return;
   const lines = row.kind === 'thread' && !row.made ? rules.threadLines(row.track.thing, row.track.path) : [];
   openContextMenu(event, [
     ...(lines.length > 0 ? [{ heading: 'Rule on this thread' }, ...lines] : []),
@@ -128,7 +141,7 @@ async function openGraph(id: string, more: boolean): Promise<void> {
   await nextTick();
   table.value?.querySelector('[data-test=graph]')?.scrollIntoView?.({ block: 'nearest' });
 }
-const ruleLines = computed(() => (stage.selected ? rules.thingLines(stage.selected) : []));
+const ruleLines = computed(() => (stage.selected && !layers ? rules.thingLines(stage.selected) : []));
 
 /** Makes the timeline wider about the playhead. */
 async function setZoom(to: number): Promise<void> {
@@ -157,6 +170,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         @click="playhead.play(length, campaign.rate)"
       />
       <IconButton
+        v-if="!layers"
         class="record"
         :icon="mdiRecordCircleOutline"
         :label="recordLabel"
@@ -166,6 +180,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         @click="actions.run('moves.record')"
       />
       <UiButton
+        v-if="!layers"
         :pressed="film.wanted"
         tip="Draws every frame once while you rest, then plays in true time; an edit draws anew only what it touches"
         data-test="preview"
@@ -192,8 +207,10 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
       >
         Add rule
       </MenuButton>
-      <UiButton action="motion.drop" @click="actions.run('motion.drop')">Drop</UiButton>
-      <UiButton action="motion.copy" @click="actions.run('motion.copy')">Copy motion</UiButton>
+      <template v-if="!layers">
+        <UiButton action="motion.drop" @click="actions.run('motion.drop')">Drop</UiButton>
+        <UiButton action="motion.copy" @click="actions.run('motion.copy')">Copy motion</UiButton>
+      </template>
       <span v-if="stage.recording" class="on-air" role="status">Recording keys</span>
       <span class="spread" />
       <slot />
@@ -220,8 +237,8 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         />
         <div class="labels">
           <template v-for="row in rows" :key="row.id">
-            <div class="label" :class="{ here: stage.selected === row.thing }" @contextmenu="openRowMenu($event, row)">
-              <PickCard class="pick" :on="stage.selected === row.thing" @click="chooseRow($event, row)">
+            <div class="label" :class="{ here: inHand === row.thing }" @contextmenu="openRowMenu($event, row)">
+              <PickCard class="pick" :on="inHand === row.thing" @click="chooseRow($event, row)">
                 <strong class="clip" :style="{ color: row.colour }">{{ row.name }}</strong>
                 <span class="clip">{{ WORD[row.kind] || (row as ThreadRow).label }}</span>
               </PickCard>
@@ -247,8 +264,9 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
         </div>
         <div ref="lanes" class="lanes" @pointerdown.self="box.begin" @pointermove="box.stretch" @pointerup="box.finish">
           <template v-for="row in rows" :key="row.id">
-            <div class="lane" :class="{ here: stage.selected === row.thing }">
+            <div class="lane" :class="{ here: inHand === row.thing }">
               <RipenessRibbon v-if="row.kind === 'ripeness'" :id="row.thing" :length="length" />
+              <LayerSpan v-else-if="row.kind === 'span'" :layer="row.layer" :length="length" :lane="lane" />
               <RecipeBar v-else-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
               <ThreadLane
                 v-else-if="row.kind === 'thread'"

@@ -1,10 +1,12 @@
 import {
   findThing,
+  layerProperties,
   propertyOf,
   recipeFacts,
   RULES,
   type AppliedRecipe,
   type FoundThing,
+  type Layer,
   type Rule,
   type SetDocument,
   type ShotDocument,
@@ -50,7 +52,39 @@ export interface RipenessRow extends RowBase {
   kind: 'ripeness';
 }
 
-export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow;
+/** When a layer of the composite is seen. */
+export interface SpanRow extends RowBase {
+  kind: 'span';
+  layer: Layer;
+}
+
+export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow | SpanRow;
+
+/** The rows of a composite: for each layer, from the glass on, its span and the threads of its keyed values. */
+export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
+  return [...layers].reverse().flatMap((layer): TimelineRow[] => {
+    const base = { thing: layer.id, colour: 'var(--bone)', rules: [] };
+    const properties = layerProperties(layer.kind);
+    const own = tracks.filter((t) => t.thing === layer.id).sort((a, b) => a.path.localeCompare(b.path));
+    return [
+      { ...base, kind: 'span', id: `span ${layer.id}`, name: layer.name, layer },
+      ...own.map((track): TimelineRow => {
+        const property = properties[track.path] as Property | undefined;
+        const label = property?.label.toLowerCase() ?? track.path;
+        return {
+          ...base,
+          kind: 'thread',
+          id: `${layer.id} ${track.path}`,
+          name: '',
+          track,
+          property,
+          label,
+          made: false,
+        };
+      }),
+    ];
+  });
+}
 
 /** Frame at which the last thing of a recipe is done. */
 export function recipeEnd({ start, length, things, at, options }: AppliedRecipe): number {
@@ -83,6 +117,8 @@ export function timelineRows(
     ...shot.tracks.map(ownerOf),
     ...set.effects.map((e) => e.id),
   ]);
+  // Layers of the composite have a timeline of their own.
+  for (const { id } of shot.layers) owners.delete(id);
   const rank = (id: string): number => (order.includes(id) ? order.indexOf(id) : order.length);
   const made = open ? expandMoves(set, shot).made.get(open) : undefined;
   return [...owners]

@@ -1,8 +1,8 @@
 import { shortened } from '@tender-orbit/core/text';
 import { LONGEST_FILM } from '@tender-orbit/core/document';
-import type { PictureMade } from '@tender-orbit/core/contract';
+
 import { Problem } from '@tender-orbit/core/problem';
-import { api, uploadFile } from '../api/index.ts';
+import { bringPictureFile, uploadFile } from '../api/index.ts';
 
 /** Longest edge that art is kept at, pixels: enough to fill a 4K frame with a label. Drawings are drawn at it. */
 const LARGEST = 4096;
@@ -58,7 +58,8 @@ export async function storeArt(file: File, options: ArtOptions = {}): Promise<Ar
     const [{ width, height }] = frames;
     return [{ name, asset: film[0], width, height, ...(film.length > 1 && { film }) }];
   }
-  if (file.type !== 'application/pdf' && !/\.pdf$/i.test(file.name)) return [await storePicture(file, name, data)];
+  if (file.type !== 'application/pdf' && !/\.pdf$/i.test(file.name))
+    return [{ name, ...(await bringPictureFile(file, LARGEST, data)) }];
   const pages: ArtPage[] = [];
   for (const page of await pagesOf(file, name, dpi)) {
     saying(page.name);
@@ -66,12 +67,6 @@ export async function storeArt(file: File, options: ArtOptions = {}): Promise<Ar
     pages.push({ name: page.name, asset: hash, width: page.width, height: page.height });
   }
   return pages;
-}
-
-async function storePicture(file: File, name: string, data: boolean): Promise<ArtPage> {
-  const { hash } = await uploadFile(file, () => undefined);
-  const body = { asset: hash, fileName: file.name, longest: LARGEST, data };
-  return { name, ...(await api<PictureMade>('POST', '/pictures', body)) };
 }
 
 /** The pixels of a picture, brought down to `edge`. */

@@ -32,10 +32,13 @@ onBeforeUnmount(() => worker.terminate());
 const takeLengths = computed(() => Object.fromEntries(campaign.takes.map((t) => [t.id, t.length])));
 const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
 watch(
-  [promo, takeLengths, finished],
+  [promo, takeLengths, finished, () => campaign.composites],
   () => {
     if (!promo.value) return;
-    ask({ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value });
+    ask({
+      ...{ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
+      composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,
+    });
     ask({ kind: 'frame', frame: frame.value });
   },
   { immediate: true },

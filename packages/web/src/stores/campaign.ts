@@ -1,7 +1,7 @@
 import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, toRaw } from 'vue';
-import type { DocumentKind, ProductDocument, ShotDocument } from '@tender-orbit/core/document';
+import type { DocumentKind, ProductDocument, ShotDocument, TakeComposite } from '@tender-orbit/core/document';
 import { chooseSet, freshName, inBoardOrder, newShot } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
 import { framesToSeconds } from '@tender-orbit/core/time';
@@ -50,6 +50,15 @@ export const useCampaign = defineStore('campaign', () => {
   const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
   const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
   const shotTakes = computed(() => takes.value.filter((t) => t.shot === shotId.value));
+  /** Composites of shots that have one, by the takes of theirs. */
+  const composites = computed((): Record<string, TakeComposite> => {
+    const found = takes.value.flatMap(({ id: take, shot: of }): Array<[string, TakeComposite]> => {
+      const document = documents.get('shot', of);
+      const view = document && document.layers.length > 0 ? documents.get('set', document.set)?.view : undefined;
+      return document && view ? [[take, { shot: document, view }]] : [];
+    });
+    return Object.fromEntries(found);
+  });
   const busy = computed(
     () =>
       takes.value.some((t) => t.state === 'rendering') ||
@@ -187,6 +196,7 @@ export const useCampaign = defineStore('campaign', () => {
       camera,
       takes,
       shotTakes,
+      composites,
       deliveries,
       busy,
     },

@@ -6,3 +6,4 @@ export * from './playhead.ts';
 export * from './stage.ts';
 export * from './desk.ts';
 export * from './selection.ts';
+export * from './rack.ts';

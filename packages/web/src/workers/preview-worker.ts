@@ -1,13 +1,22 @@
-import CanvasKitInit from 'canvaskit-wasm';
-import canvasKitUrl from 'canvaskit-wasm/bin/canvaskit.wasm?url';
-import type { PromoDocument } from '@tender-orbit/core/document';
+import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
 import { fitPicture, type Picture } from '@tender-orbit/core/picture';
-import { assemble, TITLE_FONTS, TitlePainter, takeFrameAt } from '@tender-orbit/core/promo';
+import { assemble, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
+import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
+import { readPicture, TakePictures } from './take-pictures.ts';
+import { openTitlePainter } from './title-painter.ts';
 
 /** Assembles promo pictures off the main thread, with the functions that the encoder uses. */
 export type PreviewRequest =
-  { kind: 'promo'; promo: PromoDocument; takeLengths: Record<string, number> } | { kind: 'frame'; frame: number };
+  | {
+      kind: 'promo';
+      promo: PromoDocument;
+      takeLengths: Record<string, number>;
+      /** Shots with a composite, by take. */
+      composites: Record<string, TakeComposite>;
+      rate: FrameRate;
+    }
+  | { kind: 'frame'; frame: number };
 
 export interface PreviewReply {
   frame: number;
@@ -27,35 +36,20 @@ let promo: PromoDocument | null = null;
 let takeLengths: Record<string, number> = {};
 let wanted = -1;
 let working = false;
-const pictures = new Map<string, Promise<Picture | null>>();
-const painter = openPainter();
+let composites: Record<string, TakeComposite> = {};
+let rate: FrameRate = { num: 24, den: 1 };
+/** Pictures that clips show, fitted to the promo. */
+const fitted = new Map<string, Promise<Picture | null>>();
+const painter = openTitlePainter();
+const pictures = painter.then((ready) => new TakePictures(textDrawer(ready)));
 
-async function openPainter(): Promise<TitlePainter> {
-  const init = CanvasKitInit as unknown as (options: { locateFile: () => string }) => ReturnType<typeof CanvasKitInit>;
-  const ck = await init({ locateFile: () => canvasKitUrl });
-  const fonts = new Map<string, ArrayBuffer>();
-  await Promise.all(
-    TITLE_FONTS.flatMap((f) => f.files).map(async (file) => {
-      const response = await fetch(`/api/fonts/${file}`);
-      if (response.ok) fonts.set(file, await response.arrayBuffer());
-    }),
-  );
-  return new TitlePainter(ck, fonts);
-}
-
+/** What a clip shows: the take's frame, with the composite of its shot where that has one. */
 async function readFrame(take: string, frame: number, width: number, height: number): Promise<Picture | null> {
-  const response = await fetch(frameUrl(take, frame));
-  if (!response.ok) return null;
-  const bitmap = await createImageBitmap(await response.blob(), {
-    colorSpaceConversion: 'none',
-    premultiplyAlpha: 'none',
-  });
-  const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
-  context.drawImage(bitmap, 0, 0);
-  const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-  const picture = { width: bitmap.width, height: bitmap.height, data };
-  bitmap.close();
-  return fitPicture(picture, width, height);
+  const composite = composites[take];
+  const picture = composite
+    ? await (await pictures).composed(take, composite, frame, rate)
+    : await readPicture(frameUrl(take, frame));
+  return picture && fitPicture(picture, width, height);
 }
 
 /** The fitted picture under a promo frame; kept, least recently used goes first. */
@@ -64,17 +58,17 @@ function pictureAt(frame: number): Promise<Picture | null> | null {
   if (!promo || !source) return null;
   const { width, height } = promo;
   const key = `${source.take} ${source.frame} ${width} ${height}`;
-  const known = pictures.get(key);
+  const known = fitted.get(key);
   const picture = known ?? readFrame(source.take, source.frame, width, height).catch(() => null);
-  pictures.delete(key);
-  pictures.set(key, picture);
+  fitted.delete(key);
+  fitted.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
-  for (const old of pictures.keys()) {
-    if (pictures.size <= most) break;
-    pictures.delete(old);
+  for (const old of fitted.keys()) {
+    if (fitted.size <= most) break;
+    fitted.delete(old);
   }
   // A frame that is not there yet may be there later.
-  if (!known) void picture.then((p) => p ?? pictures.delete(key));
+  if (!known) void picture.then((p) => p ?? fitted.delete(key));
   return picture;
 }
 
@@ -106,6 +100,10 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
   if (request.kind === 'promo') {
     promo = request.promo;
     takeLengths = request.takeLengths;
+    rate = request.rate;
+    // Another composite is another picture of the same frames.
+    if (JSON.stringify(request.composites) !== JSON.stringify(composites)) fitted.clear();
+    composites = request.composites;
   } else {
     wanted = request.frame;
     void work();

@@ -1,0 +1,161 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { inflateSync } from 'node:zlib';
+import { expect } from 'chai';
+import sharp from 'sharp';
+import { composeShot, readLight, type LightFrame } from '@tender-orbit/core/composite';
+import {
+  newLayer,
+  nextProduct,
+  type Layer,
+  type SetDocument,
+  type ShotDocument,
+  type TakeComposite,
+} from '@tender-orbit/core/document';
+import { builtDocument, newBuilder } from '@tender-orbit/core/product';
+import type { DeliverySummary, TakeSummary } from '@tender-orbit/core/contract';
+import type { RunningServer } from '@tender-orbit/server';
+import {
+  changeDocument,
+  signedIn,
+  smallCampaign,
+  startTestServer,
+  testConfig,
+  until,
+  type Client,
+  type SmallCampaign,
+} from './harness.ts';
+
+const config = testConfig();
+
+describe('server: composites of takes', () => {
+  let server: RunningServer;
+  let client: Client;
+  let campaign: SmallCampaign;
+  let take: string;
+  const folder = mkdtempSync(join(tmpdir(), 'composite-'));
+
+  before(async () => {
+    server = await startTestServer(config);
+    client = await signedIn(server);
+    campaign = await smallCampaign(client);
+    await changeDocument(client, 'shot', campaign.shot.id, { length: 2 });
+    const { id } = await client.ok<{ id: string }>('POST', `/campaigns/${campaign.id}/products`, {
+      product: builtDocument('Carton', newBuilder('carton')),
+    });
+    const set = campaign.set.document as unknown as SetDocument;
+    const product = nextProduct(set, 'box', { id, name: 'Carton' }, [0, 0]);
+    await changeDocument(client, 'set', campaign.set.id, { products: [product] });
+    const body = { shot: campaign.shot.id, quality: 'draft', width: 96, samples: 4 };
+    take = (await client.ok<{ id: string }>('POST', '/takes', body)).id;
+    await until(
+      () => client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`),
+      (list) => list.find((t) => t.id === take)!.state === 'done',
+    );
+  });
+  after(async () => {
+    await server.stop();
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  const light = async (frame: number): Promise<LightFrame> => {
+    const { bytes, status } = await client.send('GET', `/takes/${take}/frames/${frame}/light`);
+    expect(status).equal(200);
+    return readLight(new Uint8Array(inflateSync(bytes)));
+  };
+  const layers = async (list: Layer[]): Promise<void> =>
+    changeDocument(client, 'shot', campaign.shot.id, { layers: list });
+  async function delivered(): Promise<Buffer> {
+    const stored = await client.ok<{ revision: number; document: object }>(
+      'GET',
+      `/documents/promo/${campaign.promo.id}`,
+    );
+    await client.ok('PUT', `/documents/promo/${campaign.promo.id}`, {
+      ...{ expectedRevision: stored.revision, label: 'Edit' },
+      document: { ...stored.document, clips: [{ id: 'c', take, start: 0, length: 2 }] },
+    });
+    const { id } = await client.ok<{ id: string }>('POST', `/promos/${campaign.promo.id}/deliveries`, {
+      format: 'mp4',
+    });
+    const all = await until(
+      () => client.ok<DeliverySummary[]>('GET', `/campaigns/${campaign.id}/deliveries`),
+      (list) => ['done', 'failed'].includes(list.find((d) => d.id === id)!.state),
+    );
+    const done = all.find((d) => d.id === id)!;
+    expect(done.error).equal(null);
+    const path = join(folder, `${id}.mp4`);
+    writeFileSync(path, (await client.send('GET', `/deliveries/${id}/file`)).bytes);
+    return execFileSync(
+      config.ffmpeg,
+      ['-v', 'error', '-i', path, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+      { maxBuffer: 1 << 26 },
+    );
+  }
+  const pixel = (frame: Buffer, x: number, y: number): number[] => {
+    const { width } = { width: 128 };
+    return [...frame.subarray((y * width + x) * 3, (y * width + x) * 3 + 3)];
+  };
+
+  it('each frame has its light, which through the view transform is the picture that was rendered, and a matte', async () => {
+    const frame = await light(0);
+    expect([frame.width, frame.height]).deep.equal([96, 54]);
+    const { bytes } = await client.send('GET', `/takes/${take}/frames/0`);
+    const rendered = await sharp(bytes).ensureAlpha().raw().toBuffer();
+    const set = await client.ok<{ document: { view: TakeComposite['view'] } }>(
+      'GET',
+      `/documents/set/${campaign.set.id}`,
+    );
+    const { document } = await client.ok<{ document: ShotDocument }>('GET', `/documents/shot/${campaign.shot.id}`);
+    const shot = { ...document, layers: [newLayer('take', 't', 'Take')] };
+    const picture = composeShot({ shot, view: set.document.view }, 0, { num: 24, den: 1 }, frame, {
+      ...{ takes: new Map([['', frame]]), stills: new Map(), text: () => null },
+    });
+    // Light is kept in steps of a quarter of a per cent.
+    picture.data.forEach((v, i) => expect(Math.abs(v - rendered[i])).at.most(1));
+    const covered = frame.matte.reduce((sum, m) => sum + (m > 0.5 ? 1 : 0), 0) / frame.matte.length;
+    expect(covered).within(0.02, 0.9);
+  });
+
+  it('nobody else has it, and a frame without any is not found', async () => {
+    const other = await signedIn(server, 'odo@vellowmere.example');
+    expect((await other.send('GET', `/takes/${take}/frames/0/light`)).status).equal(404);
+    expect((await client.send('GET', `/takes/${take}/frames/77/light`)).status).equal(404);
+  });
+
+  it('a delivery has the composite of the shot: what is on the glass covers all, what is behind lets the product stand', async () => {
+    await layers([]);
+    const plain = await delivered();
+    await layers([
+      newLayer('take', 't', 'Take'),
+      newLayer('solid', 's', 'Solid', { colour: '#D03030', space: 'glass' } as Partial<Layer>),
+    ]);
+    const red = await delivered();
+    for (const [x, y] of [
+      [10, 10],
+      [64, 36],
+      [120, 60],
+    ]) {
+      const [r, g] = pixel(red, x, y);
+      expect(r).within(200, 216);
+      expect(g).within(40, 56);
+    }
+    await layers([
+      newLayer('take', 't', 'Take'),
+      newLayer('solid', 's', 'Solid', { colour: '#2030E0', behind: true } as Partial<Layer>),
+    ]);
+    const behind = await delivered();
+    const { matte, width, height } = await light(0);
+    let [kept, changed] = [0, 0];
+    for (let y = 4; y < 68; y += 4)
+      for (let x = 4; x < 124; x += 4) {
+        const at = Math.floor((y * height) / 72) * width + Math.floor((x * width) / 128);
+        const away = Math.abs(pixel(behind, x, y)[2] - pixel(plain, x, y)[2]);
+        if (matte[at] > 0.98) kept = Math.max(kept, away < 40 ? 1 : kept);
+        if (matte[at] < 0.02 && away > 20) changed++;
+      }
+    expect(kept).equal(1);
+    expect(changed).above(20);
+  });
+});

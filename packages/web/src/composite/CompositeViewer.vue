@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import type { TakeComposite } from '@tender-orbit/core/document';
+import type { TakeSummary } from '../api/index.ts';
+import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
+import ShotSwitch from '../viewer/ShotSwitch.vue';
+import { CompositeClient } from './composite-client.ts';
+import type { CompositeReply } from '../workers/composite-worker.ts';
+
+/** The composite of the shot at the playhead over the take in hand: quick and small while things change, then whole. */
+const { take } = defineProps<{ take: TakeSummary | undefined }>();
+const campaign = useCampaign();
+const playhead = usePlayhead();
+const rack = useRack();
+const canvas = ref<HTMLCanvasElement>();
+const missing = ref(false);
+const pace = ref(0);
+/** Milliseconds within which a picture should be there while things change. */
+const QUICK = 120;
+/** How long nothing changes before the whole picture is made, ms. */
+const CALM = 350;
+/** Pixels across while things change, so that it is there in time. */
+const width = ref(480);
+
+const composite = computed((): TakeComposite | null => {
+  const { shot, set } = campaign;
+  if (!shot || !set) return null;
+  const alone = rack.isolated;
+  const layers = alone ? shot.layers.filter((l) => l.id === alone) : shot.layers;
+  return { shot: { ...shot, layers: [...layers] }, view: set.view };
+});
+/** What the picture follows from; a new object whenever any of it changes. */
+const source = computed(() => {
+  const { done = [] } = take ?? {};
+  if (!take || !composite.value || done.length === 0) return null;
+  const frame = done.includes(playhead.frame) ? playhead.frame : null;
+  return { take: take.id, composite: composite.value, frame, rate: campaign.rate };
+});
+const client = new CompositeClient(show);
+onBeforeUnmount(() => client.close());
+/** Whole once nothing changes any more. */
+const whole = useDebounceFn(() => {
+  if (!playhead.playing) ask(source.value, 0);
+}, CALM);
+watch(
+  source,
+  (now) => {
+    ask(now, width.value);
+    void whole();
+  },
+  { immediate: true },
+);
+watch(() => playhead.playing, whole);
+
+function ask(now: typeof source.value, wide: number): void {
+  if (!now || now.frame === null) {
+    missing.value = now !== null;
+    return;
+  }
+  client.ask({ ...now, frame: now.frame, width: wide });
+}
+function show({ picture, frame, milliseconds }: CompositeReply): void {
+  missing.value = picture === null;
+  const target = canvas.value;
+  if (!picture || !target) return;
+  const { width: w, height: h, pixels } = picture;
+  if (target.width !== w || target.height !== h) Object.assign(target, { width: w, height: h });
+  target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), w, h), 0, 0);
+  target.dataset.frame = String(frame);
+  target.dataset.width = String(w);
+  pace.value = milliseconds;
+  // Small pictures grow or shrink until they are there in time.
+  if (w === width.value) {
+    const wanted = w * Math.sqrt(QUICK / Math.max(1, milliseconds));
+    width.value = Math.round(Math.min(960, Math.max(240, wanted)) / 16) * 16;
+  }
+}
+</script>
+
+<template>
+  <section class="viewer" aria-label="Composite" data-test="composite-viewer">
+    <div class="row head">
+      <ShotSwitch />
+      <span v-if="take" class="clip dim">{{ take.name }} with {{ rack.layers.length }} layers</span>
+      <span class="spread" />
+      <slot />
+    </div>
+    <div class="surround">
+      <canvas v-show="!missing" ref="canvas" role="img" aria-label="Picture of the composite" data-test="composite" />
+      <p v-if="missing" class="dim">Frame {{ playhead.frame + 1 }} of this take is not rendered yet.</p>
+      <p v-else-if="!take" class="dim">Start a take: the composite is made over its frames.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.viewer {
+  grid-template-rows: 38px minmax(0, 1fr);
+}
+.surround {
+  padding: 12px;
+}
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  min-height: 0;
+  object-fit: contain;
+}
+</style>

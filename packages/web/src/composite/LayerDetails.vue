@@ -1,0 +1,134 @@
+<script setup lang="ts">
+import {
+  isLayerKeyed,
+  layerProperties,
+  LAYERS,
+  renameLayer,
+  changeLayer,
+  type Layer,
+} from '@tender-orbit/core/document';
+import type { Property, PropertyValue } from '@tender-orbit/core/properties';
+import { TITLE_FONTS } from '@tender-orbit/core/promo';
+import { computed } from 'vue';
+import AnyField from '../controls/AnyField.vue';
+import { useCampaign, useRack } from '../stores/index.ts';
+import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField } from '../ui/index.ts';
+import StillPick from './StillPick.vue';
+
+/** The values of a layer: what its kind has, then how it lies and blends, its mask and its span. */
+const { layer } = defineProps<{ layer: Layer }>();
+const campaign = useCampaign();
+const rack = useRack();
+const properties = computed(() => layerProperties(layer.kind));
+const acts = computed(() => layer.kind === 'grade' || layer.kind === 'lens');
+
+/** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
+const own = computed(() => Object.keys(LAYERS[layer.kind].properties));
+const place = computed(() => (acts.value ? [] : ['x', 'y', 'scale', 'stretch', 'rotation', 'blur']));
+const mask = computed(() =>
+  layer.mask === 'none'
+    ? ['mask']
+    : ['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted'],
+);
+const blending = computed(() => (acts.value ? ['opacity'] : ['opacity', 'blend']));
+const span = ['start', 'length'];
+const property = (name: string): Property => properties.value[name];
+const change = (name: string, value: PropertyValue, gesture: string): void =>
+  rack.setValue(layer, name, value, gesture);
+const set = (values: Partial<Layer>, label: string): void => rack.run(changeLayer(layer.id, label, values));
+const takes = computed(() => [
+  { value: '', title: 'The take in hand' },
+  ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
+]);
+const fonts = TITLE_FONTS.map(({ id, label }) => ({ value: id, title: label }));
+const groups = computed(() => [
+  { title: '', names: [...own.value, ...blending.value] },
+  ...(place.value.length > 0 ? [{ title: 'Place', names: place.value }] : []),
+]);
+</script>
+
+<template>
+  <section class="layer" aria-label="Layer" data-test="layer-details">
+    <FieldRow label="Name">
+      <TextField label="Name" :value="layer.name" @change="(name) => rack.run(renameLayer(layer.id, name))" />
+    </FieldRow>
+    <TextArea
+      v-if="layer.kind === 'text'"
+      label="Words"
+      :value="layer.text"
+      @change="(text: string) => set({ text } as Partial<Layer>, 'Change text')"
+    />
+    <FieldRow v-if="layer.kind === 'text'" label="Font">
+      <SelectField
+        label="Font"
+        :options="fonts"
+        :value="layer.font"
+        @change="(font) => set({ font } as Partial<Layer>, 'Choose font')"
+      />
+    </FieldRow>
+    <FieldRow v-if="layer.kind === 'take'" label="Take">
+      <SelectField
+        label="Take"
+        :options="takes"
+        :value="layer.take"
+        @change="(take) => set({ take } as Partial<Layer>, 'Choose take')"
+      />
+    </FieldRow>
+    <StillPick v-if="layer.kind === 'still'" :layer="layer" />
+    <CheckField
+      v-if="!acts && layer.kind !== 'take'"
+      label="Behind the products"
+      :value="layer.behind"
+      @change="(on) => rack.setValue(layer, 'behind', on)"
+    />
+    <fieldset v-for="group in groups" :key="group.title">
+      <legend v-if="group.title">{{ group.title }}</legend>
+      <AnyField
+        v-for="name in group.names"
+        :key="`${layer.id} ${name}`"
+        :property="property(name)"
+        :value="rack.value(layer, name)"
+        :keyable="isLayerKeyed(name)"
+        :keyed="rack.isKeyed(layer.id, name)"
+        @change="(value, gesture) => change(name, value, gesture)"
+        @key="rack.key(layer, name)"
+      />
+    </fieldset>
+    <MoreFields title="Mask">
+      <AnyField
+        v-for="name in mask"
+        :key="`${layer.id} ${name}`"
+        :property="property(name)"
+        :value="rack.value(layer, name)"
+        :keyable="isLayerKeyed(name)"
+        :keyed="rack.isKeyed(layer.id, name)"
+        @change="(value, gesture) => change(name, value, gesture)"
+        @key="rack.key(layer, name)"
+      />
+    </MoreFields>
+    <MoreFields title="Span">
+      <AnyField
+        v-for="name in span"
+        :key="`${layer.id} ${name}`"
+        :property="property(name)"
+        :value="rack.value(layer, name)"
+        @change="(value, gesture) => change(name, value, gesture)"
+      />
+    </MoreFields>
+  </section>
+</template>
+
+<style scoped>
+.layer {
+  padding: 8px 10px;
+}
+fieldset {
+  margin: 6px 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin: 4px 0 2px 20px;
+  font-weight: 600;
+}
+</style>

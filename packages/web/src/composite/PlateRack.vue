@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { mdiContentCopy, mdiEyeOffOutline, mdiEyeOutline, mdiTrashCanOutline } from '@mdi/js';
+import { computed } from 'vue';
+import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document';
+import { VueDraggable } from 'vue-draggable-plus';
+import { useRack } from '../stores/index.ts';
+import { IconButton } from '../ui/index.ts';
+
+/** Layers of the composite as plates on a rail seen from the side: from the glass, at the left, to the farthest. */
+const rack = useRack();
+const COLOURS: Partial<Record<Layer['kind'], string>> = {
+  take: 'var(--celadon)',
+  grade: 'var(--violet)',
+  lens: 'var(--violet)',
+  text: 'var(--bone)',
+  still: 'var(--bone)',
+  specks: 'var(--honey)',
+};
+const SPACES: ReadonlyArray<{ space: LayerSpace; title: string; tip: string }> = [
+  { space: 'glass', title: 'On the glass', tip: 'After the view transform: colours come out as they are' },
+  { space: 'scene', title: 'In the scene', tip: 'Light before the view transform: grades and lenses act on it' },
+];
+const onGlass = computed(() => rack.plates.filter((l) => l.space === 'glass'));
+const inScene = computed(() => rack.plates.filter((l) => l.space === 'scene'));
+/** Plates of a rail, which dragging gives anew. */
+function put(space: LayerSpace, list: Layer[]): void {
+  const rest = (space === 'glass' ? inScene : onGlass).value.filter((l) => !list.some(({ id }) => id === l.id));
+  // A plate that is dragged from one rail to the other is in both lists until both have told.
+  const [glass, scene] = space === 'glass' ? [list, rest] : [rest, list];
+  if (glass.length + scene.length !== rack.plates.length) return;
+  rack.arrange(
+    [...glass, ...scene].map(({ id }) => id),
+    glass.length,
+  );
+}
+function step(event: KeyboardEvent, id: string): void {
+  const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+  if (!by) return;
+  event.preventDefault();
+  const order = rack.plates.map((l) => l.id);
+  const at = order.indexOf(id);
+  const glass = onGlass.value.length;
+  if (!event.altKey) {
+    const next = order[at + by];
+    if (!next) return;
+    rack.chosen = next;
+    (event.currentTarget as HTMLElement).parentElement?.parentElement
+      ?.querySelector<HTMLElement>(`[data-plate="${next}"]`)
+      ?.focus();
+    return;
+  }
+  // Over the edge between the rails it changes the rail only.
+  if (by > 0 && at === glass - 1) rack.arrange(order, glass - 1);
+  else if (by < 0 && at === glass) rack.arrange(order, glass + 1);
+  else if (order[at + by]) {
+    [order[at], order[at + by]] = [order[at + by], order[at]];
+    rack.arrange(order, glass);
+  }
+}
+</script>
+
+<template>
+  <section class="card rack" aria-label="Plate rack" data-test="plate-rack">
+    <div class="row head">
+      <h2>Plate rack</h2>
+      <span v-if="rack.layers.length === 0" class="dim">The take alone. Put something on the rack to work on it.</span>
+      <span class="spread" />
+      <template v-if="rack.layer">
+        <IconButton
+          small
+          :icon="rack.layer.visible ? mdiEyeOutline : mdiEyeOffOutline"
+          :label="rack.layer.visible ? 'Hide layer' : 'Show layer'"
+          @click="rack.setValue(rack.layer, 'visible', !rack.layer.visible)"
+        />
+        <IconButton
+          small
+          :icon="mdiContentCopy"
+          label="Duplicate layer with its keys"
+          @click="rack.duplicate(rack.layer)"
+        />
+        <IconButton small :icon="mdiTrashCanOutline" label="Delete layer" @click="rack.remove(rack.layer.id)" />
+      </template>
+    </div>
+    <div v-if="rack.layers.length" class="rails scroll">
+      <div v-for="{ space, title, tip } in SPACES" :key="space" class="rail" :class="space">
+        <VueDraggable
+          class="plates"
+          :model-value="(space === 'glass' ? onGlass : inScene) as Layer[]"
+          group="plates"
+          :animation="120"
+          force-fallback
+          @update:model-value="(list: Layer[]) => put(space, list)"
+        >
+          <button
+            v-for="layer in space === 'glass' ? onGlass : inScene"
+            :key="layer.id"
+            type="button"
+            class="plate"
+            :class="{ on: rack.chosen === layer.id, off: !layer.visible }"
+            :style="{ '--plate': COLOURS[layer.kind] ?? 'var(--clay)' }"
+            :data-plate="layer.id"
+            :aria-pressed="rack.chosen === layer.id"
+            :aria-label="`${layer.name}, ${LAYERS[layer.kind].title}. Alt and the arrow keys carry it`"
+            @click="rack.chosen = layer.id"
+            @keydown="step($event, layer.id)"
+          >
+            <svg width="36" height="60" viewBox="0 0 36 60" aria-hidden="true">
+              <path d="M2 10L34 2V50L2 58Z" fill="var(--plate)" fill-opacity=".24" stroke="var(--plate)" />
+            </svg>
+            <span class="clip">{{ layer.name }}</span>
+          </button>
+        </VueDraggable>
+        <span class="title dim" :title="tip">{{ title }}</span>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.rack {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  padding: 6px 10px;
+}
+.head {
+  min-height: 28px;
+  gap: 4px;
+}
+h2 {
+  margin-right: 8px;
+}
+.rails {
+  display: flex;
+  gap: 14px;
+}
+.rail {
+  display: grid;
+  grid-template-rows: auto auto;
+  align-content: start;
+  min-width: 120px;
+}
+.rail.scene {
+  flex: 1;
+}
+.plates {
+  display: flex;
+  min-height: 84px;
+  border-bottom: 3px solid var(--line);
+}
+.plate {
+  display: grid;
+  justify-items: center;
+  width: 68px;
+  padding: 2px;
+  border: 0;
+  border-radius: 6px;
+  background: none;
+  color: var(--bone);
+  font: inherit;
+  font-size: 12px;
+  cursor: grab;
+}
+.plate .clip {
+  width: 64px;
+}
+.plate.on {
+  background: color-mix(in srgb, var(--celadon) 14%, transparent);
+  color: var(--celadon);
+}
+.plate.off {
+  opacity: 0.45;
+}
+.title {
+  padding-top: 3px;
+  font-size: 12px;
+}
+</style>

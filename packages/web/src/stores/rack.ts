@@ -1,0 +1,117 @@
+import { defineStore } from 'pinia';
+import { computed, ref } from 'vue';
+import {
+  addLayer,
+  carryLayer,
+  changeLayer,
+  deleteLayer,
+  duplicateLayer,
+  freshName,
+  isLayerKeyed,
+  keyValue,
+  layerProperties,
+  LAYERS,
+  namesOf,
+  newLayer,
+  toggleKey,
+  type Layer,
+  type LayerKind,
+  type LayerSpace,
+} from '@tender-orbit/core/document';
+import { compileCurve } from '@tender-orbit/core/motion';
+import type { Property, PropertyValue } from '@tender-orbit/core/properties';
+import { freshId } from '../things/fresh-id.ts';
+import { useCampaign } from './campaign.ts';
+import { useDocuments } from './documents.ts';
+import { usePlayhead } from './playhead.ts';
+
+/** Kinds that stand on the glass, before the picture, when they are put on the rack. */
+const ON_GLASS: readonly LayerKind[] = ['text', 'still'];
+
+/** The composite of the shot in hand: its layers as plates on a rack, which of them is chosen, and how their values are changed. */
+export const useRack = defineStore('rack', () => {
+  const campaign = useCampaign();
+  const documents = useDocuments();
+  const playhead = usePlayhead();
+  const chosen = ref('');
+  /** The layer that alone is drawn while working; empty for all. */
+  const isolated = ref('');
+
+  const layers = computed((): readonly Layer[] => campaign.shot?.layers ?? []);
+  const layer = computed(() => layers.value.find((l) => l.id === chosen.value));
+  /** From the glass to the farthest, as they stand on the rack. */
+  const plates = computed(() => [...layers.value].reverse());
+
+  function run(command: Parameters<typeof documents.run<'shot'>>[2], gesture = ''): void {
+    documents.run('shot', campaign.shotId, command, gesture);
+  }
+  const trackOf = (id: string, name: string) =>
+    campaign.shot?.tracks.find((t) => t.thing === id && t.path === name && t.keys.length > 0);
+
+  /** A value of a layer at the playhead. */
+  function value(of: Layer, name: string): PropertyValue {
+    const track = trackOf(of.id, name);
+    const property = layerProperties(of.kind)[name] as Property | undefined;
+    const curve = track && property && compileCurve(track, property, campaign.shot?.eases ?? []);
+    return curve ? curve.at(playhead.frame) : ((of as unknown as Record<string, PropertyValue>)[name] as PropertyValue);
+  }
+  function isKeyed(id: string, name: string): 'key' | 'track' | 'none' {
+    const track = trackOf(id, name);
+    if (!track) return 'none';
+    return track.keys.some((k) => k.frame === playhead.frame) ? 'key' : 'track';
+  }
+  /** Sets a value: as a key where it is keyed, for the whole shot otherwise. */
+  function setValue(of: Layer, name: string, to: PropertyValue, gesture = ''): void {
+    const label = layerProperties(of.kind)[name]?.label.toLowerCase() ?? name;
+    const words = `Change ${label} of ${of.name}`;
+    if (isKeyed(of.id, name) === 'none') run(changeLayer(of.id, words, { [name]: to } as Partial<Layer>), gesture);
+    else run(keyValue({ thing: of.id, path: name, frame: playhead.frame }, to, words), gesture);
+  }
+  function key(of: Layer, name: string): void {
+    if (!isLayerKeyed(name)) return;
+    const label = layerProperties(of.kind)[name].label.toLowerCase();
+    run(toggleKey({ thing: of.id, path: name, frame: playhead.frame }, value(of, name), label));
+  }
+
+  /** Puts a layer on the rack; the first one brings the take with it, which all others lie over. */
+  function add(kind: LayerKind, values: Partial<Layer> = {}): void {
+    const gesture = `rack-${Date.now()}`;
+    const fresh = (of: LayerKind, own: Partial<Layer> = {}): Layer => {
+      const name = freshName(namesOf(layers.value), LAYERS[of].title);
+      const space: LayerSpace = ON_GLASS.includes(of) ? 'glass' : 'scene';
+      return newLayer(of, freshId('layer'), name, { space, ...own });
+    };
+    if (layers.value.length === 0 && kind !== 'take') run(addLayer(fresh('take')), gesture);
+    const made = fresh(kind, values);
+    // What is light in the scene goes below all that stands on the glass.
+    const firstGlass = layers.value.findIndex((l) => l.space === 'glass');
+    run(addLayer(made, made.space === 'scene' && firstGlass >= 0 ? firstGlass : Infinity), gesture);
+    chosen.value = made.id;
+  }
+  function remove(id: string): void {
+    run(deleteLayer(id));
+    if (chosen.value === id) chosen.value = '';
+  }
+  function duplicate(of: Layer, later = 0): void {
+    const id = freshId('layer');
+    run(duplicateLayer(of.id, id, freshName(namesOf(layers.value), of.name), later));
+    chosen.value = id;
+  }
+  /** Puts plates into another order, from the glass to the farthest; those before `glass` stand on it. */
+  function arrange(order: readonly string[], glass: number): void {
+    const gesture = `rack-${Date.now()}`;
+    order.forEach((id, i) => {
+      const space: LayerSpace = i < glass ? 'glass' : 'scene';
+      if (layers.value.find((l) => l.id === id)?.space !== space)
+        run(changeLayer(id, 'Reorder layers', { space }), gesture);
+    });
+    const wanted = [...order].reverse();
+    wanted.forEach((id, to) => {
+      if (layers.value[to]?.id !== id) run(carryLayer(id, to), gesture);
+    });
+  }
+  return {
+    ...{ chosen, isolated, layers, layer, plates },
+    ...{ value, isKeyed, setValue, key, run, add, remove, duplicate, arrange },
+  };
+});

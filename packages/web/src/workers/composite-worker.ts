@@ -1,0 +1,54 @@
+import type { TakeComposite } from '@tender-orbit/core/document';
+import { textDrawer } from '@tender-orbit/core/promo';
+import type { FrameRate } from '@tender-orbit/core/time';
+import { TakePictures } from './take-pictures.ts';
+import { openTitlePainter } from './title-painter.ts';
+
+/** Composes frames of a shot off the main thread; of requests that wait the last one counts. */
+export interface CompositeRequest {
+  id: number;
+  take: string;
+  composite: TakeComposite;
+  frame: number;
+  rate: FrameRate;
+  /** Pixels across; 0: the take's own. */
+  width: number;
+}
+
+export interface CompositeReply {
+  id: number;
+  frame: number;
+  /** Null when the take's frame is not there. */
+  picture: { width: number; height: number; pixels: ArrayBuffer } | null;
+  milliseconds: number;
+}
+
+const pictures = openTitlePainter().then((painter) => new TakePictures(textDrawer(painter)));
+let wanted: CompositeRequest | null = null;
+let working = false;
+
+async function work(): Promise<void> {
+  if (working) return;
+  working = true;
+  while (wanted) {
+    const { id, take, composite, frame, rate, width } = wanted;
+    wanted = null;
+    const compositor = await pictures;
+    await compositor.light(take, frame, composite.view);
+    const started = performance.now();
+    const made = await compositor.composed(take, composite, frame, rate, width);
+    const milliseconds = performance.now() - started;
+    const picture = made && {
+      ...{ width: made.width, height: made.height },
+      pixels: made.data.buffer as ArrayBuffer,
+    };
+    const reply: CompositeReply = { id, frame, picture, milliseconds };
+    self.postMessage(reply, { transfer: picture ? [picture.pixels] : [] });
+  }
+  working = false;
+}
+
+self.onmessage = ({ data }: MessageEvent<CompositeRequest>) => {
+  wanted = data;
+  void work();
+};

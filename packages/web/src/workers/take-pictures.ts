@@ -1,0 +1,103 @@
+import {
+  asked,
+  compileLayers,
+  composeShot,
+  lightOfPicture,
+  readLight,
+  type LightFrame,
+  type TextDrawer,
+} from '@tender-orbit/core/composite';
+import type { TakeComposite } from '@tender-orbit/core/document';
+import type { Picture } from '@tender-orbit/core/picture';
+import type { FrameRate } from '@tender-orbit/core/time';
+import { frameUrl, lightUrl } from '../api/types.ts';
+
+/** Frames of takes' light that are kept, in bytes. */
+const KEEP_BYTES = 300 * 1024 * 1024;
+
+/** A picture file as it is stored. @returns null when it could not be had. */
+export async function readPicture(url: string): Promise<Picture | null> {
+  const response = await fetch(url);
+  if (!response.ok) return null;
+  const bitmap = await createImageBitmap(await response.blob(), {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+  });
+  const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d', { willReadFrequently: true })!;
+  context.drawImage(bitmap, 0, 0);
+  const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+  const picture = { width: bitmap.width, height: bitmap.height, data };
+  bitmap.close();
+  return picture;
+}
+
+async function inflated(response: Response): Promise<Uint8Array> {
+  const stream = response.body!.pipeThrough(new DecompressionStream('deflate'));
+  return new Uint8Array(await new Response(stream).arrayBuffer());
+}
+
+/** Composes frames of takes with the layers of their shots; light and stills are kept. */
+export class TakePictures {
+  private readonly lights = new Map<string, Promise<LightFrame | null>>();
+  private readonly stills = new Map<string, Picture>();
+
+  constructor(private readonly text: TextDrawer) {}
+
+  /** The light of a frame, or about it where a take has none; null when the frame is not there. */
+  light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
+    const key = `${take} ${frame}`;
+    const known = this.lights.get(key);
+    const light = known ?? this.read(take, frame, view).catch(() => null);
+    this.lights.delete(key);
+    this.lights.set(key, light);
+    if (!known)
+      void light.then((found) => {
+        // A frame that is not there yet may be there later.
+        if (!found) this.lights.delete(key);
+        else this.forget(found.width * found.height * 16);
+      });
+    return light;
+  }
+
+  private forget(each: number): void {
+    for (const key of this.lights.keys()) {
+      if (this.lights.size * each <= KEEP_BYTES) break;
+      this.lights.delete(key);
+    }
+  }
+
+  private async read(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
+    const stored = await fetch(lightUrl(take, frame));
+    if (stored.ok) return readLight(await inflated(stored));
+    const picture = await readPicture(frameUrl(take, frame));
+    return picture && lightOfPicture(picture, view);
+  }
+
+  /**
+   * A frame of a take with its shot's composite; null when the take's frame is not there.
+   * @param width of the picture, at most the take's own; 0: the take's.
+   */
+  async composed(
+    take: string,
+    composite: TakeComposite,
+    frame: number,
+    rate: FrameRate,
+    width = 0,
+  ): Promise<Picture | null> {
+    const { takes, stills } = asked(compileLayers(composite.shot).at(frame));
+    const own = await this.light(take, frame, composite.view);
+    if (!own) return null;
+    const lights = new Map([['', own]]);
+    for (const other of takes) {
+      const light = other ? await this.light(other, frame, composite.view) : null;
+      if (light) lights.set(other, light);
+    }
+    for (const still of stills) {
+      const picture = this.stills.get(still) ?? (await readPicture(`/api/assets/${still}`).catch(() => null));
+      if (picture) this.stills.set(still, picture);
+    }
+    const wide = width > 0 ? Math.min(width, own.width) : own.width;
+    const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
+    return composeShot(composite, frame, rate, size, { takes: lights, stills: this.stills, text: this.text });
+  }
+}

@@ -1,0 +1,197 @@
+import './page.ts';
+import { expect } from 'chai';
+import { LAYER_KINDS, type Layer, type ShotDocument } from '@tender-orbit/core/document';
+import CompositeStation from '../../src/composite/CompositeStation.vue';
+import CompositeViewer from '../../src/composite/CompositeViewer.vue';
+import LayerDetails from '../../src/composite/LayerDetails.vue';
+import LayerShelf from '../../src/composite/LayerShelf.vue';
+import PlateRack from '../../src/composite/PlateRack.vue';
+import MovesTimeline from '../../src/moves/MovesTimeline.vue';
+import { useCampaign, useDocuments, usePlayhead, useRack } from '../../src/stores/index.ts';
+import type { CompositeReply, CompositeRequest } from '../../src/workers/composite-worker.ts';
+import { choose, clearPage, rest, type show } from './mounted.ts';
+import { openCampaign, panel } from './open-campaign.ts';
+
+type Wrapper = ReturnType<typeof show>;
+const real = globalThis.fetch;
+const shot = (): ShotDocument => useCampaign().shot!;
+const names = (): string[] => shot().layers.map((l) => l.name);
+const layer = (name: string): Layer => shot().layers.find((l) => l.name === name)!;
+const take = {
+  ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
+  ...{ done: [0, 1, 2], failed: [], passes: false, error: null, secondsPerFrame: 1, secondsLeft: null, createdAt: '' },
+} as never;
+
+async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
+  const input = wrapper.find(`input[aria-label="${label}"]`);
+  await input.setValue(value);
+  await input.trigger('keydown', { key: 'Enter' });
+  await rest();
+}
+
+describe('composite: rack', () => {
+  beforeEach(() => openCampaign());
+  afterEach(() => {
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('the first layer brings the take with it; light goes below what stands on the glass', async () => {
+    const shelf = panel(LayerShelf);
+    for (const kind of ['text', 'specks', 'text']) await shelf.find(`[data-test=layer-${kind}]`).trigger('click');
+    expect(names()).deep.equal(['Take', 'Specks', 'Text', 'Text 2']);
+    expect(shot().layers.map((l) => l.space)).deep.equal(['scene', 'scene', 'glass', 'glass']);
+    expect(useRack().layer!.name).equal('Text 2');
+    // One step puts a layer on the empty rack, take and all.
+    const documents = useDocuments();
+    for (let i = 0; i < 3; i++) documents.undo();
+    expect(names()).deep.equal([]);
+  });
+
+  it('plates stand from the glass to the farthest, and are carried by keys, over the edge between rails too', async () => {
+    const rack = useRack();
+    for (const kind of ['gradient', 'specks', 'text'] as const) rack.add(kind);
+    const wrapper = panel(PlateRack);
+    await rest();
+    const plates = (): string[] => wrapper.findAll('.plate').map((p) => p.find('.clip').text());
+    expect(plates()).deep.equal(['Text', 'Specks', 'Gradient', 'Take']);
+    const plate = (name: string) => wrapper.findAll('.plate').find((p) => p.text() === name)!;
+    await plate('Gradient').trigger('keydown', { key: 'ArrowLeft', altKey: true });
+    await rest();
+    expect(names()).deep.equal(['Take', 'Specks', 'Gradient', 'Text']);
+    await plate('Gradient').trigger('keydown', { key: 'ArrowLeft', altKey: true });
+    await rest();
+    expect(layer('Gradient').space).equal('glass');
+    expect(names()).deep.equal(['Take', 'Specks', 'Gradient', 'Text']);
+    await plate('Gradient').trigger('keydown', { key: 'ArrowRight', altKey: true });
+    await rest();
+    expect(layer('Gradient').space).equal('scene');
+    await plate('Specks').trigger('click');
+    await wrapper.find('[aria-label="Hide layer"]').trigger('click');
+    expect(layer('Specks').visible).equal(false);
+    await wrapper.find('[aria-label="Duplicate layer with its keys"]').trigger('click');
+    await rest();
+    expect(names()).deep.equal(['Take', 'Specks', 'Specks 2', 'Gradient', 'Text']);
+    await wrapper.find('[aria-label="Delete layer"]').trigger('click');
+    expect(names()).deep.equal(['Take', 'Specks', 'Gradient', 'Text']);
+  });
+
+  it('every kind has its fields; numbers are keyed at the playhead and then moved by keys', async () => {
+    const rack = useRack();
+    for (const kind of LAYER_KINDS) {
+      rack.add(kind);
+      await rest();
+      const details = panel(LayerDetails, { layer: rack.layer! });
+      expect(details.find('[aria-label="Name"]').exists(), kind).equal(true);
+      expect(details.find('input[aria-label="Opacity, %"]').exists(), kind).equal(true);
+      clearPage();
+    }
+    rack.chosen = layer('Gradient').id;
+    const details = panel(LayerDetails, { layer: layer('Gradient') });
+    rack.key(layer('Gradient'), 'opacity');
+    await rest();
+    expect(shot().tracks.map((t) => [t.thing, t.path])).deep.equal([[layer('Gradient').id, 'opacity']]);
+    usePlayhead().seek(12, 48);
+    await rest();
+    await setNumber(details, 'Opacity, %', '40');
+    expect(shot().tracks[0].keys.map(({ frame, value }) => [frame, value])).deep.equal([
+      [0, 1],
+      [12, 0.4],
+    ]);
+    expect(layer('Gradient').opacity).equal(1);
+    expect(rack.value(layer('Gradient'), 'opacity')).closeTo(0.4, 1e-9);
+  });
+
+  it('a form is chosen, a mask opens its fields, a name is given', async () => {
+    useRack().add('shape');
+    await rest();
+    const details = panel(LayerDetails, { layer: layer('Shape') });
+    await choose(details, 'Form', 'Star');
+    expect(layer('Shape')).include({ form: 'star' });
+    await details
+      .findAll('.v-expansion-panel-title')
+      .find((t) => t.text() === 'Mask')!
+      .trigger('click');
+    await rest(80);
+    await choose(details, 'Mask', 'Ellipse');
+    expect(layer('Shape').mask).equal('ellipse');
+    const name = details.find('input[aria-label="Name"]');
+    await name.setValue('Sun');
+    await name.trigger('keydown', { key: 'Enter' });
+    await name.trigger('blur');
+    await rest();
+    expect(names()).contain('Sun');
+  });
+
+  it('spans stand on the timeline, are moved by keys, and Moves does not show them', async () => {
+    const rack = useRack();
+    rack.add('solid');
+    rack.setValue(layer('Solid'), 'opacity', 0.5);
+    rack.key(layer('Solid'), 'opacity');
+    const timeline = panel(MovesTimeline, { layers: true });
+    await rest();
+    const bar = (): ReturnType<Wrapper['find']> => timeline.find('[data-test=layer-span]');
+    expect(bar().attributes('aria-label')).contain('Solid is seen in frames 1 to 48');
+    await bar().trigger('keydown', { key: 'ArrowLeft', shiftKey: true });
+    await bar().trigger('keydown', { key: 'ArrowRight' });
+    await rest();
+    expect(layer('Solid')).include({ start: 1, length: 0 });
+    expect(timeline.text()).contain('opacity');
+    clearPage();
+    expect(panel(MovesTimeline).text()).not.contain('opacity');
+  });
+});
+
+describe('composite: station', () => {
+  const requests: CompositeRequest[] = [];
+  const workers: Worker[] = [];
+  const { postMessage } = Worker.prototype;
+  beforeEach(async () => {
+    requests.length = 0;
+    Worker.prototype.postMessage = function (this: Worker, request: never) {
+      workers.push(this);
+      requests.push(request);
+    } as never;
+    await openCampaign({}, { takes: [take] });
+  });
+  afterEach(() => {
+    Worker.prototype.postMessage = postMessage;
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('shows the take until there is a composite, and then that', async () => {
+    const station = panel(CompositeStation);
+    await rest();
+    expect(station.find('[data-test=take-viewer]').exists()).equal(true);
+    expect(station.find('[data-test=new-take]').exists()).equal(true);
+    await station.find('[data-test=layer-gradient]').trigger('click');
+    await rest();
+    expect(station.find('[data-test=composite-viewer]').exists()).equal(true);
+    expect(station.find('[data-test=layer-details]').exists()).equal(true);
+    expect(station.find('[data-test=plate-rack]').text()).contain('Gradient');
+  });
+
+  it('asks quickly for a small picture, then for a whole one, and says when a frame is not there', async () => {
+    useRack().add('specks');
+    const viewer = panel(CompositeViewer, { take });
+    await rest();
+    expect(requests[0]).include({ take: 't1', frame: 0 });
+    expect(requests[0].width).above(0);
+    expect(requests[0].composite.shot.layers).length(2);
+    await rest(420);
+    expect(requests.at(-1)!.width).equal(0);
+    const reply = (data: Partial<CompositeReply>): void =>
+      workers.at(-1)!.onmessage!({
+        data: { id: requests.at(-1)!.id, frame: 0, milliseconds: 5, ...data },
+      } as MessageEvent);
+    reply({ picture: null });
+    await rest();
+    expect(viewer.text()).contain('Frame 1 of this take is not rendered yet');
+    usePlayhead().seek(20, 48);
+    await rest();
+    expect(viewer.text()).contain('Frame 21 of this take is not rendered yet');
+  });
+});
