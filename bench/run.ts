@@ -5,6 +5,7 @@ import { beatBenches } from './beats.ts';
 import { denoiseBenches } from './denoise.ts';
 import { edgeBenches } from './edges.ts';
 import { evaluateBenches } from './evaluate.ts';
+import { pictureBenches } from './picture.ts';
 import { simulateBenches } from './simulate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
@@ -20,6 +21,7 @@ const prefixes = values.only?.split(',').map((p) => p.trim()) ?? [];
 const benches: Bench[] = [
   ...evaluateBenches,
   ...simulateBenches,
+  ...pictureBenches,
   ...beatBenches,
   ...traceBenches,
   ...denoiseBenches,

@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import {
+  compositeOf,
   DEMO_PERSON,
   dressJar,
   makeLabels,
@@ -16,9 +17,17 @@ import {
   MUSIC,
   TAKE_SIZE,
   takeFrame,
+  takeMatte,
 } from '@tender-orbit/demo';
 import { addPerson, DocumentRepository, type AppContext } from '@tender-orbit/server';
-import type { ProductDocument, PromoDocument, TakeSnapshot } from '@tender-orbit/core/document';
+import { lightOfPicture, type LightFrame } from '@tender-orbit/core/composite';
+import type {
+  ProductDocument,
+  PromoDocument,
+  TakeComposite,
+  TakeSnapshot,
+  ViewTransform,
+} from '@tender-orbit/core/document';
 
 /** Makes the demo person and campaign when nobody is in the database yet. Returns whether it did. */
 export async function loadDemo(ctx: AppContext): Promise<boolean> {
@@ -41,7 +50,8 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   await documents.create('set', campaign.id, set, 'Load demo', person.id, 'demo-set');
   const shots = { hero: heroShot('demo-set'), lid: lidShot('demo-set') };
   for (const key of ['hero', 'lid'] as const) {
-    await documents.create('shot', campaign.id, shots[key], 'Load demo', person.id, `demo-${key}`);
+    const finished = { ...shots[key], ...compositeOf(key, shots[key]) };
+    await documents.create('shot', campaign.id, finished, 'Load demo', person.id, `demo-${key}`);
     await loadTake(ctx, campaign.id, person.id, key, {
       set,
       shot: shots[key],
@@ -56,7 +66,17 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
     { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo },
   );
   await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
-  await queueDelivery(ctx, campaign.id, promo, { 'take-hero': shots.hero.length, 'take-lid': shots.lid.length });
+  const finished = (key: 'hero' | 'lid'): TakeComposite => ({
+    shot: { ...shots[key], ...compositeOf(key, shots[key]) },
+    view: set.view,
+  });
+  await queueDelivery(
+    ctx,
+    campaign.id,
+    promo,
+    { 'take-hero': shots.hero.length, 'take-lid': shots.lid.length },
+    { 'take-hero': finished('hero'), 'take-lid': finished('lid') },
+  );
   return true;
 }
 
@@ -78,8 +98,9 @@ async function queueDelivery(
   campaign: string,
   promo: PromoDocument,
   takeLengths: Record<string, number>,
+  composites: Record<string, TakeComposite>,
 ): Promise<void> {
-  const snapshot = JSON.stringify({ promo, frameRate: demoCampaign().frameRate, takeLengths });
+  const snapshot = JSON.stringify({ promo, frameRate: demoCampaign().frameRate, takeLengths, composites });
   await ctx.db.transaction(async (statements) => {
     await statements.run(
       "INSERT INTO deliveries (id, campaign_id, promo_id, name, format, snapshot) VALUES ('demo-delivery', ?, 'demo-promo', ?, 'mp4', ?)",
@@ -87,6 +108,15 @@ async function queueDelivery(
     );
     await ctx.jobs.add(statements, [{ queue: 'encode', kind: 'delivery', campaign, subject: 'demo-delivery' }]);
   });
+}
+
+/** The light of a frame that ships as a picture and a small matte. */
+async function lightOfDemo(bytes: Uint8Array, matte: Uint8Array, view: ViewTransform): Promise<LightFrame> {
+  const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  const { width, height } = info;
+  const grey = await sharp(matte).resize(width, height, { kernel: 'cubic' }).extractChannel(0).raw().toBuffer();
+  const light = lightOfPicture({ width, height, data: new Uint8ClampedArray(data) }, view);
+  return { ...light, matte: Float32Array.from(grey, (v) => v / 255) };
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
@@ -100,7 +130,12 @@ async function loadTake(
   const { shot } = snapshot;
   const frames = Array.from({ length: shot.length }, (_, frame) => takeFrame(key, frame));
   const id = `take-${key}`;
-  for (const [frame, bytes] of frames.entries()) if (bytes) await ctx.frames.write(id, frame, bytes);
+  for (const [frame, bytes] of frames.entries()) {
+    if (!bytes) continue;
+    await ctx.frames.write(id, frame, bytes);
+    const matte = takeMatte(key, frame);
+    if (matte) await ctx.frames.writeLight(id, frame, await lightOfDemo(bytes, matte, snapshot.set.view));
+  }
   await ctx.frameQueue.add(campaign, `demo-${key}`, snapshot, person, { id, name: `${shot.name} take 1` });
   await ctx.frameQueue.markRendered(
     id,

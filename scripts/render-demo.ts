@@ -5,14 +5,17 @@ import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import type { ProductDocument, TakeSnapshot } from '@tender-orbit/core/document';
 import { demoSet, heroShot, lidShot, makeModels, TAKE_SIZE, TAKES_FOLDER } from '@tender-orbit/demo';
-import { developFrame, neighboursOf, traceFrame } from '@tender-orbit/server';
+import { developFrame, neighboursOf, readRaw, traceFrame } from '@tender-orbit/server';
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it
- * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core.
+ * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core. `--mattes` renders small
+ * mattes of the products instead, which the demo's composites need.
  */
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
+/** Size and samples of mattes: their edges are what counts. */
+const MATTE = { width: 480, height: 270, samples: 12 };
 const folder = mkdtempSync(join(tmpdir(), 'demo-models-'));
 const products: Record<string, ProductDocument> = {};
 const paths: Record<string, string> = {};
@@ -31,6 +34,10 @@ for (const [key, shot] of [
   const snapshot: TakeSnapshot = { set, shot, products, quality: 'final', ...TAKE_SIZE };
   const rawOf = (frame: number): string => join(folder, `${key}-${frame}.raw`);
   const [first, end] = [share.part, share.part + 1].map((n) => Math.round((n / share.parts) * shot.length));
+  if (process.argv.includes('--mattes')) {
+    await renderMattes(key, { ...snapshot, ...MATTE }, first, end);
+    continue;
+  }
   for (let frame = first; frame < end; frame++) {
     const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.webp`);
     if (existsSync(path)) continue;
@@ -47,3 +54,17 @@ for (const [key, shot] of [
   }
 }
 rmSync(folder, { recursive: true });
+
+async function renderMattes(key: 'hero' | 'lid', snapshot: TakeSnapshot, first: number, end: number): Promise<void> {
+  const raw = join(folder, 'matte.raw');
+  const { width, height } = snapshot;
+  for (let frame = first; frame < end; frame++) {
+    const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.matte.webp`);
+    if (existsSync(path)) continue;
+    await traceFrame(snapshot, frame, { paths, simulations: folder }, raw);
+    const { hiding } = await readRaw(raw, ['hiding']);
+    const grey = Uint8Array.from(hiding, (v) => Math.round(v * 255));
+    const picture = sharp(grey, { raw: { width, height, channels: 1 } });
+    writeFileSync(path, await picture.webp({ quality: 80, effort: 6 }).toBuffer());
+  }
+}

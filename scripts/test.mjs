@@ -11,7 +11,7 @@ installModules();
 buildKernel();
 
 /** Two groups of journeys, about equally long: these, and all others. */
-const FIRST = ['journey', 'label', 'import', 'maths', 'troubles'];
+const FIRST = ['journey', 'label', 'import', 'maths', 'troubles', 'moves'];
 const REST = readdirSync(join(ROOT, 'tests', 'e2e'))
   .filter((file) => file.endsWith('.test.ts'))
   .map((file) => file.replace('.test.ts', ''))

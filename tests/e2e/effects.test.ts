@@ -1,14 +1,19 @@
+import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
+import { composeShot, readLight } from '@tender-orbit/core/composite';
 import type { SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
+import { textDrawer } from '@tender-orbit/core/promo';
+import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 import { goTo, newCampaign, openPage, openStage, saved, searchFor, signIn, typeNumber, type Stage } from './harness.ts';
 
-describe('effects: smoke and bodies', () => {
+describe('effects, and a composite over their take', () => {
   let stage: Stage;
   let page: Page;
   let faults: string[];
   let campaign: string;
+  let take: string;
 
   before(async () => {
     stage = await openStage();
@@ -35,6 +40,17 @@ describe('effects: smoke and bodies', () => {
     };
     return { set: sets[0].document, shot: shots[0].document };
   }
+  /** What the picture shows, once it is whole. */
+  async function shown(frame: number, width: number): Promise<Buffer> {
+    const canvas = page.locator(`[data-test=composite][data-frame="${frame}"][data-width="${width}"]`);
+    await canvas.waitFor();
+    const pixels = await canvas.evaluate((element) => {
+      const { width: w, height: h } = element as HTMLCanvasElement;
+      return [...(element as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, w, h).data];
+    });
+    return Buffer.from(pixels);
+  }
+
   const find = (words: string): Promise<void> => searchFor(page, words);
   const ribbon = () => page.locator('[data-test=ripeness]');
   const ripe = () => page.locator('[data-test=ripeness][aria-label^="Simulated"]');
@@ -94,14 +110,84 @@ describe('effects: smoke and bodies', () => {
         ),
       ],
     );
-    let take: TakeSummary | undefined;
-    for (let tries = 0; tries < 300 && take?.state !== 'done'; tries++) {
+    let made: TakeSummary | undefined;
+    for (let tries = 0; tries < 300 && made?.state !== 'done'; tries++) {
       await page.waitForTimeout(1000);
       const answer = await page.request.get(`${stage.server.address}/api/campaigns/${campaign}/takes`);
-      take = ((await answer.json()) as TakeSummary[]).find((t) => t.id === id);
-      expect(take?.state).not.equal('failed');
+      made = ((await answer.json()) as TakeSummary[]).find((t) => t.id === id);
+      expect(made?.state).not.equal('failed');
     }
-    expect(take?.done).length(10);
+    expect(made?.done).length(10);
+    take = id;
+  });
+
+  it('layers are put on the rack over the take', async () => {
+    await page.locator('[data-test=take] .done').waitFor();
+    for (const kind of ['repeater', 'specks', 'grade', 'lens', 'text'])
+      await page.locator(`[data-test=layer-${kind}]`).click();
+    await page.locator('[data-test=composite-viewer] [data-test=composite]').waitFor();
+    const { shot } = await documents();
+    expect(shot.layers.map((l) => l.kind)).deep.equal(['take', 'repeater', 'specks', 'grade', 'lens', 'text']);
+  });
+
+  it('discs scale up one after the other behind the product, by keys', async () => {
+    await page.locator('[data-plate]', { hasText: 'Repeater' }).click();
+    await page.locator('[data-test=layer-details]', { hasText: 'Growth' }).waitFor();
+    await page.locator('[data-test=layer-details]').getByText('Behind the products').click();
+    await page.locator('[data-test=layer-details] [aria-label^="Key growth" i]').click();
+    await typeNumber(page, 'Growth, %', '0', '[data-test=layer-details]');
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('End');
+    await typeNumber(page, 'Growth, %', '100', '[data-test=layer-details]');
+    const { layers, tracks } = (await documents()).shot;
+    const repeater = layers.find((l) => l.kind === 'repeater')!;
+    expect(repeater.behind).equal(true);
+    expect(tracks.find((t) => t.thing === repeater.id)!.keys.map((k) => [k.frame, k.value])).deep.equal([
+      [0, 0],
+      [9, 1],
+    ]);
+  });
+
+  it('the picture is the one that the core composes, to the byte', async () => {
+    const { shot, set } = await documents();
+    const painter = await openTitlePainter();
+    const answer = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/light`);
+    const light = readLight(new Uint8Array(inflateSync(await answer.body())));
+    const wanted = composeShot({ shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
+      ...{ takes: new Map([['', light]]), stills: new Map(), text: textDrawer(painter) },
+    });
+    painter.dispose();
+    expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);
+  });
+
+  it('the promo shows the composite where it uses the take', async () => {
+    await goTo(page, 'Promo');
+    await page.locator('[data-test=shelf-take]').first().click();
+    await page.locator('[data-test=promo-canvas]').first().waitFor();
+    const reds = async (): Promise<number> =>
+      page.evaluate(() => {
+        const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]')!;
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+        let sum = 0;
+        for (let i = 0; i < data.length; i += 4) sum += data[i];
+        return sum / (data.length / 4);
+      });
+    const before = await reds();
+    await goTo(page, 'Composite');
+    await page.locator('[data-test=layer-solid]').click();
+    await typeNumber(page, 'Opacity, %', '90', '[data-test=layer-details]');
+    await goTo(page, 'Promo');
+    await page.waitForFunction(
+      ([was]) => {
+        const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]');
+        if (!canvas || canvas.width === 0) return false;
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+        let sum = 0;
+        for (let i = 0; i < data.length; i += 4) sum += data[i];
+        return Math.abs(sum / (data.length / 4) - was) > 5;
+      },
+      [before],
+    );
   });
 
   it('the box is dropped as a body and rests at the frame that was asked for', async () => {

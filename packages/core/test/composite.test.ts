@@ -22,6 +22,7 @@ import {
   compose,
   grader,
   newPlate,
+  lightOfPicture,
   readLight,
   whiteBalance,
   writeLight,
@@ -30,7 +31,7 @@ import {
   type Plate,
 } from '@tender-orbit/core/composite';
 import { hexToLinear } from '@tender-orbit/core/finish';
-import type { Picture } from '@tender-orbit/core/picture';
+import { makePicture, type Picture } from '@tender-orbit/core/picture';
 
 const layer = <K extends LayerKind>(kind: K, values: Partial<LayerOf<K>> = {}): LayerOf<K> =>
   newLayer(kind, kind, kind, values as Partial<Layer>) as LayerOf<K>;
@@ -294,6 +295,23 @@ describe('composite: documents', () => {
 });
 
 describe('composite: light of takes', () => {
+  it('of a display picture is found again by its view transform the other way', () => {
+    const picture = makePicture(64, 64);
+    for (let i = 0; i < 64 * 64; i++) picture.data.set([(i * 7) % 250, (i * 13) % 250, (i * 29) % 250], i * 4);
+    for (const view of ['plain', 'neutral', 'filmic'] as const) {
+      const light = lightOfPicture(picture, view);
+      const back = composed([layer('take')], { width: 64, height: 64, view, take: () => light });
+      let [sum, most] = [0, 0];
+      back.data.forEach((v, i) => {
+        sum += Math.abs(v - picture.data[i]) / back.data.length;
+        most = Math.max(most, Math.abs(v - picture.data[i]));
+      });
+      // Colours that no light gives (full of one channel, through filmic) come out as the nearest.
+      expect(sum, view).below(view === 'filmic' ? 4 : 0.5);
+      if (view === 'plain') expect(most).at.most(1);
+    }
+  });
+
   it('goes to bytes and back within a step of 0.27 %, matte and all; what is no light is told', () => {
     const frame = lightOf(7, 5, [0.18, 12.5, 0]);
     frame.light[3] = 1e-3;

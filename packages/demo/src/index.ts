@@ -60,4 +60,11 @@ export function takeFrame(take: 'hero' | 'lid', frame: number): Uint8Array | nul
   const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.webp`;
   return existsSync(path) ? readFileSync(path) : null;
 }
+
+/** How much of what lies behind the products they hide in a frame of a demo take, as a small grey picture; null where there is none. */
+export function takeMatte(take: 'hero' | 'lid', frame: number): Uint8Array | null {
+  const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.matte.webp`;
+  return existsSync(path) ? readFileSync(path) : null;
+}
 export { studies, type Study } from './studies.ts';
+export { compositeOf } from './composites.ts';

@@ -1,7 +1,7 @@
 import { exp2, log2 } from '../maths/index.ts';
 import type { ViewTransform } from '../document/index.ts';
 import { srgbToLinear } from '../finish/index.ts';
-import { greyShownAs, type Picture } from '../picture/index.ts';
+import { lightOf, type Picture } from '../picture/index.ts';
 import { Problem } from '../problem/index.ts';
 
 /**
@@ -96,12 +96,18 @@ function decodeTable(): Float32Array {
 }
 
 /**
- * About the light that a display picture was made of, where a take has no light of its own: each channel as if it were grey through
- * the view transform, nothing above display white, and nothing hidden.
+ * About the light that a display picture was made of, where a take has no light of its own: its view transform the other way, nothing
+ * much above display white, and nothing hidden.
  */
 export function lightOfPicture({ width, height, data }: Picture, view: ViewTransform): LightFrame {
-  const table = Float32Array.from({ length: 256 }, (_, i) => greyShownAs(Math.min(0.996, srgbToLinear(i / 255)), view));
+  const linear = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
+  const back = lightOf(view);
   const light = new Float32Array(width * height * 3);
-  for (let i = 0; i < width * height; i++) for (let c = 0; c < 3; c++) light[i * 3 + c] = table[data[i * 4 + c]];
+  const rgb = [0, 0, 0];
+  for (let i = 0; i < width * height; i++) {
+    for (let c = 0; c < 3; c++) rgb[c] = linear[data[i * 4 + c]];
+    back(rgb);
+    for (let c = 0; c < 3; c++) light[i * 3 + c] = rgb[c];
+  }
   return { width, height, light, matte: new Float32Array(width * height) };
 }

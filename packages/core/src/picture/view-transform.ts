@@ -64,6 +64,46 @@ export function filmic(rgb: Float32Array | number[], at = 0): void {
   }
 }
 
+/** The most of display white that light can be found of: at white itself it may be any. */
+const NEARLY_WHITE = 0.996;
+
+/** The transform of pbrNeutral() the other way, by its closed form. In place at `at`. */
+function neutralLight(rgb: number[]): void {
+  const peak = Math.min(NEARLY_WHITE, Math.max(rgb[0], rgb[1], rgb[2]));
+  for (let c = 0; c < 3; c++) rgb[c] = Math.min(NEARLY_WHITE, rgb[c]);
+  if (peak > START_COMPRESSION) {
+    const d = 1 - START_COMPRESSION;
+    const before = (d * d) / (1 - peak) - d + START_COMPRESSION;
+    // What was mixed with white, less that white, at the height that it had.
+    const kept = 1 / (DESATURATION * (before - peak) + 1);
+    for (let c = 0; c < 3; c++) rgb[c] = Math.max(0, ((rgb[c] - peak * (1 - kept)) / kept) * (before / peak));
+  }
+  const low = Math.min(rgb[0], rgb[1], rgb[2]);
+  const x = Math.sqrt(Math.max(0, low) / 6.25);
+  const offset = low < 0.04 ? x - 6.25 * x * x : 0.04;
+  for (let c = 0; c < 3; c++) rgb[c] += offset;
+}
+
+/** The transform of filmic() the other way: its curve is a quotient of squares, its mixing keeps the mean. */
+function filmicLight(rgb: number[]): void {
+  for (let c = 0; c < 3; c++) {
+    const y = Math.min(NEARLY_WHITE, Math.max(0, rgb[c]));
+    const [p, q, r] = [2.51 - 2.43 * y, 0.03 - 0.59 * y, -0.14 * y];
+    rgb[c] = (-q + Math.sqrt(q * q - 4 * p * r)) / (2 * p) / 0.8;
+  }
+  const mean = (rgb[0] + rgb[1] + rgb[2]) / 3;
+  for (let c = 0; c < 3; c++) rgb[c] = Math.max(0, (rgb[c] - 0.06 * mean) / 0.94);
+}
+
+const LIGHT_OF: Record<'neutral' | 'filmic' | 'plain', (rgb: number[]) => void> = {
+  neutral: neutralLight,
+  filmic: filmicLight,
+  plain: () => undefined,
+};
+
+/** A view transform the other way: the light of a linear display colour, in place; what is white comes out as nearly white. */
+export const lightOf = (view: 'neutral' | 'filmic' | 'plain'): ((rgb: number[]) => void) => LIGHT_OF[view];
+
 const TRANSFORMS: Record<'neutral' | 'filmic' | 'plain', (rgb: number[]) => void> = {
   neutral: pbrNeutral,
   filmic,

@@ -78,6 +78,17 @@ export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, fo
   }
 }
 
+/** Seconds that simulating an effect takes, from some of its frames; none when its last frame is there. */
+export function trySimulation(run: EffectRun<SetEffect>, frames: number, folder: string): number {
+  const last = run.frames - 1;
+  if (last <= 0 || new SimulationStore(folder).has(run.key(last))) return 0;
+  run.begin({ kernel, state: () => undefined });
+  const tried = Math.min(frames, last);
+  const started = performance.now();
+  while (run.frame < tried) run.next();
+  return ((performance.now() - started) / 1000 / tried) * last;
+}
+
 /** What is simulated, for evaluating: reads it; frames that are not there are left out. */
 export function simulatedFrom(
   runs: ReadonlyMap<string, EffectRun<SetEffect>>,

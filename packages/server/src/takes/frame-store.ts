@@ -1,6 +1,8 @@
 import { existsSync } from 'node:fs';
 import { copyFile, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import type { LightFrame } from '@tender-orbit/core/composite';
+import { writeLightFile } from './light-file.ts';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
 export class FrameStore {
@@ -38,6 +40,12 @@ export class FrameStore {
     await this.makeFolder(take);
     await writeFile(`${path}.part`, bytes);
     await rename(`${path}.part`, path);
+  }
+
+  /** Writes the light of a frame, compressed. */
+  async writeLight(take: string, frame: number, light: LightFrame): Promise<void> {
+    await this.makeFolder(take);
+    await writeLightFile(this.lightPath(take, frame), light);
   }
 
   /** Gives a frame the picture and the layers of another that shows the same. @throws when that one is gone. */

@@ -11,7 +11,6 @@ import {
   type ShotProgram,
   type Tableau,
 } from '@tender-orbit/core/scene';
-import { writeLight, type LightFrame } from '@tender-orbit/core/composite';
 import { toDisplay } from '@tender-orbit/core/picture';
 import type { EffectRun } from '@tender-orbit/core/simulate';
 import { modelKey } from '@tender-orbit/core/product';
@@ -32,9 +31,10 @@ import {
   type Passes,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
-import { effectRuns, simulateChunk, simulatedFrom } from '../simulations/index.ts';
+import { effectRuns, simulateChunk, simulatedFrom, trySimulation } from '../simulations/index.ts';
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
+import { packLight, writeLightFile } from './light-file.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
 import { neighboursOf } from './snapshot.ts';
 import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
@@ -230,12 +230,6 @@ export interface FrameFiles {
   light: string;
 }
 
-/** The light of a frame as the compositor reads it: by its logarithm, compressed. */
-async function writeLightFile(path: string, frame: LightFrame): Promise<void> {
-  await writeFile(`${path}.part`, deflateSync(writeLight(frame), { level: 4 }));
-  await rename(`${path}.part`, path);
-}
-
 /**
  * Second half: steadies a frame with its traced neighbours, cleans it and encodes it.
  * @param raw gives the passes' file of a frame.
@@ -268,6 +262,19 @@ export interface Probe {
   /** What a frame takes on disk, with its layers when the take keeps them, and how many layers those are. */
   bytesPerFrame: number;
   layers: number;
+  /** Seconds that simulating what is not there yet takes before. */
+  simulation: number;
+}
+
+/** Frames of an effect that are simulated to see how long one takes. */
+const TRIED = 3;
+
+/** How long a take's effects take to be simulated, from their first frames: later ones may take longer. */
+async function simulationOf(snapshot: TakeSnapshot, files: Files): Promise<number> {
+  const { runs } = await tableaux(snapshot, files);
+  let seconds = 0;
+  for (const run of runs.values()) seconds += trySimulation(run, TRIED, files.simulations);
+  return seconds;
 }
 
 /**
@@ -297,7 +304,7 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
   const light = Float32Array.from(clean.beauty, (v) => v * exposureScale);
-  bytes += deflateSync(writeLight({ width, height, light, matte: hidingOf(passes, open) }), { level: 4 }).length;
+  bytes += packLight({ width, height, light, matte: hidingOf(passes, open) }).length;
   if (snapshot.passes) {
     const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
     bytes += toExr(picture).length;
@@ -310,5 +317,6 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
     secondsPerFrame: (packed - start + (done - packed) * pixels) / 1000,
     bytesPerFrame: bytes * pixels,
     layers: layers.size,
+    simulation: await simulationOf(snapshot, files),
   };
 }

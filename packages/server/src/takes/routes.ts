@@ -69,9 +69,10 @@ export function takeRoutes(ctx: TakeContext): Router {
 
   router.post('/takes/estimate', async (req, res) => {
     const { snapshot } = await snapshotFor(req);
-    const { secondsPerFrame, bytesPerFrame, layers } = await renderNode.probe(snapshot);
+    const { secondsPerFrame, bytesPerFrame, layers, simulation } = await renderNode.probe(snapshot);
     const count = snapshot.shot.length;
-    const seconds = (secondsPerFrame * count) / Math.max(1, Math.min(count, ctx.config.renderWorkers));
+    const rendering = (secondsPerFrame * count) / Math.max(1, Math.min(count, ctx.config.renderWorkers));
+    const seconds = rendering + simulation;
     res.json({ frames: count, secondsPerFrame, seconds, bytes: bytesPerFrame * count, layers } satisfies Estimate);
   });
 

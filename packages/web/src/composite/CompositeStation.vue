@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
+import { LAYER_KINDS, LAYERS } from '@tender-orbit/core/document';
+import { useFinds } from '../actions/index.ts';
 import MovesTimeline from '../moves/MovesTimeline.vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { SplitPanels, TabRow, ToggleRow } from '../ui/index.ts';
@@ -36,6 +38,12 @@ watch(
     shows.value = 'composite';
     panel.value = 'layer';
   },
+);
+useFinds(() =>
+  LAYER_KINDS.map((kind) => ({
+    ...{ title: `Put ${LAYERS[kind].title.toLowerCase()} on the rack`, hint: 'layer' },
+    run: () => rack.add(kind),
+  })),
 );
 watch(part, (now) => now && (shows.value = 'take'));
 const SHOWS = [

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import type { Picture } from '@tender-orbit/core/picture';
 import type { TakeComposite } from '@tender-orbit/core/document';
-import type { TakeSummary } from '../api/index.ts';
+import { frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
 import ShotSwitch from '../viewer/ShotSwitch.vue';
+import { UiButton } from '../ui/index.ts';
 import { CompositeClient } from './composite-client.ts';
+import ScopePanel from './ScopePanel.vue';
 import type { CompositeReply } from '../workers/composite-worker.ts';
 
 /** The composite of the shot at the playhead over the take in hand: quick and small while things change, then whole. */
@@ -15,7 +18,12 @@ const playhead = usePlayhead();
 const rack = useRack();
 const canvas = ref<HTMLCanvasElement>();
 const missing = ref(false);
-const pace = ref(0);
+/** The picture that is shown, for scopes. */
+const shown = shallowRef<Picture | null>(null);
+const scopes = ref(false);
+const compared = ref(false);
+/** Share of the picture that is the composite while it is compared, per cent. */
+const wipe = ref(50);
 /** Milliseconds within which a picture should be there while things change. */
 const QUICK = 120;
 /** How long nothing changes before the whole picture is made, ms. */
@@ -65,11 +73,11 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
   const target = canvas.value;
   if (!picture || !target) return;
   const { width: w, height: h, pixels } = picture;
+  shown.value = { width: w, height: h, data: new Uint8ClampedArray(pixels) };
   if (target.width !== w || target.height !== h) Object.assign(target, { width: w, height: h });
   target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), w, h), 0, 0);
   target.dataset.frame = String(frame);
   target.dataset.width = String(w);
-  pace.value = milliseconds;
   // Small pictures grow or shrink until they are there in time.
   if (w === width.value) {
     const wanted = w * Math.sqrt(QUICK / Math.max(1, milliseconds));
@@ -84,10 +92,39 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
       <ShotSwitch />
       <span v-if="take" class="clip dim">{{ take.name }} with {{ rack.layers.length }} layers</span>
       <span class="spread" />
+      <UiButton
+        :pressed="scopes"
+        tip="Waveform, parade, vectorscope and histogram of the picture"
+        @click="scopes = !scopes"
+        >Scopes</UiButton
+      >
+      <UiButton
+        :pressed="compared"
+        tip="The take as it was rendered, right of a line that is dragged"
+        @click="compared = !compared"
+        >Compare</UiButton
+      >
       <slot />
     </div>
     <div class="surround">
       <canvas v-show="!missing" ref="canvas" role="img" aria-label="Picture of the composite" data-test="composite" />
+      <template v-if="compared && take && !missing">
+        <img
+          :src="frameUrl(take.id, playhead.frame)"
+          alt="The take as it was rendered"
+          :style="{ clipPath: `inset(0 0 0 ${wipe}%)` }"
+        />
+        <v-slider
+          v-model="wipe"
+          class="wipe"
+          :min="0"
+          :max="100"
+          aria-label="Compare: the composite left of here, the take right"
+          hide-details
+          track-color="transparent"
+        />
+      </template>
+      <ScopePanel v-if="scopes" :picture="shown" />
       <p v-if="missing" class="dim">Frame {{ playhead.frame + 1 }} of this take is not rendered yet.</p>
       <p v-else-if="!take" class="dim">Start a take: the composite is made over its frames.</p>
     </div>
@@ -101,12 +138,19 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
 .surround {
   padding: 12px;
 }
-canvas {
+canvas,
+img {
   position: absolute;
   inset: 0;
   width: 100%;
   height: 100%;
   min-height: 0;
   object-fit: contain;
+}
+.wipe {
+  position: absolute;
+  right: 0;
+  bottom: 4px;
+  left: 0;
 }
 </style>

@@ -1,35 +1,14 @@
 <script setup lang="ts">
-import {
-  mdiBlurRadial,
-  mdiCameraIris,
-  mdiCircleMultipleOutline,
-  mdiFormatText,
-  mdiGradientVertical,
-  mdiImageOutline,
-  mdiMovieOpenOutline,
-  mdiShapeOutline,
-  mdiSquareRounded,
-  mdiTune,
-  mdiWeatherWindy,
-} from '@mdi/js';
 import { LAYERS, type LayerKind } from '@tender-orbit/core/document';
 import { PickCard } from '../ui/index.ts';
 import { useRack } from '../stores/index.ts';
+import { LAYER_ICONS } from './layer-icons.ts';
 
 /** What can be put on the rack. */
 const rack = useRack();
-const KINDS: ReadonlyArray<{ kind: LayerKind; icon: string }> = [
-  { kind: 'gradient', icon: mdiGradientVertical },
-  { kind: 'solid', icon: mdiSquareRounded },
-  { kind: 'repeater', icon: mdiCircleMultipleOutline },
-  { kind: 'shape', icon: mdiShapeOutline },
-  { kind: 'vapour', icon: mdiWeatherWindy },
-  { kind: 'specks', icon: mdiBlurRadial },
-  { kind: 'text', icon: mdiFormatText },
-  { kind: 'still', icon: mdiImageOutline },
-  { kind: 'grade', icon: mdiTune },
-  { kind: 'lens', icon: mdiCameraIris },
-  { kind: 'take', icon: mdiMovieOpenOutline },
+const KINDS: readonly LayerKind[] = [
+  ...(['gradient', 'solid', 'repeater', 'shape', 'vapour', 'specks'] as const),
+  ...(['text', 'still', 'grade', 'lens', 'take'] as const),
 ];
 </script>
 
@@ -37,14 +16,8 @@ const KINDS: ReadonlyArray<{ kind: LayerKind; icon: string }> = [
   <section aria-label="Put on the rack" data-test="layer-shelf">
     <h2>Put on the rack</h2>
     <div class="grid">
-      <PickCard
-        v-for="{ kind, icon } in KINDS"
-        :key="kind"
-        class="kind"
-        :data-test="`layer-${kind}`"
-        @click="rack.add(kind)"
-      >
-        <v-icon :icon="icon" size="18" />
+      <PickCard v-for="kind in KINDS" :key="kind" class="kind" :data-test="`layer-${kind}`" @click="rack.add(kind)">
+        <v-icon :icon="LAYER_ICONS[kind]" size="18" />
         <span class="clip">{{ LAYERS[kind].title }}</span>
       </PickCard>
     </div>

@@ -5,6 +5,7 @@ import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document
 import { VueDraggable } from 'vue-draggable-plus';
 import { useRack } from '../stores/index.ts';
 import { IconButton } from '../ui/index.ts';
+import { LAYER_ICONS } from './layer-icons.ts';
 
 /** Layers of the composite as plates on a rail seen from the side: from the glass, at the left, to the farthest. */
 const rack = useRack();
@@ -104,9 +105,12 @@ function step(event: KeyboardEvent, id: string): void {
             @click="rack.chosen = layer.id"
             @keydown="step($event, layer.id)"
           >
-            <svg width="36" height="60" viewBox="0 0 36 60" aria-hidden="true">
-              <path d="M2 10L34 2V50L2 58Z" fill="var(--plate)" fill-opacity=".24" stroke="var(--plate)" />
-            </svg>
+            <span class="glass">
+              <svg width="36" height="60" viewBox="0 0 36 60" aria-hidden="true">
+                <path d="M2 10L34 2V50L2 58Z" fill="var(--plate)" fill-opacity=".24" stroke="var(--plate)" />
+              </svg>
+              <v-icon :icon="LAYER_ICONS[layer.kind]" size="18" class="mark" />
+            </span>
             <span class="clip">{{ layer.name }}</span>
           </button>
         </VueDraggable>
@@ -159,6 +163,15 @@ h2 {
   font: inherit;
   font-size: 12px;
   cursor: grab;
+}
+.glass {
+  position: relative;
+  display: grid;
+  place-items: center;
+}
+.mark {
+  position: absolute;
+  opacity: 0.85;
 }
 .plate .clip {
   width: 64px;

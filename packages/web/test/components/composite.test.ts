@@ -187,6 +187,17 @@ describe('composite: station', () => {
       workers.at(-1)!.onmessage!({
         data: { id: requests.at(-1)!.id, frame: 0, milliseconds: 5, ...data },
       } as MessageEvent);
+    const pixels = new Uint8ClampedArray(8 * 4 * 4).fill(200).buffer;
+    reply({ picture: { width: 8, height: 4, pixels } });
+    await rest();
+    for (const name of ['Scopes', 'Compare'])
+      await viewer
+        .findAll('button')
+        .find((b) => b.text() === name)!
+        .trigger('click');
+    await rest();
+    expect(viewer.find('[data-test=scopes] canvas').attributes('aria-label')).equal('waveform of the picture');
+    expect(viewer.find('img').attributes('style')).contain('inset(0 0 0 50%)');
     reply({ picture: null });
     await rest();
     expect(viewer.text()).contain('Frame 1 of this take is not rendered yet');

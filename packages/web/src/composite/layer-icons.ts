@@ -1,0 +1,29 @@
+import {
+  mdiBlurRadial,
+  mdiCameraIris,
+  mdiCircleMultipleOutline,
+  mdiFormatText,
+  mdiGradientVertical,
+  mdiImageOutline,
+  mdiMovieOpenOutline,
+  mdiShapeOutline,
+  mdiSquareRounded,
+  mdiTune,
+  mdiWeatherWindy,
+} from '@mdi/js';
+import type { LayerKind } from '@tender-orbit/core/document';
+
+/** A small picture for each kind of layer. */
+export const LAYER_ICONS: Record<LayerKind, string> = {
+  take: mdiMovieOpenOutline,
+  solid: mdiSquareRounded,
+  gradient: mdiGradientVertical,
+  repeater: mdiCircleMultipleOutline,
+  shape: mdiShapeOutline,
+  vapour: mdiWeatherWindy,
+  specks: mdiBlurRadial,
+  text: mdiFormatText,
+  still: mdiImageOutline,
+  grade: mdiTune,
+  lens: mdiCameraIris,
+};
