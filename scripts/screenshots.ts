@@ -84,19 +84,14 @@ const VIEWS: Record<string, View> = {
     },
   },
   effects: {
-    path: '/campaign/demo/set',
+    path: '/campaign/demo/moves',
     rest: 500,
     prepare: async (p) => {
-      await p.locator('[data-test=ruler], [aria-label=Playhead]').first().focus();
-      await p.keyboard.press('End');
-      await p.keyboard.press('Control+k');
-      await p.waitForTimeout(1000);
-      await p.keyboard.type('Add floor fog');
-      await p.waitForTimeout(1000);
-      await p.keyboard.press('Enter');
+      await p.locator('[data-test=effect-petal-burst]').click();
       await p.locator('[data-test=effect-cost]').waitFor();
-      await p.locator('[role=progressbar][aria-label=Simulated]').waitFor();
-      await p.locator('[role=progressbar][aria-label=Simulated]').waitFor({ state: 'hidden' });
+      await p.locator('[data-test=ripeness][aria-label^="Simulated"]').waitFor();
+      await p.locator('[data-test=ruler]').focus();
+      for (let i = 0; i < 11; i++) await p.keyboard.press('ArrowRight');
       await p.getByRole('radio', { name: 'Traced' }).click();
       await p.waitForFunction(
         () => Number((document.querySelector('[data-test=traced]') as HTMLElement | null)?.dataset.samples) >= 40,
@@ -117,7 +112,15 @@ const VIEWS: Record<string, View> = {
       for (let i = 0; i < 3; i++) await p.keyboard.press('PageDown');
     },
   },
-  composite: { path: '/campaign/demo/composite', rest: 12000 },
+  composite: {
+    path: '/campaign/demo/composite',
+    rest: 12000,
+    prepare: async (p) => {
+      await p.locator('[data-plate]', { hasText: 'Evening glow' }).click();
+      await p.locator('[data-test=ruler]').focus();
+      await p.keyboard.press('End');
+    },
+  },
   promo: {
     path: '/campaign/demo/promo',
     rest: 5000,

@@ -141,6 +141,7 @@ h2 {
   display: grid;
   grid-template-rows: auto auto;
   align-content: start;
+  justify-items: stretch;
   min-width: 120px;
 }
 .rail.scene {
@@ -148,6 +149,7 @@ h2 {
 }
 .plates {
   display: flex;
+  min-width: 120px;
   min-height: 84px;
   border-bottom: 3px solid var(--line);
 }
