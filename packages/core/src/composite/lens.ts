@@ -36,23 +36,33 @@ export function applyLens(plate: Plate, lens: Lens, frame: number): void {
 
 function bend({ width, height, data }: Plate, { distortion, fringing }: Lens): void {
   const from = data.slice();
-  const corner = Math.sqrt(width * width + height * height) / 2;
-  const scale = [1, 0, -1].map((side) => 1 + side * FRINGE * fringing);
+  const corner2 = (width * width + height * height) / 4;
+  const fringe = FRINGE * fringing;
+  const fit = 1 / (1 + Math.max(0, distortion));
+  const [right, low] = [width - 1, height - 1];
   for (let y = 0, o = 0; y < height; y++)
     for (let x = 0; x < width; x++, o += 4) {
-      const [dx, dy] = [x + 0.5 - width / 2, y + 0.5 - height / 2];
-      const r2 = (dx * dx + dy * dy) / (corner * corner);
+      const dx = x + 0.5 - width / 2;
+      const dy = y + 0.5 - height / 2;
+      const r2 = (dx * dx + dy * dy) / corner2;
       // Barrel above 0: corners show what lies farther out, and the picture is drawn in so far that none is empty.
-      const k = (1 + distortion * r2) / (1 + Math.max(0, distortion));
+      const k = (1 + distortion * r2) * fit;
       for (let c = 0; c < 4; c++) {
-        const s = k * (c < 3 ? 1 + (scale[c] - 1) * r2 : 1);
-        const [u, v] = [width / 2 + dx * s - 0.5, height / 2 + dy * s - 0.5];
-        const [i, j] = [Math.floor(u), Math.floor(v)];
-        const [a, b] = [u - i, v - j];
-        const at = (p: number, q: number): number =>
-          from[(Math.min(height - 1, Math.max(0, q)) * width + Math.min(width - 1, Math.max(0, p))) * 4 + c];
-        data[o + c] =
-          (at(i, j) * (1 - a) + at(i + 1, j) * a) * (1 - b) + (at(i, j + 1) * (1 - a) + at(i + 1, j + 1) * a) * b;
+        // Red lies farther out than green, blue nearer; alpha goes with green.
+        const s = c === 0 ? k * (1 + fringe * r2) : c === 2 ? k * (1 - fringe * r2) : k;
+        const u = width / 2 + dx * s - 0.5;
+        const v = height / 2 + dy * s - 0.5;
+        const i = Math.floor(u);
+        const j = Math.floor(v);
+        const a = u - i;
+        const b = v - j;
+        const x0 = i < 0 ? 0 : i > right ? right : i;
+        const x1 = i < -1 ? 0 : i >= right ? right : i + 1;
+        const top = (j < 0 ? 0 : j > low ? low : j) * width;
+        const under = (j < -1 ? 0 : j >= low ? low : j + 1) * width;
+        const above = from[(top + x0) * 4 + c] * (1 - a) + from[(top + x1) * 4 + c] * a;
+        const below = from[(under + x0) * 4 + c] * (1 - a) + from[(under + x1) * 4 + c] * a;
+        data[o + c] = above * (1 - b) + below * b;
       }
     }
 }
