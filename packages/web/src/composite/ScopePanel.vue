@@ -16,7 +16,7 @@ function draw(): void {
   const width = kind.value === 'vectorscope' ? HEIGHT : WIDTH;
   const { data } = drawScope(scopeOf(kind.value, picture, width, HEIGHT), kind.value);
   Object.assign(canvas.value, { width, height: HEIGHT });
-  canvas.value.getContext('2d')!.putImageData(new ImageData(data as ImageData['data'], width, HEIGHT), 0, 0);
+  canvas.value.getContext('2d')?.putImageData(new ImageData(data as ImageData['data'], width, HEIGHT), 0, 0);
 }
 watch(() => [picture, kind.value], draw);
 onMounted(draw);
