@@ -197,7 +197,7 @@ describe('composite: station', () => {
         .trigger('click');
     await rest();
     expect(viewer.find('[data-test=scopes] canvas').attributes('aria-label')).equal('waveform of the picture');
-    expect(viewer.find('img').attributes('src')).equal('/api/takes/t1/frames/0');
+    expect(viewer.find('.surround img').attributes('src')).equal('/api/takes/t1/frames/0');
     reply({ picture: null });
     await rest();
     expect(viewer.text()).contain('Frame 1 of this take is not rendered yet');
