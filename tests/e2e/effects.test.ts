@@ -134,6 +134,8 @@ describe('effects, and a composite over their take', () => {
     await page.locator('[data-plate]', { hasText: 'Repeater' }).click();
     await page.locator('[data-test=layer-details]', { hasText: 'Growth' }).waitFor();
     await page.locator('[data-test=layer-details]').getByText('Behind the products').click();
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('Home');
     await page.locator('[data-test=layer-details] [aria-label^="Key growth" i]').click();
     await typeNumber(page, 'Growth, %', '0', '[data-test=layer-details]');
     await page.evaluate(() => (document.activeElement as HTMLElement).blur());
