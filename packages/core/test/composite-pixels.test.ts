@@ -1,10 +1,7 @@
 import { expect } from 'chai';
 import { BLEND_MODES, type BlendMode } from '@tender-orbit/core/document';
 import { blend, blurPlate, gaussian, newPlate, placeOf, Pyramid, warp, type Plate } from '@tender-orbit/core/composite';
-
-const at = ({ width, data }: Plate, x: number, y: number): number[] => [
-  ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 4),
-];
+import { at } from './composite-box.ts';
 
 describe('composite: blends', () => {
   /** W3C Compositing and Blending Level 1, chapter 10, written out once more by its text. */

@@ -1,55 +1,19 @@
 import { expect } from 'chai';
-import {
-  addLayer,
-  carryLayer,
-  copyLayerValues,
-  deleteLayer,
-  duplicateLayer,
-  keyValue,
-  LAYER_KINDS,
-  newLayer,
-  newShot,
-  runCommand,
-  validateDocument,
-  type Layer,
-  type LayerKind,
-  type LayerOf,
-  type ShotDocument,
-} from '@tender-orbit/core/document';
+import { addLayer, keyValue, newShot, runCommand, type LayerOf, type ShotDocument } from '@tender-orbit/core/document';
 import {
   applyLens,
   compileLayers,
-  compose,
   grader,
   newPlate,
   lightOfPicture,
   readLight,
   whiteBalance,
   writeLight,
-  type ComposeInput,
-  type LightFrame,
   type Plate,
 } from '@tender-orbit/core/composite';
 import { hexToLinear } from '@tender-orbit/core/finish';
-import { makePicture, type Picture } from '@tender-orbit/core/picture';
-
-const layer = <K extends LayerKind>(kind: K, values: Partial<LayerOf<K>> = {}): LayerOf<K> =>
-  newLayer(kind, kind, kind, values as Partial<Layer>) as LayerOf<K>;
-/** A frame of one colour, its products in the left half. */
-function lightOf(width: number, height: number, rgb: readonly number[], matted = true): LightFrame {
-  const light = Float32Array.from({ length: width * height * 3 }, (_, i) => rgb[i % 3]);
-  const matte = Float32Array.from({ length: width * height }, (_, i) => (matted && i % width < width / 2 ? 1 : 0));
-  return { width, height, light, matte };
-}
-function composed(layers: Layer[], values: Partial<ComposeInput> = {}): Picture {
-  return compose(layers, {
-    ...{ width: 64, height: 36, frame: 0, seconds: 0, view: 'plain', take: () => lightOf(64, 36, [0.2, 0.2, 0.2]) },
-    ...values,
-  });
-}
-const at = ({ width, data }: Picture | Plate, x: number, y: number): number[] => [
-  ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 4),
-];
+import { makePicture } from '@tender-orbit/core/picture';
+import { at, composed, layer, lightOf } from './composite-box.ts';
 
 describe('composite: grade', () => {
   const run = (values: Partial<LayerOf<'grade'>>, rgb: number[]): number[] => {
@@ -260,37 +224,6 @@ describe('composite: layers', () => {
     const many = Array.from({ length: 500 }, (_, i) => layer('solid', { id: `s${i}`, opacity: 0.01 }));
     expect(at(composed([layer('take'), ...many], { width: 16, height: 9 }), 3, 3)[3]).equal(255);
     expect(at(composed([layer('take'), layer('still', { asset: '' })]), 3, 3)[0]).equal(grey(0.2));
-  });
-});
-
-describe('composite: documents', () => {
-  const shot = (): ShotDocument =>
-    LAYER_KINDS.reduce(
-      (made, kind) => runCommand(made, addLayer(newLayer(kind, `${kind}-1`, kind))),
-      newShot('S', 'set', 'camera', 48),
-    );
-  it('every kind of layer is sound as it is made; what is out of range is named', () => {
-    const made = shot();
-    expect(validateDocument('shot', JSON.parse(JSON.stringify(made)))).deep.equal(made);
-    const bad = { ...made, layers: [{ ...made.layers[1], opacity: 7 }] };
-    expect(() => validateDocument('shot', bad)).throw(/Opacity/);
-    expect(() => validateDocument('shot', { ...made, layers: [{ ...made.layers[1], kind: 'nothing' }] })).throw(
-      /Layer/,
-    );
-  });
-  it('layers are carried, copied with their keys into a staircase, given values, and go with their keys', () => {
-    let made = runCommand(shot(), keyValue({ thing: 'solid-1', path: 'opacity', frame: 4 }, 0.5, 'Key'));
-    made = runCommand(made, duplicateLayer('solid-1', 'copy', 'Copy', 6));
-    const names = made.layers.map(({ id }) => id);
-    expect(names.indexOf('copy')).equal(names.indexOf('solid-1') + 1);
-    expect(made.layers.find(({ id }) => id === 'copy')!.start).equal(6);
-    expect(made.tracks.find(({ thing }) => thing === 'copy')!.keys[0].frame).equal(10);
-    made = runCommand(made, copyLayerValues('copy', ['shape-1'], ['opacity', 'blend', 'nothing']));
-    expect(made.tracks.filter(({ thing }) => thing === 'shape-1')).length(1);
-    made = runCommand(made, carryLayer('copy', 0));
-    expect(made.layers[0].id).equal('copy');
-    made = runCommand(made, deleteLayer('copy'));
-    expect(made.tracks.some(({ thing }) => thing === 'copy')).equal(false);
   });
 });
 

@@ -1,69 +1,19 @@
 import { expect } from 'chai';
 import {
   newParticles,
-  newSet,
-  newShot,
   newSmoke,
-  PARTICLE_FORMS,
   plainItem,
   validateDocument,
   type ParticlesEffect,
-  type ProductDocument,
   type SetDocument,
   type ShotDocument,
 } from '@tender-orbit/core/document';
-import { boundsOf, buildGrain, type GrainForm, type Mesh } from '@tender-orbit/core/geometry';
+import { boundsOf } from '@tender-orbit/core/geometry';
 import { exp } from '@tender-orbit/core/maths';
-import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
-import { compile, evaluate, evaluateMotion, PARTICLE, type Slot } from '@tender-orbit/core/scene';
-import {
-  ParticleRun,
-  particlesBetween,
-  particlesOf,
-  readFrame,
-  writeFrame,
-  type ParticleFrame,
-} from '@tender-orbit/core/simulate';
-import { PARTICLE_KITS, placeParticleKit, subjectOf } from '@tender-orbit/core/staging';
-import { packScene } from '@tender-orbit/core/trace';
+import { PARTICLE } from '@tender-orbit/core/scene';
+import { particlesBetween, particlesOf, readFrame, writeFrame } from '@tender-orbit/core/simulate';
 import { kernel } from './smoke-box.ts';
-
-const RATE = { num: 25, den: 1 };
-const SECONDS = 1 / 25;
-const jar: ProductDocument = builtDocument('Jar', TURNED_PRESETS.jar!);
-const meshes: Mesh[] = builtMeshes(modelKey(jar))!;
-const products = new Map([['jar', jar]]);
-const context = { products, aspect: 16 / 9, meshes: (key: string) => (key === modelKey(jar) ? meshes : undefined) };
-const HOST = { kernel, state: () => undefined };
-
-const still: Partial<ParticlesEffect> = {
-  ...{ rate: 0, gravity: 0, drag: 0, turbulence: 0, spread: 0, lifeSpread: 0, sizeSpread: 0, tumble: 0, life: 100 },
-};
-function setWith(values: Partial<ParticlesEffect> = {}): SetDocument {
-  const set = newSet('Studio');
-  set.products = [{ ...plainItem(), id: 'jar', name: 'Jar', product: 'jar', position: [0, 0, 0] }];
-  set.effects = [
-    newParticles('p', 'Petals', { ...still, source: 'point', position: [0.5, 1, 0], burst: 1, ...values }),
-  ];
-  return set;
-}
-const shotOf = (values: Partial<ShotDocument> = {}): ShotDocument => ({
-  ...newShot('Shot', 'set', 'hero', 60),
-  ...values,
-});
-function runIn(set: SetDocument, shot = shotOf()): ParticleRun {
-  const program = compile(set, shot);
-  const run = new ParticleRun(program, program.effects[0] as Slot<ParticlesEffect>, context, 'fine', RATE);
-  run.begin(HOST);
-  return run;
-}
-function played(values: Partial<ParticlesEffect>, frames: number): ParticleFrame {
-  const run = runIn(setWith(values));
-  while (run.frame < frames) run.next();
-  return run.result();
-}
-const placeOf = ({ data }: ParticleFrame, i = 0): number[] => [...data.subarray(i * 16, i * 16 + 3)];
-const speedOf = ({ data }: ParticleFrame, i = 0): number[] => [...data.subarray(i * 16 + 3, i * 16 + 6)];
+import { SECONDS, meshes, setWith, shotOf, runIn, played, placeOf, speedOf } from './particle-box.ts';
 
 describe('particles: flight', () => {
   it('without drag a thrown one falls as a stone does', () => {
@@ -246,6 +196,23 @@ describe('particles: contact', () => {
     expect(placeOf(run.result())[0]).closeTo(0.3, 0.01);
   });
 
+  it('what clings to a thing stays with it when another thing before it is hidden', () => {
+    const { max } = boundsOf(meshes);
+    const set = setWith({ ...drop, position: [0, max[1] + 0.05, 0], contact: 'stick' });
+    set.products.unshift({ ...plainItem(), id: 'first', name: 'First', product: 'jar', position: [1, 0, 0] });
+    const shot = shotOf();
+    const shown = { id: 'v', thing: 'first', path: 'visible' };
+    const keys = [true, false].map((value, i) => ({ id: `k${i}`, frame: i * 30, value, ease: 'hold' }));
+    const across = [0, 0.2].map((value, i) => ({ id: `a${i}`, frame: 35 + i * 10, value, ease: 'linear' }));
+    shot.tracks = [
+      { ...shown, keys },
+      { id: 't', thing: 'jar', path: 'position.0', keys: across },
+    ] as never;
+    const run = runIn(set, shot);
+    while (run.frame < 50) run.next();
+    expect(placeOf(run.result())[0]).closeTo(0.2, 0.01);
+  });
+
   it('plates come to lie flat', () => {
     const flat = played({ ...drop, gravity: 3, drag: 5, flutter: 1, burst: 50, tumble: 1, contact: 'stick' }, 58);
     let level = 0;
@@ -337,68 +304,6 @@ describe('particles: frames', () => {
       const run = runIn(setWith({ ...wild, seed, life: 600 }), shotOf({ length: 140 }));
       while (run.frame < 120) run.next();
       expect(run.result().data.every(Number.isFinite), String(seed)).equal(true);
-    }
-  });
-});
-
-describe('particles: in the picture', () => {
-  const near = played({ burst: 30, source: 'box', width: 0.3, height: 0.2, depth: 0.2, velocity: [0.5, 0, 0] }, 5);
-  const simulated = (_: string, at: number): ParticleFrame => ({
-    ...near,
-    data: near.data.map((v, i) => (i % 16 === 0 ? v + at * 0.01 : v)),
-  });
-
-  it('each has a place at both ends of the shutter and before; sizes follow what is set', () => {
-    const set = setWith({ form: 'petal', size: 0.02, sizeSpread: 0, growing: 0, shrinking: 0, position: [0, 0.3, 0] });
-    const program = compile(set, shotOf());
-    const { swarms } = evaluateMotion(program, 6, { ...context, simulated });
-    expect(swarms).length(1);
-    const [{ count, matrices, close, before, looks }] = swarms;
-    expect(count).equal(30);
-    const m = matrices.subarray(0, 12);
-    expect(Math.hypot(m[0], m[4], m[8])).closeTo(0.02, 1e-6);
-    expect(close![3] - m[3]).closeTo(0.005, 1e-4);
-    expect(m[3] - before![3]).closeTo(0.01, 1e-4);
-    expect(looks).length(12);
-    expect(evaluate(program, 6, context).swarms).deep.equal([]);
-  });
-
-  it('the tracer gets an instance for each, all one thing; a product flies as well', () => {
-    const set = setWith({ form: 'speck' });
-    const packed = packScene(evaluate(compile(set, shotOf()), 6, { ...context, simulated }), new Map());
-    expect(packed.instances.filter((i) => packed.things[i.thing] === 'p')).length(30);
-    const flying = setWith({ form: 'product', product: 'jar', size: 0.05, sizeSpread: 0, growing: 0, shrinking: 0 });
-    const [swarm] = evaluate(compile(flying, shotOf()), 6, { ...context, simulated }).swarms;
-    expect(swarm.looks[0].parts.length).equal(meshes.length);
-    const { min, max } = boundsOf(meshes);
-    const long = Math.max(...max.map((v, a) => v - min[a]));
-    expect(Math.hypot(swarm.matrices[0], swarm.matrices[4], swarm.matrices[8])).closeTo(0.05 / long, 1e-4);
-  });
-
-  it('every form is about as long as it says, near and far, with normals of length 1', () => {
-    for (const form of PARTICLE_FORMS) {
-      if (form === 'product') continue;
-      const counts = [true, false].map((full) => {
-        const mesh = buildGrain(form as GrainForm, full);
-        const { min, max } = boundsOf([mesh]);
-        expect(Math.max(...max.map((v, a) => v - min[a])), form).within(full ? 0.7 : 0.55, 1.15);
-        for (let i = 0; i < mesh.normals.length; i += 3)
-          expect(Math.hypot(...mesh.normals.subarray(i, i + 3)), form).closeTo(1, 0.01);
-        return mesh.indices.length;
-      });
-      expect(counts[0], form).above(counts[1]);
-    }
-  });
-
-  it('every kit makes sound particles that suit the size of what it is made for', () => {
-    for (const kit of PARTICLE_KITS) {
-      const set = setWith();
-      const made = placeParticleKit(kit, set, subjectOf(set, products, set.cameras[0]), 'kit');
-      const whole = { ...set, effects: [made] };
-      expect(validateDocument('set', JSON.parse(JSON.stringify(whole))), kit).deep.equal(whole);
-      const run = runIn({ ...set, effects: [made] }, shotOf({ length: 30 }));
-      while (run.frame < 29) run.next();
-      expect(run.result().count, kit).within(1, 5000);
     }
   });
 });

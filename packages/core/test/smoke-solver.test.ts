@@ -7,7 +7,7 @@ import { calm, cube, finite, OPEN, SmokeBox } from './smoke-box.ts';
 import { ball, block, moved, randomNumbers } from './studio.ts';
 
 const solid = (mesh: Mesh, at: Vec3 = [0, 0, 0], back = identity()): Solid => ({
-  ...{ thing: 'thing', mesh, matrix: moved(...at), back, moves: false },
+  ...{ thing: 'thing', mesh, matrix: moved(...at), back, number: 1, moves: false },
   key: `${at.join()} ${mesh.positions.length}`,
 });
 const speedOf = ({ u, v, w }: { u: Float32Array; v: Float32Array; w: Float32Array }): number =>

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { newEmitter, newSmoke, type SmokeEffect } from '@tender-orbit/core/document';
-import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { Estimate, TakeSummary } from '@tender-orbit/core/contract';
 import { SimulationStore, type RunningServer } from '@tender-orbit/server';
 import {
   changeDocument,
@@ -72,6 +72,15 @@ describe('server: smoke in takes', () => {
   const files = async (): Promise<string[]> =>
     (await readdir(join(config.files, 'simulations'), { recursive: true })).filter((f) => f.endsWith('.frame'));
 
+  const estimate = (): Promise<Estimate> =>
+    client.ok<Estimate>('POST', '/takes/estimate', { shot: campaign.shot.id, quality: 'draft', width: 48, samples: 4 });
+
+  it('counts in the estimate of a take while it is not there', async () => {
+    const { seconds, simulation } = await estimate();
+    expect(simulation).above(0);
+    expect(seconds).above(simulation);
+  });
+
   it('is simulated first, chunk by chunk, and then seen to come', async () => {
     const id = await start();
     const done = await rendered(id);
@@ -80,6 +89,10 @@ describe('server: smoke in takes', () => {
     expect(await simulated(id)).equal(3);
     expect(await files()).length(LENGTH - 1);
     expect(await brightness(id, 17)).below((await brightness(id, 0)) * 0.8);
+  });
+
+  it('costs an estimate nothing once it is there', async () => {
+    expect((await estimate()).simulation).equal(0);
   });
 
   it('played backwards it goes, and nothing is simulated again', async () => {

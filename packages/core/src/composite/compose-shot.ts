@@ -23,6 +23,47 @@ export function asked(layers: readonly Layer[]): { takes: Set<string>; stills: S
   };
 }
 
+/** Where a host has the pictures that a composite is made of. */
+export interface CompositeReader {
+  /** The light of a take's frame, or about it where a take has none; null when the frame is not there. */
+  light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null>;
+  /** A picture file by its hash; null when it is not there. */
+  still(asset: string): Promise<Picture | null>;
+  text: TextDrawer;
+}
+
+/**
+ * A frame of a take with the composite of its shot, all that its layers ask for read first; null when the take's frame is not there.
+ * Other takes and stills that are not there leave a gap.
+ * @param width of the picture, at most the take's own; 0: the take's.
+ */
+export async function composeTake(
+  take: string,
+  composite: TakeComposite,
+  frame: number,
+  rate: FrameRate,
+  reader: CompositeReader,
+  width = 0,
+): Promise<Picture | null> {
+  const { view, shot } = composite;
+  const own = await reader.light(take, frame, view);
+  if (!own) return null;
+  const wanted = asked(compileLayers(shot).at(frame));
+  const takes = new Map([['', own]]);
+  for (const other of wanted.takes) {
+    const light = other ? await reader.light(other, frame, view) : null;
+    if (light) takes.set(other, light);
+  }
+  const stills = new Map<string, Picture>();
+  for (const asset of wanted.stills) {
+    const picture = await reader.still(asset);
+    if (picture) stills.set(asset, picture);
+  }
+  const wide = width > 0 ? Math.min(width, own.width) : own.width;
+  const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
+  return composeShot(composite, frame, rate, size, { takes, stills, text: reader.text });
+}
+
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
 export function composeShot(
   { shot, view }: TakeComposite,

@@ -1,5 +1,5 @@
 import type { Layer, LayerOf, ViewTransform } from '../document/index.ts';
-import { hexToLinear } from '../finish/index.ts';
+import { hexToLinear, srgbToLinear } from '../finish/index.ts';
 import { exp2 } from '../maths/index.ts';
 import { encodeSrgb, makePicture, viewTransform, type Overlay, type Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
@@ -52,14 +52,16 @@ export function compose(layers: readonly Layer[], input: ComposeInput): Picture 
 function lay(below: Plate, layer: Layer, input: ComposeInput, matte: Float32Array | null): void {
   const { width, height } = below;
   const mask = maskOf(layer, width, height);
-  if (layer.kind === 'grade') {
-    applyGrade(below, layer, layer.opacity, mask);
-    return;
-  }
-  if (layer.kind === 'lens') {
-    const before = mask || layer.opacity < 1 ? below.data.slice() : null;
-    applyLens(below, layer, input.frame);
-    if (before) mix(below.data, before, layer.opacity, mask);
+  if (layer.kind === 'grade' || layer.kind === 'lens') {
+    // Light is what both work on: on the glass it is that of display colours.
+    if (layer.space === 'glass') code(below, srgbToLinear);
+    if (layer.kind === 'grade') applyGrade(below, layer, layer.opacity, mask);
+    else {
+      const before = mask || layer.opacity < 1 ? below.data.slice() : null;
+      applyLens(below, layer, input.frame);
+      if (before) mix(below.data, before, layer.opacity, mask);
+    }
+    if (layer.space === 'glass') code(below, (v) => encodeSrgb(v) / 255);
     return;
   }
   const plate = plateOf(layer, input);
@@ -68,6 +70,11 @@ function lay(below: Plate, layer: Layer, input: ComposeInput, matte: Float32Arra
   if (mask) cover(plate, mask);
   if (layer.behind && matte) cover(plate, matte);
   blend(below, plate, layer.blend, layer.opacity);
+}
+
+/** Codes the colours of an opaque plate another way. */
+function code({ data }: Plate, to: (v: number) => number): void {
+  for (let i = 0; i < data.length; i++) if ((i & 3) !== 3) data[i] = to(data[i]);
 }
 
 /** A share of what was there before comes back. */

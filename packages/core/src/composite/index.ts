@@ -8,4 +8,4 @@ export { applyLens } from './lens.ts';
 export { placeOf } from './place.ts';
 export { newPlate, type Plate } from './plate.ts';
 export { Pyramid, warp } from './warp.ts';
-export { asked, composeShot, type CompositeSources } from './compose-shot.ts';
+export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';

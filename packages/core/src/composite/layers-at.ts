@@ -7,7 +7,13 @@ export interface LayerProgram {
   at(frame: number): Layer[];
 }
 
-const programs = new WeakMap<readonly Layer[], { tracks: readonly Track[]; program: LayerProgram }>();
+/** A program, and what it was made from besides its layers. */
+interface Known {
+  tracks: readonly Track[];
+  eases: readonly LinkedEase[];
+  program: LayerProgram;
+}
+const programs = new WeakMap<readonly Layer[], Known>();
 
 /** Compiles the composite of a shot; the same documents give the same program. */
 export function compileLayers({
@@ -16,7 +22,7 @@ export function compileLayers({
   eases,
 }: Pick<ShotDocument, 'layers' | 'tracks' | 'eases'>): LayerProgram {
   const known = programs.get(layers);
-  if (known?.tracks === tracks) return known.program;
+  if (known?.tracks === tracks && known.eases === eases) return known.program;
   const moving = layers.map((layer) => ({ layer, curves: curvesOf(layer, tracks, eases) }));
   const program: LayerProgram = {
     at: (frame) =>
@@ -28,7 +34,7 @@ export function compileLayers({
         return now.visible && now.opacity > 0 ? [now] : [];
       }),
   };
-  programs.set(layers, { tracks, program });
+  programs.set(layers, { tracks, eases, program });
   return program;
 }
 

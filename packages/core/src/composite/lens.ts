@@ -15,7 +15,7 @@ const BLOOM = [
   [1, 0.2],
 ] as const;
 /** Pixels of a blur's width at least that halved pictures are blurred by. */
-const LEAST_SIGMA = 3;
+const LEAST_SIGMA = 2;
 /** How strong grain is at its full strength, in the middle tones. */
 const GRAIN = 0.22;
 const HALATION_SIZE = 0.012;

@@ -71,7 +71,10 @@ export interface TakeRequest {
 export interface Estimate {
   frames: number;
   secondsPerFrame: number;
+  /** Until all frames are there, effects simulated first. */
   seconds: number;
+  /** Seconds of that for effects: none when what they show is simulated. */
+  simulation: number;
   /** What all frames take on disk. */
   bytes: number;
   /** Layers kept of each frame, the beauty among them; 0 when none are. */

@@ -15,7 +15,7 @@ export const PARTICLE = {
   /** Seconds. */
   age: 13,
   life: 14,
-  /** 1 + the number of the solid that it clings to, -1 for the floor, 0 for none. */
+  /** The number of the solid that it clings to, -1 for the floor, 0 for none. */
   rest: 15,
 } as const;
 

@@ -1,6 +1,6 @@
 import { identity, inverse, multiply, type Mat4, type Mesh } from '../geometry/index.ts';
 import { meshOfShape, surfaceTraits, type Matter } from '../scene/index.ts';
-import { fingerprintOf } from './fingerprint.ts';
+import { fingerprint, fingerprintOf } from './fingerprint.ts';
 
 /** A solid as a simulation sees it at a frame: where it is, and where it was a frame ago. */
 export interface Solid {
@@ -13,7 +13,12 @@ export interface Solid {
   moves: boolean;
   /** What it is known by: shape and places. */
   key: string;
+  /** What it is known by from frame to frame, whatever else is there: a whole number from 1 that floats hold exactly. */
+  number: number;
 }
+
+/** Numbers that are told apart: a float has as many whole ones. */
+const MOST_NUMBERS = 1 << 23;
 
 const MESH_KEYS = new WeakMap<Mesh, string>();
 function keyOfMesh(mesh: Mesh): string {
@@ -28,11 +33,12 @@ function keyOfMesh(mesh: Mesh): string {
  */
 export function solidsIn(now: Matter, before: Matter, meshes: (model: string) => readonly Mesh[] | undefined): Solid[] {
   const solids: Solid[] = [];
-  const add = (thing: string, mesh: Mesh, matrix: Mat4, was: Mat4 | undefined): void => {
+  const add = (thing: string, part: number, mesh: Mesh, matrix: Mat4, was: Mat4 | undefined): void => {
     const back = was ? multiply(was, inverse(matrix)) : identity();
     const place = [...matrix, ...(was ?? matrix)].map((v) => Math.round(v * 1e5));
     const moves = was !== undefined && was.some((v, i) => Math.abs(v - matrix[i]) > 1e-7);
-    solids.push({ thing, mesh, matrix, back, moves, key: `${thing} ${keyOfMesh(mesh)} ${place.join(' ')}` });
+    const number = 1 + (parseInt(fingerprint(`${thing} ${part}`).slice(0, 8), 16) % MOST_NUMBERS);
+    solids.push({ thing, mesh, matrix, back, moves, number, key: `${thing} ${keyOfMesh(mesh)} ${place.join(' ')}` });
   };
   for (const instance of now.instances) {
     const earlier = before.instances.find((i) => i.id === instance.id);
@@ -43,6 +49,7 @@ export function solidsIn(now: Matter, before: Matter, meshes: (model: string) =>
       const at = (matrix: Mat4, own: Mat4 | undefined): Mat4 => (own ? multiply(matrix, own) : matrix);
       add(
         instance.id,
+        index,
         mesh,
         at(instance.matrix, place?.matrix),
         earlier && was && at(earlier.matrix, was.place?.matrix),
@@ -52,7 +59,7 @@ export function solidsIn(now: Matter, before: Matter, meshes: (model: string) =>
   for (const { id, shape, matrix } of now.surfaces) {
     const { backdrop, body } = surfaceTraits(shape);
     if (backdrop || !(body || shape.kind === 'card')) continue;
-    add(id, meshOfShape(shape), matrix, before.surfaces.find((s) => s.id === id)?.matrix);
+    add(id, 0, meshOfShape(shape), matrix, before.surfaces.find((s) => s.id === id)?.matrix);
   }
   return solids;
 }

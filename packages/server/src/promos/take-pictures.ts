@@ -2,11 +2,10 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { inflateSync } from 'node:zlib';
 import {
-  asked,
-  compileLayers,
-  composeShot,
+  composeTake,
   lightOfPicture,
   readLight,
+  type CompositeReader,
   type LightFrame,
   type TextDrawer,
 } from '@tender-orbit/core/composite';
@@ -22,7 +21,7 @@ export interface PictureFiles {
 }
 
 /** What a promo's clips show: frames of takes as they are, or with the composite of their shot. */
-export class TakePictures {
+export class TakePictures implements CompositeReader {
   private last: { key: string; picture: Picture } | null = null;
   private readonly stills = new Map<string, Picture>();
 
@@ -30,7 +29,7 @@ export class TakePictures {
     private readonly files: PictureFiles,
     private readonly composites: Readonly<Record<string, TakeComposite>>,
     private readonly rate: FrameRate,
-    private readonly text: TextDrawer,
+    readonly text: TextDrawer,
   ) {}
 
   /** The picture of a frame of a take. The same frame twice is worked out once. */
@@ -38,7 +37,9 @@ export class TakePictures {
     const key = `${take} ${frame}`;
     if (this.last?.key !== key) {
       const composite = this.composites[take];
-      const picture = composite ? await this.composed(take, composite, frame) : await this.plain(take, frame);
+      const made = composite && (await composeTake(take, composite, frame, this.rate, this));
+      // Without light the frame is missing, and reading it says so.
+      const picture = made ?? (await this.plain(take, frame));
       this.last = { key, picture };
     }
     return this.last!.picture;
@@ -52,23 +53,17 @@ export class TakePictures {
     return picture(this.path(take, frame, 'webp'), `frame ${frame + 1}`);
   }
 
-  private async light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame> {
+  async light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
+    if (!this.files.takeFolders[take]) return null;
     const path = this.path(take, frame, 'light');
     if (existsSync(path)) return readLight(new Uint8Array(inflateSync(await readFile(path))));
-    return lightOfPicture(await this.plain(take, frame), view);
+    return existsSync(this.path(take, frame, 'webp')) ? lightOfPicture(await this.plain(take, frame), view) : null;
   }
 
-  private async composed(take: string, composite: TakeComposite, frame: number): Promise<Picture> {
-    const { takes, stills } = asked(compileLayers(composite.shot).at(frame));
-    const own = await this.light(take, frame, composite.view);
-    const lights = new Map([['', own]]);
-    for (const other of takes)
-      if (this.files.takeFolders[other] && existsSync(this.path(other, frame, 'webp')))
-        lights.set(other, await this.light(other, frame, composite.view));
-    for (const still of stills)
-      if (!this.stills.has(still) && this.files.stills[still])
-        this.stills.set(still, await picture(this.files.stills[still], 'a still of the composite'));
-    return composeShot(composite, frame, this.rate, own, { takes: lights, stills: this.stills, text: this.text });
+  async still(asset: string): Promise<Picture | null> {
+    const path = this.files.stills[asset];
+    if (!this.stills.has(asset) && path) this.stills.set(asset, await picture(path, 'a still of the composite'));
+    return this.stills.get(asset) ?? null;
   }
 }
 

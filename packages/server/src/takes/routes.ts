@@ -73,7 +73,8 @@ export function takeRoutes(ctx: TakeContext): Router {
     const count = snapshot.shot.length;
     const rendering = (secondsPerFrame * count) / Math.max(1, Math.min(count, ctx.config.renderWorkers));
     const seconds = rendering + simulation;
-    res.json({ frames: count, secondsPerFrame, seconds, bytes: bytesPerFrame * count, layers } satisfies Estimate);
+    const bytes = bytesPerFrame * count;
+    res.json({ frames: count, secondsPerFrame, seconds, simulation, bytes, layers } satisfies Estimate);
   });
 
   router.post('/takes', async (req, res) => {

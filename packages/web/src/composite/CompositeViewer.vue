@@ -34,14 +34,14 @@ const width = ref(480);
 const composite = computed((): TakeComposite | null => {
   const { shot, set } = campaign;
   if (!shot || !set) return null;
-  const alone = rack.isolated;
-  const layers = alone ? shot.layers.filter((l) => l.id === alone) : shot.layers;
+  const only = shot.layers.filter((l) => l.id === rack.isolated);
+  const layers = only.length > 0 ? only : shot.layers;
   return { shot: { ...shot, layers: [...layers] }, view: set.view };
 });
 /** What the picture follows from; a new object whenever any of it changes. */
 const source = computed(() => {
   const { done = [] } = take ?? {};
-  if (!take || !composite.value || done.length === 0) return null;
+  if (!take || !composite.value) return null;
   const frame = done.includes(playhead.frame) ? playhead.frame : null;
   return { take: take.id, composite: composite.value, frame, rate: campaign.rate };
 });
@@ -64,6 +64,8 @@ watch(() => playhead.playing, whole);
 function ask(now: typeof source.value, wide: number): void {
   if (!now || now.frame === null) {
     missing.value = now !== null;
+    // What was asked for before no longer shows.
+    client.forget();
     return;
   }
   client.ask({ ...now, frame: now.frame, width: wide });

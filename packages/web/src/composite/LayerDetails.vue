@@ -1,25 +1,16 @@
 <script setup lang="ts">
-import {
-  isLayerKeyed,
-  layerProperties,
-  LAYERS,
-  renameLayer,
-  changeLayer,
-  type Layer,
-} from '@tender-orbit/core/document';
-import type { Property, PropertyValue } from '@tender-orbit/core/properties';
+import { LAYERS, renameLayer, type Layer } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
-import AnyField from '../controls/AnyField.vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField } from '../ui/index.ts';
+import LayerFields from './LayerFields.vue';
 import StillPick from './StillPick.vue';
 
 /** The values of a layer: what its kind has, then how it lies and blends, its mask and its span. */
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const rack = useRack();
-const properties = computed(() => layerProperties(layer.kind));
 const acts = computed(() => layer.kind === 'grade' || layer.kind === 'lens');
 
 /** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
@@ -31,11 +22,8 @@ const mask = computed(() =>
     : ['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted'],
 );
 const blending = computed(() => (acts.value ? ['opacity'] : ['opacity', 'blend']));
-const span = ['start', 'length'];
-const property = (name: string): Property => properties.value[name];
-const change = (name: string, value: PropertyValue, gesture: string): void =>
-  rack.setValue(layer, name, value, gesture);
-const set = (values: Partial<Layer>, label: string): void => rack.run(changeLayer(layer.id, label, values));
+const SPAN = ['start', 'length'];
+const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
 const takes = computed(() => [
   { value: '', title: 'The take in hand' },
   ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
@@ -83,38 +71,10 @@ const groups = computed(() => [
     />
     <fieldset v-for="group in groups" :key="group.title">
       <legend v-if="group.title">{{ group.title }}</legend>
-      <AnyField
-        v-for="name in group.names"
-        :key="`${layer.id} ${name}`"
-        :property="property(name)"
-        :value="rack.value(layer, name)"
-        :keyable="isLayerKeyed(name)"
-        :keyed="rack.isKeyed(layer.id, name)"
-        @change="(value, gesture) => change(name, value, gesture)"
-        @key="rack.key(layer, name)"
-      />
+      <LayerFields :layer="layer" :names="group.names" />
     </fieldset>
-    <MoreFields title="Mask">
-      <AnyField
-        v-for="name in mask"
-        :key="`${layer.id} ${name}`"
-        :property="property(name)"
-        :value="rack.value(layer, name)"
-        :keyable="isLayerKeyed(name)"
-        :keyed="rack.isKeyed(layer.id, name)"
-        @change="(value, gesture) => change(name, value, gesture)"
-        @key="rack.key(layer, name)"
-      />
-    </MoreFields>
-    <MoreFields title="Span">
-      <AnyField
-        v-for="name in span"
-        :key="`${layer.id} ${name}`"
-        :property="property(name)"
-        :value="rack.value(layer, name)"
-        @change="(value, gesture) => change(name, value, gesture)"
-      />
-    </MoreFields>
+    <MoreFields title="Mask"><LayerFields :layer="layer" :names="mask" /></MoreFields>
+    <MoreFields title="Span"><LayerFields :layer="layer" :names="SPAN" /></MoreFields>
   </section>
 </template>
 

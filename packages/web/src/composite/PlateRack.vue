@@ -1,10 +1,18 @@
 <script setup lang="ts">
-import { mdiContentCopy, mdiEyeOffOutline, mdiEyeOutline, mdiTrashCanOutline } from '@mdi/js';
+import {
+  mdiContentCopy,
+  mdiEyeOffOutline,
+  mdiEyeOutline,
+  mdiImageFilterCenterFocus,
+  mdiLockOpenVariantOutline,
+  mdiLockOutline,
+  mdiTrashCanOutline,
+} from '@mdi/js';
 import { computed } from 'vue';
 import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document';
 import { VueDraggable } from 'vue-draggable-plus';
 import { useRack } from '../stores/index.ts';
-import { IconButton } from '../ui/index.ts';
+import { IconButton, PickCard } from '../ui/index.ts';
 import { LAYER_ICONS } from './layer-icons.ts';
 
 /** Layers of the composite as plates on a rail seen from the side: from the glass, at the left, to the farthest. */
@@ -75,6 +83,22 @@ function step(event: KeyboardEvent, id: string): void {
         />
         <IconButton
           small
+          :icon="mdiImageFilterCenterFocus"
+          :label="
+            rack.isolated === rack.layer.id ? 'Show all layers' : 'Isolate layer: it alone is drawn while you work'
+          "
+          :pressed="rack.isolated === rack.layer.id"
+          @click="rack.isolated = rack.isolated === rack.layer.id ? '' : rack.layer.id"
+        />
+        <IconButton
+          small
+          :icon="rack.layer.locked ? mdiLockOutline : mdiLockOpenVariantOutline"
+          :label="rack.layer.locked ? 'Unlock layer' : 'Lock layer'"
+          :pressed="rack.layer.locked"
+          @click="rack.lock(rack.layer)"
+        />
+        <IconButton
+          small
           :icon="mdiContentCopy"
           label="Duplicate layer with its keys"
           @click="rack.duplicate(rack.layer)"
@@ -92,16 +116,15 @@ function step(event: KeyboardEvent, id: string): void {
           force-fallback
           @update:model-value="(list: Layer[]) => put(space, list)"
         >
-          <button
+          <PickCard
             v-for="layer in space === 'glass' ? onGlass : inScene"
             :key="layer.id"
-            type="button"
             class="plate"
-            :class="{ on: rack.chosen === layer.id, off: !layer.visible }"
+            :class="{ off: !layer.visible }"
+            :on="rack.chosen === layer.id"
             :style="{ '--plate': COLOURS[layer.kind] ?? 'var(--clay)' }"
             :data-plate="layer.id"
-            :aria-pressed="rack.chosen === layer.id"
-            :aria-label="`${layer.name}, ${LAYERS[layer.kind].title}. Alt and the arrow keys carry it`"
+            :label="`${layer.name}, ${LAYERS[layer.kind].title}. Alt and the arrow keys carry it`"
             @click="rack.chosen = layer.id"
             @keydown="step($event, layer.id)"
           >
@@ -112,7 +135,7 @@ function step(event: KeyboardEvent, id: string): void {
               <v-icon :icon="LAYER_ICONS[layer.kind]" size="18" class="mark" />
             </span>
             <span class="clip">{{ layer.name }}</span>
-          </button>
+          </PickCard>
         </VueDraggable>
         <span class="title dim" :title="tip">{{ title }}</span>
       </div>
@@ -158,12 +181,8 @@ h2 {
   justify-items: center;
   width: 68px;
   padding: 2px;
-  border: 0;
-  border-radius: 6px;
-  background: none;
-  color: var(--bone);
-  font: inherit;
   font-size: 12px;
+  text-align: center;
   cursor: grab;
 }
 .glass {
@@ -177,10 +196,6 @@ h2 {
 }
 .plate .clip {
   width: 64px;
-}
-.plate.on {
-  background: color-mix(in srgb, var(--celadon) 14%, transparent);
-  color: var(--celadon);
 }
 .plate.off {
   opacity: 0.45;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { changeLayer, type Layer, type LayerOf } from '@tender-orbit/core/document';
+import type { Layer, LayerOf } from '@tender-orbit/core/document';
 import { ref } from 'vue';
 import { bringPictureFile } from '../api/index.ts';
 import { useNotices, useRack } from '../stores/index.ts';
@@ -13,12 +13,11 @@ const picker = ref<InstanceType<typeof FilePick>>();
 const busy = ref(false);
 
 function take([file]: File[]): void {
-  const { id } = layer;
   busy.value = true;
   void notices
     .guard(async () => {
       const { asset } = await bringPictureFile(file);
-      rack.run(changeLayer(id, 'Choose still', { asset } as Partial<Layer>));
+      rack.change(layer, 'Choose still', { asset } as Partial<Layer>);
     })
     .finally(() => (busy.value = false));
 }

@@ -21,6 +21,11 @@ export class CompositeClient {
     this.worker.postMessage({ ...plain, id: ++this.asked } satisfies CompositeRequest);
   }
 
+  /** Lets go of what is still to come. */
+  forget(): void {
+    this.shown = ++this.asked;
+  }
+
   close(): void {
     this.worker.terminate();
   }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { changeRecipe, removeRecipe } from '@tender-orbit/core/document';
 import { dissolveRecipe } from '@tender-orbit/core/motion';
-import { computed, ref, toRaw } from 'vue';
+import { computed, toRaw } from 'vue';
 import { useCampaign, useDocuments, useSelection } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
 import { openContextMenu } from '../ui/index.ts';
 import { recipeTip, type RecipeRow } from './timeline-rows.ts';
+import { useBar } from './use-bar.ts';
 import type { Lane } from './use-lane.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 
@@ -16,49 +17,24 @@ const documents = useDocuments();
 const selection = useSelection();
 const moves = useMoveSelection();
 const recipe = computed(() => row.recipe);
-/** What is held, and where it was taken. */
-const held = ref<{ part: 'whole' | 'start' | 'end'; grab: number; start: number; length: number; id: string } | null>(
-  null,
-);
-
 function choose(): void {
   moves.choose('recipe', recipe.value.id);
   selection.pick(row.thing);
 }
-function take(event: PointerEvent, part: 'whole' | 'start' | 'end'): void {
-  if (event.button !== 0) return;
-  choose();
-  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-  const { start, length: long } = recipe.value;
-  held.value = { part, grab: lane.frameAt(event), start, length: long, id: `bar-${Date.now()}` };
-}
-function drag(event: PointerEvent): void {
-  const hand = held.value;
-  if (!hand || event.buttons !== 1) return;
-  const to = lane.frameAt(event);
-  if (hand.part === 'end') put(hand.start, Math.max(1, to - (row.end - recipe.value.length)), hand.id);
-  else if (hand.part === 'start')
-    put(Math.min(to, hand.start + hand.length - 1), Math.max(1, hand.start + hand.length - to), hand.id);
-  else put(hand.start + to - hand.grab, hand.length, hand.id);
-}
-function put(start: number, long: number, gesture: string): void {
-  if (start === recipe.value.start && long === recipe.value.length) return;
-  documents.run('shot', campaign.shotId, changeRecipe(recipe.value.id, { start, length: long }), gesture);
-}
+const { take, drag, letGo, onKey } = useBar(() => lane, {
+  span: () => ({ start: recipe.value.start, end: recipe.value.start + recipe.value.length }),
+  put: (start, end, gesture) => {
+    if (start === recipe.value.start && end - start === recipe.value.length) return;
+    documents.run('shot', campaign.shotId, changeRecipe(recipe.value.id, { start, length: end - start }), gesture);
+  },
+  // Things that begin one after the other need longer than each.
+  beyond: () => row.end - recipe.value.start - recipe.value.length,
+  choose,
+  remove,
+});
 function remove(): void {
   documents.run('shot', campaign.shotId, removeRecipe(recipe.value.id));
   moves.clear();
-}
-function onKey(event: KeyboardEvent): void {
-  const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-  const { start, length: long } = recipe.value;
-  if (by && event.shiftKey) put(start, Math.max(1, long + by), '');
-  else if (by) put(start + by, long, '');
-  else if (event.key === 'Enter' || event.key === ' ') choose();
-  else if (event.key === 'Delete') remove();
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
 }
 function openMenu(event: MouseEvent): void {
   choose();
@@ -95,13 +71,13 @@ function openMenu(event: MouseEvent): void {
     data-test="recipe-bar"
     @pointerdown="take($event, 'whole')"
     @pointermove="drag"
-    @pointerup="held = null"
+    @pointerup="letGo"
     @keydown="onKey"
     @contextmenu="openMenu"
   >
-    <i class="end" @pointerdown.stop="take($event, 'start')" @pointermove.stop="drag" @pointerup.stop="held = null" />
+    <i class="end" @pointerdown.stop="take($event, 'start')" @pointermove.stop="drag" @pointerup.stop="letGo" />
     <span class="clip">{{ recipe.name }}</span>
-    <i class="end" @pointerdown.stop="take($event, 'end')" @pointermove.stop="drag" @pointerup.stop="held = null" />
+    <i class="end" @pointerdown.stop="take($event, 'end')" @pointermove.stop="drag" @pointerup.stop="letGo" />
   </div>
 </template>
 

@@ -23,6 +23,7 @@ import type { Property, PropertyValue } from '@tender-orbit/core/properties';
 import { freshId } from '../things/fresh-id.ts';
 import { useCampaign } from './campaign.ts';
 import { useDocuments } from './documents.ts';
+import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
 /** Kinds that stand on the glass, before the picture, when they are put on the rack. */
@@ -32,6 +33,7 @@ const ON_GLASS: readonly LayerKind[] = ['text', 'still'];
 export const useRack = defineStore('rack', () => {
   const campaign = useCampaign();
   const documents = useDocuments();
+  const notices = useNotices();
   const playhead = usePlayhead();
   const chosen = ref('');
   /** The layer that alone is drawn while working; empty for all. */
@@ -42,6 +44,11 @@ export const useRack = defineStore('rack', () => {
   /** From the glass to the farthest, as they stand on the rack. */
   const plates = computed(() => [...layers.value].reverse());
 
+  /** Whether a layer may be changed; says so when it is locked. */
+  function isFree({ locked, name }: Layer): boolean {
+    if (locked) notices.refuse(`"${name}" is locked: unlock it to change it.`);
+    return !locked;
+  }
   function run(command: Parameters<typeof documents.run<'shot'>>[2], gesture = ''): void {
     documents.run('shot', campaign.shotId, command, gesture);
   }
@@ -62,13 +69,14 @@ export const useRack = defineStore('rack', () => {
   }
   /** Sets a value: as a key where it is keyed, for the whole shot otherwise. */
   function setValue(of: Layer, name: string, to: PropertyValue, gesture = ''): void {
+    if (!isFree(of)) return;
     const label = layerProperties(of.kind)[name]?.label.toLowerCase() ?? name;
     const words = `Change ${label} of ${of.name}`;
     if (isKeyed(of.id, name) === 'none') run(changeLayer(of.id, words, { [name]: to } as Partial<Layer>), gesture);
     else run(keyValue({ thing: of.id, path: name, frame: playhead.frame }, to, words), gesture);
   }
   function key(of: Layer, name: string): void {
-    if (!isLayerKeyed(name)) return;
+    if (!isLayerKeyed(name) || !isFree(of)) return;
     const label = layerProperties(of.kind)[name].label.toLowerCase();
     run(toggleKey({ thing: of.id, path: name, frame: playhead.frame }, value(of, name), label));
   }
@@ -88,9 +96,19 @@ export const useRack = defineStore('rack', () => {
     run(addLayer(made, made.space === 'scene' && firstGlass >= 0 ? firstGlass : Infinity), gesture);
     chosen.value = made.id;
   }
+  /** Sets what is no single number: words, a file, the span. */
+  function change(of: Layer, label: string, values: Partial<Layer>, gesture = ''): void {
+    if (isFree(of)) run(changeLayer(of.id, label, values), gesture);
+  }
+  function lock({ id, locked }: Layer): void {
+    run(changeLayer(id, locked ? 'Unlock layer' : 'Lock layer', { locked: !locked }));
+  }
   function remove(id: string): void {
+    const of = layers.value.find((l) => l.id === id);
+    if (!of || !isFree(of)) return;
     run(deleteLayer(id));
     if (chosen.value === id) chosen.value = '';
+    if (isolated.value === id) isolated.value = '';
   }
   function duplicate(of: Layer, later = 0): void {
     const id = freshId('layer');
@@ -112,6 +130,6 @@ export const useRack = defineStore('rack', () => {
   }
   return {
     ...{ chosen, isolated, layers, layer, plates },
-    ...{ value, isKeyed, setValue, key, run, add, remove, duplicate, arrange },
+    ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
   };
 });

@@ -1,3 +1,4 @@
+import { composeTake } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import { textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
@@ -33,10 +34,10 @@ async function work(): Promise<void> {
   while (wanted) {
     const { id, take, composite, frame, rate, width } = wanted;
     wanted = null;
-    const compositor = await pictures;
-    await compositor.light(take, frame, composite.view);
+    const reader = await pictures;
+    await reader.light(take, frame, composite.view);
     const started = performance.now();
-    const made = await compositor.composed(take, composite, frame, rate, width);
+    const made = await composeTake(take, composite, frame, rate, reader, width);
     const milliseconds = performance.now() - started;
     const picture = made && {
       ...{ width: made.width, height: made.height },

@@ -1,3 +1,4 @@
+import { composeTake } from '@tender-orbit/core/composite';
 import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
 import { fitPicture, type Picture } from '@tender-orbit/core/picture';
 import { assemble, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
@@ -47,7 +48,7 @@ const pictures = painter.then((ready) => new TakePictures(textDrawer(ready)));
 async function readFrame(take: string, frame: number, width: number, height: number): Promise<Picture | null> {
   const composite = composites[take];
   const picture = composite
-    ? await (await pictures).composed(take, composite, frame, rate)
+    ? await composeTake(take, composite, frame, rate, await pictures)
     : await readPicture(frameUrl(take, frame));
   return picture && fitPicture(picture, width, height);
 }

@@ -1,15 +1,12 @@
 import {
-  asked,
-  compileLayers,
-  composeShot,
   lightOfPicture,
   readLight,
+  type CompositeReader,
   type LightFrame,
   type TextDrawer,
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
-import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl, lightUrl } from '../api/types.ts';
 
 /** Frames of takes' light that are kept, in bytes. */
@@ -36,12 +33,12 @@ async function inflated(response: Response): Promise<Uint8Array> {
   return new Uint8Array(await new Response(stream).arrayBuffer());
 }
 
-/** Composes frames of takes with the layers of their shots; light and stills are kept. */
-export class TakePictures {
+/** What composites are made of, as the server has it; light and stills are kept. */
+export class TakePictures implements CompositeReader {
   private readonly lights = new Map<string, Promise<LightFrame | null>>();
   private readonly stills = new Map<string, Picture>();
 
-  constructor(private readonly text: TextDrawer) {}
+  constructor(readonly text: TextDrawer) {}
 
   /** The light of a frame, or about it where a take has none; null when the frame is not there. */
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
@@ -73,31 +70,9 @@ export class TakePictures {
     return picture && lightOfPicture(picture, view);
   }
 
-  /**
-   * A frame of a take with its shot's composite; null when the take's frame is not there.
-   * @param width of the picture, at most the take's own; 0: the take's.
-   */
-  async composed(
-    take: string,
-    composite: TakeComposite,
-    frame: number,
-    rate: FrameRate,
-    width = 0,
-  ): Promise<Picture | null> {
-    const { takes, stills } = asked(compileLayers(composite.shot).at(frame));
-    const own = await this.light(take, frame, composite.view);
-    if (!own) return null;
-    const lights = new Map([['', own]]);
-    for (const other of takes) {
-      const light = other ? await this.light(other, frame, composite.view) : null;
-      if (light) lights.set(other, light);
-    }
-    for (const still of stills) {
-      const picture = this.stills.get(still) ?? (await readPicture(`/api/assets/${still}`).catch(() => null));
-      if (picture) this.stills.set(still, picture);
-    }
-    const wide = width > 0 ? Math.min(width, own.width) : own.width;
-    const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-    return composeShot(composite, frame, rate, size, { takes: lights, stills: this.stills, text: this.text });
+  async still(asset: string): Promise<Picture | null> {
+    const picture = this.stills.get(asset) ?? (await readPicture(`/api/assets/${asset}`).catch(() => null));
+    if (picture) this.stills.set(asset, picture);
+    return picture;
   }
 }

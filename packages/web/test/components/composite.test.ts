@@ -7,7 +7,7 @@ import LayerDetails from '../../src/composite/LayerDetails.vue';
 import LayerShelf from '../../src/composite/LayerShelf.vue';
 import PlateRack from '../../src/composite/PlateRack.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
-import { useCampaign, useDocuments, usePlayhead, useRack } from '../../src/stores/index.ts';
+import { useCampaign, useDocuments, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
 import type { CompositeReply, CompositeRequest } from '../../src/workers/composite-worker.ts';
 import { choose, clearPage, rest, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
@@ -75,6 +75,26 @@ describe('composite: rack', () => {
     expect(names()).deep.equal(['Take', 'Specks', 'Specks 2', 'Gradient', 'Text']);
     await wrapper.find('[aria-label="Delete layer"]').trigger('click');
     expect(names()).deep.equal(['Take', 'Specks', 'Gradient', 'Text']);
+  });
+
+  it('a locked layer is not changed and says so; one that is isolated is drawn alone until it goes', async () => {
+    const rack = useRack();
+    rack.add('solid');
+    const wrapper = panel(PlateRack);
+    await rest();
+    await wrapper.find('[aria-label="Lock layer"]').trigger('click');
+    rack.setValue(layer('Solid'), 'opacity', 0.2);
+    rack.key(layer('Solid'), 'opacity');
+    rack.remove(layer('Solid').id);
+    expect(layer('Solid')).include({ opacity: 1, locked: true });
+    expect(shot().tracks).deep.equal([]);
+    expect(useNotices().text).contain('"Solid" is locked: unlock it');
+    await rest();
+    await wrapper.find('[aria-label="Unlock layer"]').trigger('click');
+    await wrapper.find('[aria-label^="Isolate layer"]').trigger('click');
+    expect(rack.isolated).equal(layer('Solid').id);
+    rack.remove(layer('Solid').id);
+    expect([rack.isolated, names().join()]).deep.equal(['', 'Take']);
   });
 
   it('every kind has its fields; numbers are keyed at the playhead and then moved by keys', async () => {

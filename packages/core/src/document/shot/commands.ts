@@ -134,10 +134,21 @@ export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyVal
   };
 }
 
+/** Keys of the set's things, of rules and recipes: all but those of the composite's layers. */
+export function movesIn({ tracks, layers }: Pick<ShotDocument, 'tracks' | 'layers'>): Track[] {
+  return tracks.filter(({ thing }) => !layers.some(({ id }) => id === thing));
+}
+
+/** Takes all moves away; the composite keeps its keys. */
 export function clearMoves(): ShotCommand {
   return {
     label: 'Clear all moves',
-    run: (shot) => void Object.assign(shot, { tracks: [], eases: [], rules: [], recipes: [], paths: [] }),
+    run: (shot) => {
+      const moves = movesIn(shot);
+      shot.tracks = shot.tracks.filter((track) => !moves.includes(track));
+      Object.assign(shot, { rules: [], recipes: [], paths: [] });
+      dropUnlinked(shot);
+    },
   };
 }
 

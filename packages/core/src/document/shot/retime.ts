@@ -48,6 +48,11 @@ export function retimeShot(factor: number): Command<ShotDocument> {
         recipe.at = recipe.at.map((at) => framesOf(at, factor));
         stretchFrames(recipe.options, recipeFacts(recipe.kind).properties, factor);
       }
+      for (const layer of shot.layers) {
+        layer.start = Math.round(layer.start * factor);
+        // 0 goes to the end, wherever that is.
+        if (layer.length > 0) layer.length = Math.max(1, Math.round(layer.length * factor));
+      }
     },
   };
 }

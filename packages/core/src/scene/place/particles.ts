@@ -61,6 +61,15 @@ export interface FlyingProduct {
 }
 
 const measured = new WeakMap<Mesh, Bounds>();
+const numbersOf = new WeakMap<object, number>();
+let last = 0;
+
+/** A number that parts are known by while this program runs: another variant, label or finish is another row of parts. */
+function numberOf(parts: object): number {
+  let number = numbersOf.get(parts);
+  if (number === undefined) numbersOf.set(parts, (number = ++last));
+  return number;
+}
 
 /** How a product looks that flies, and what its size is measured by. */
 export function productLook(
@@ -84,7 +93,7 @@ export function productLook(
   const centre = min.map((v, a) => (v + max[a]) / 2) as Vec3;
   const long = Math.max(1e-6, ...max.map((v, a) => v - min[a]));
   const shown = parts.map(({ shell, index, finish }) => ({ mesh: shell ?? body.meshes[index], finish }));
-  const key = `product ${body.model} ${parts.map((p) => `${p.index}${p.shell ? 's' : ''}`).join()}`;
+  const key = `product ${body.model} ${numberOf(parts)}`;
   return { look: { key, model: body.model, parts: shown }, centre, long };
 }
 
@@ -116,7 +125,8 @@ export function placeParticles(
     }
   const { id, name } = effect;
   // Apart from where they are, size and colour differ by what is set now.
-  const key = particles.key && `${particles.key} ${JSON.stringify(effect)} ${camera.position.join()}`;
+  const own = flying?.look.key ?? '';
+  const key = particles.key && `${particles.key} ${own} ${JSON.stringify(effect)} ${camera.position.join()}`;
   return { id, name, looks: all, count, look, numbers, matrices, key };
 }
 

@@ -42,8 +42,7 @@ export class Contacts {
       way.fill(0);
       this.hit(data, at, radius - data[at + P + 1], FLOOR, radius, seconds);
     }
-    for (let n = 0; n < this.probes.length; n++) {
-      const probe = this.probes[n];
+    for (const probe of this.probes) {
       const x = data[at + P];
       const y = data[at + P + 1];
       const z = data[at + P + 2];
@@ -51,7 +50,7 @@ export class Contacts {
       if (far >= radius || !probe.normal(x, y, z, out)) continue;
       if (probe.moves) probe.travel(x, y, z, way);
       else way.fill(0);
-      this.hit(data, at, radius - far, n + 1, radius, seconds);
+      this.hit(data, at, radius - far, probe.solid.number, radius, seconds);
     }
   }
 
@@ -119,7 +118,7 @@ export class Contacts {
   /** Takes a particle along with what it clings to. */
   carry(data: Float32Array, at: number, seconds: number): void {
     const { out, way } = this;
-    const probe = this.probes[data[at + REST] - 1] as SolidProbe | undefined;
+    const probe = this.probes.find(({ solid }) => solid.number === data[at + REST]);
     const [x, y, z]: Vec3 = [data[at + P], data[at + P + 1], data[at + P + 2]];
     if (data[at + REST] === FLOOR) [out[0], out[1], out[2]] = [0, 1, 0];
     else if (!probe?.normal(x, y, z, out)) {

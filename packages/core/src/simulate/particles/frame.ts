@@ -11,7 +11,7 @@ export interface ParticleFrame extends SimulatedParticles {
 }
 
 /** Raised with every change to what is made of the same settings. */
-export const PARTICLE_ENGINE = 1;
+export const PARTICLE_ENGINE = 2;
 const MARK = 0x4c545250;
 const HEADER = 8;
 

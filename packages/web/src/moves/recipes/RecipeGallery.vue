@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { changeLength, clearMoves, RECIPE_KINDS, recipeFacts, type RecipeKind } from '@tender-orbit/core/document';
+import {
+  changeLength,
+  clearMoves,
+  movesIn,
+  RECIPE_KINDS,
+  recipeFacts,
+  type RecipeKind,
+} from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
 import { useFinds, useHandlers } from '../../actions/index.ts';
 import { useCampaign, useDocuments } from '../../stores/index.ts';
@@ -22,7 +29,7 @@ const GROUPS = [
 
 const anything = computed(() => {
   const { shot } = campaign;
-  return shot !== undefined && shot.tracks.length + shot.recipes.length + shot.rules.length + shot.paths.length > 0;
+  return shot !== undefined && movesIn(shot).length + shot.recipes.length + shot.rules.length + shot.paths.length > 0;
 });
 function setLength(frames: number, gesture: string): void {
   documents.run('shot', campaign.shotId, changeLength(frames), gesture);

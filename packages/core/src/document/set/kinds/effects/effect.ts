@@ -1,6 +1,6 @@
 import { choice, length, number, share, toggle } from '../../../../properties/index.ts';
-import type { Item } from '../../../common.ts';
-import { field, item, shape, type Field } from '../../../fields.ts';
+import type { Item, Point } from '../../../common.ts';
+import { field, item, numbers, shape, type Field } from '../../../fields.ts';
 import { arrangedFields, type Arranged } from '../../parts.ts';
 
 export const EFFECT_LEVELS = ['coarse', 'normal', 'fine'] as const;
@@ -30,6 +30,13 @@ export interface Effect extends Item, Arranged {
   cells: Record<EffectLevel, number>;
   playback: EffectPlayback;
 }
+
+/** Metres a second at most, along each axis. */
+const FASTEST = 20;
+/** A velocity as a field, and one of its axes as a property. */
+export const speeds = (label: string): Field<Point> => numbers<Point>(label, 3, -FASTEST, FASTEST);
+export const speed = (label: string): ReturnType<typeof number> =>
+  number(label, 'm/s', -FASTEST, FASTEST, { step: 0.05 });
 
 const cell = (label: string): ReturnType<typeof length> => length(label, 0.0005, 1, { step: 0.05, usual: 0.01 });
 

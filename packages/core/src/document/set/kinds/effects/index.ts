@@ -56,17 +56,8 @@ export const effectSchema: Field<SetEffect> = byKind<SetEffect>('Effect', {
 const LOOKS: Record<SetEffect['kind'], readonly string[]> = {
   smoke: ['thickness', 'colour', 'albedo', 'anisotropy'],
   particles: [
-    ...[
-      'form',
-      'product',
-      'growing',
-      'shrinking',
-      'colour',
-      'otherColour',
-      'colourSpread',
-      'roughness',
-      'transmission',
-    ],
+    ...['form', 'product', 'growing', 'shrinking'],
+    ...['colour', 'otherColour', 'colourSpread', 'roughness', 'transmission'],
   ],
 };
 /** What no frame of an effect follows from: how it is called, arranged and played. */

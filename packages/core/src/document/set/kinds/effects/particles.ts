@@ -10,10 +10,10 @@ import {
   toggle,
 } from '../../../../properties/index.ts';
 import type { Point } from '../../../common.ts';
-import { field, numbers, oneOf, shape, type Field } from '../../../fields.ts';
+import { field, oneOf, shape } from '../../../fields.ts';
 import type { ThingKindOf } from '../../kind.ts';
 import { loose } from '../../parts.ts';
-import { EFFECT, effectFields, plainEffect, type Effect } from './effect.ts';
+import { EFFECT, effectFields, plainEffect, speed, speeds, type Effect } from './effect.ts';
 
 export const PARTICLE_SOURCES = ['point', 'ball', 'box', 'thing'] as const;
 export const PARTICLE_FORMS = ['speck', 'petal', 'leaf', 'seed', 'flake', 'ice', 'bead', 'product'] as const;
@@ -87,11 +87,6 @@ export interface ParticlesEffect extends Effect {
   /** Share of light that passes through. */
   transmission: number;
 }
-
-/** Metres a second at most, along each axis. */
-const FASTEST = 20;
-const speeds = (label: string): Field<Point> => numbers<Point>(label, 3, -FASTEST, FASTEST);
-const speed = (label: string): ReturnType<typeof number> => number(label, 'm/s', -FASTEST, FASTEST, { step: 0.05 });
 
 export const PARTICLE_PROPERTIES = propertiesOf<ParticlesEffect>()({
   ...EFFECT,

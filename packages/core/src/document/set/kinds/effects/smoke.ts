@@ -10,10 +10,10 @@ import {
   toggle,
 } from '../../../../properties/index.ts';
 import type { Item, Point } from '../../../common.ts';
-import { field, item, list, numbers, oneOf, shape, type Field } from '../../../fields.ts';
+import { field, item, list, oneOf, shape } from '../../../fields.ts';
 import type { ThingKindOf } from '../../kind.ts';
 import { loose } from '../../parts.ts';
-import { EFFECT, effectFields, plainEffect, type Effect } from './effect.ts';
+import { EFFECT, effectFields, plainEffect, speed, speeds, type Effect } from './effect.ts';
 
 export const EMITTER_SHAPES = ['ball', 'box', 'thing'] as const;
 
@@ -74,10 +74,6 @@ export interface SmokeEffect extends Effect {
   anisotropy: number;
 }
 
-/** Metres a second at most, along each axis. */
-const FASTEST = 20;
-const speeds = (label: string): Field<Point> => numbers<Point>(label, 3, -FASTEST, FASTEST);
-const speed = (label: string): ReturnType<typeof number> => number(label, 'm/s', -FASTEST, FASTEST, { step: 0.05 });
 const pull = (label: string, usual: number): ReturnType<typeof number> =>
   number(label, 'm/s2', -50, 50, { step: 0.1, usual });
 
