@@ -5,7 +5,8 @@ import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
 import { KernelTracer, type PackedScene, type TraceOptions } from '@tender-orbit/core/trace';
 import { inTurn } from './bench.ts';
 
-function moduleOf(name: string): WebAssembly.Module {
+/** A compiled module of the kernel. */
+export function moduleOf(name: string): WebAssembly.Module {
   return new WebAssembly.Module(readFileSync(fileURLToPath(import.meta.resolve(`@tender-orbit/kernel/${name}.wasm`))));
 }
 

@@ -1,13 +1,38 @@
-import { applyLens, blend, gaussian, grader, newPlate, type Plate } from '@tender-orbit/core/composite';
+import {
+  applyGrade,
+  applyLens,
+  blend,
+  blurPlate,
+  gaussianWeights,
+  placeOf,
+  Plates,
+} from '@tender-orbit/core/composite';
+import { Pyramid, warp, type PictureKernel, type Plate } from '@tender-orbit/core/composite';
+import { instantiateKernel } from '@tender-orbit/kernel';
 import { newLayer, type LayerOf } from '@tender-orbit/core/document';
-import { inTurn, medianMs, type Bench } from './bench.ts';
+import { inTurn, type Bench } from './bench.ts';
+import { moduleOf } from './kernel.ts';
+import { plainGrade, plainSmooth, plainView } from './plain-picture.ts';
 
 const [WIDTH, HEIGHT] = [1920, 1080];
 
-function plate(alpha: number): Plate {
-  const made = newPlate(WIDTH, HEIGHT);
-  for (let i = 0; i < made.data.length; i++) made.data[i] = (i & 3) === 3 ? alpha : ((i * 7) % 101) * 0.01 * alpha;
-  return made;
+interface Full {
+  plates: Plates;
+  plate: (alpha: number) => Plate;
+}
+
+/** A picture kernel, and pictures of full HD for it. */
+function full(): Full {
+  const plates = new Plates(instantiateKernel(moduleOf('picture')) as unknown as PictureKernel);
+  return {
+    plates,
+    plate: (alpha) => {
+      const made = plates.raw(WIDTH, HEIGHT);
+      const { data } = made;
+      for (let i = 0; i < data.length; i++) data[i] = (i & 3) === 3 ? alpha : ((i * 7) % 101) * 0.01 * alpha;
+      return made;
+    },
+  };
 }
 
 /** What the compositor takes for a picture of full HD, on one thread. */
@@ -16,13 +41,14 @@ export const pictureBenches: Bench[] = [
     name: 'picture/blend-over-ms',
     unit: 'ms',
     run: async () => {
+      const { plates, plate } = full();
       const [below, over] = [plate(1), plate(0.5)];
-      const [other, sum] = [new Float32Array(below.data.length), new Float32Array(below.data.length)];
+      const [a, b, sum] = [below.data.slice(), over.data.slice(), new Float32Array(below.data.length)];
       // The bound: both are read and one of them is written.
       const [ms, bound] = await inTurn(9, [
-        () => blend(below, over, 'over', 0.5),
+        () => blend(plates, below, over, 'over', 0.5),
         () => {
-          for (let i = 0; i < sum.length; i++) sum[i] = below.data[i] + 0.5 * other[i];
+          for (let i = 0; i < sum.length; i++) sum[i] = a[i] + 0.5 * b[i];
         },
       ]);
       return {
@@ -35,37 +61,72 @@ export const pictureBenches: Bench[] = [
     name: 'picture/gauss-12-ms',
     unit: 'ms',
     run: async () => {
-      const { data } = plate(1);
-      const [twelve, three] = await inTurn(5, [
-        () => gaussian(data, WIDTH, HEIGHT, 4, 12),
-        () => gaussian(data, WIDTH, HEIGHT, 4, 3),
+      const { plates, plate } = full();
+      const picture = plate(1);
+      const plain = picture.data.slice();
+      const weights = gaussianWeights(12);
+      const [twelve, two, hundred, loops] = await inTurn(3, [
+        () => blurPlate(plates, picture, 12),
+        () => blurPlate(plates, picture, 2),
+        () => blurPlate(plates, picture, 100),
+        () => plainSmooth(plain, WIDTH, HEIGHT, weights),
       ]);
-      return { value: twelve, note: `sigma 12, four channels; sigma 3: ${three.toFixed(0)} ms` };
+      return {
+        value: twelve,
+        note: `sigma 2: ${two.toFixed(0)} ms, sigma 100: ${hundred.toFixed(0)} ms; plain loops: ${loops.toFixed(0)} ms`,
+      };
     },
   },
   {
     name: 'picture/grade-ms',
     unit: 'ms',
     run: async () => {
-      const { data } = plate(1);
+      const { plates, plate } = full();
+      const picture = plate(1);
+      const plain = picture.data.slice();
       const values = { contrast: 1.1, saturation: 1.1, powerRed: 1.05 };
       const grade = newLayer('grade', 'g', 'Grade', values as never) as LayerOf<'grade'>;
-      const run = grader(grade);
-      const ms = await medianMs(3, () => {
-        for (let i = 0; i < data.length; i += 4) run(data, i);
-      });
-      return { value: ms, note: 'CDL with a power, contrast and saturation, in closed form' };
+      const [ms, loops] = await inTurn(3, [
+        () => applyGrade(plates, picture, grade, 1, null),
+        () => plainGrade(plain, grade),
+      ]);
+      return { value: ms, note: `a power, contrast and saturation; plain loops: ${(loops / ms).toFixed(1)}x` };
     },
   },
   {
     name: 'picture/finish-chain-ms',
     unit: 'ms',
     run: async () => {
+      const { plates, plate } = full();
       const picture = plate(1);
-      const values = { bloom: 0.1, vignette: 0.3, grain: 0.2, fringing: 0.3, halation: 0.1 };
+      const plain = picture.data.slice();
+      const shown = plates.raw(WIDTH, HEIGHT);
+      const values = { bloom: 0.1, vignette: 0.3, grain: 0.2, fringing: 0.3, halation: 0 };
       const lens = newLayer('lens', 'l', 'Lens', values as never) as LayerOf<'lens'>;
-      const ms = await medianMs(3, () => applyLens(picture, lens, 1));
-      return { value: ms, note: 'fringing, bloom, halation, vignette and grain' };
+      const [ms, loops] = await inTurn(3, [
+        () => {
+          applyLens(plates, picture, lens, 1);
+          plates.kernel.seen(picture.at, shown.at, WIDTH * HEIGHT, 1);
+        },
+        () => plainView(plain, WIDTH, HEIGHT),
+      ]);
+      return {
+        value: ms,
+        note: `bloom, vignette, grain, fringing and view; vignette and view alone as plain loops: ${loops.toFixed(0)} ms`,
+      };
+    },
+  },
+  {
+    name: 'picture/turned-ms',
+    unit: 'ms',
+    run: async () => {
+      const { plates, plate } = full();
+      const [picture, target] = [plate(1), plates.raw(WIDTH, HEIGHT)];
+      const place = placeOf({ x: 0.1, y: 0, scale: 1.3, stretch: 1, rotation: 12 }, WIDTH, HEIGHT);
+      const [ms] = await inTurn(3, [
+        () => plates.within(() => warp(plates, target, new Pyramid(plates, picture), place, 1)),
+      ]);
+      return { value: ms, note: 'a picture turned by 12 degrees and made larger, bicubic' };
     },
   },
 ];

@@ -5,6 +5,7 @@ import { composeShot, readLight } from '@tender-orbit/core/composite';
 import type { SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import { textDrawer } from '@tender-orbit/core/promo';
+import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 import { goTo, newCampaign, openPage, openStage, saved, searchFor, signIn, typeNumber, type Stage } from './harness.ts';
 
@@ -155,7 +156,7 @@ describe('effects, and a composite over their take', () => {
     const painter = await openTitlePainter();
     const answer = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/light`);
     const light = readLight(new Uint8Array(inflateSync(await answer.body())));
-    const wanted = composeShot({ shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
+    const wanted = composeShot(openPlates(), { shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
       ...{ takes: new Map([['', light]]), stills: new Map(), text: textDrawer(painter) },
     });
     painter.dispose();

@@ -1,6 +1,27 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { instantiateKernel } from '@tender-orbit/kernel';
 import { newLayer, type Layer, type LayerKind, type LayerOf } from '@tender-orbit/core/document';
-import { compose, type ComposeInput, type LightFrame, type Plate } from '@tender-orbit/core/composite';
+import {
+  compose,
+  Plates,
+  type ComposeInput,
+  type LightFrame,
+  type PictureKernel,
+  type Plate,
+} from '@tender-orbit/core/composite';
 import type { Picture } from '@tender-orbit/core/picture';
+
+const WASM = fileURLToPath(import.meta.resolve('@tender-orbit/kernel/picture.wasm'));
+const MODULE = new WebAssembly.Module(readFileSync(WASM));
+export const newPlates = (): Plates => new Plates(instantiateKernel(MODULE) as unknown as PictureKernel);
+export const plates = newPlates();
+/** A plate of given numbers. */
+export function plateOf(width: number, height: number, numbers: ArrayLike<number>): Plate {
+  const plate = plates.make(width, height);
+  plate.data.set(numbers);
+  return plate;
+}
 
 /** A layer that is called after its kind. */
 export const layer = <K extends LayerKind>(kind: K, values: Partial<LayerOf<K>> = {}): LayerOf<K> =>
@@ -12,7 +33,7 @@ export function lightOf(width: number, height: number, rgb: readonly number[], m
   return { width, height, light, matte };
 }
 export function composed(layers: Layer[], values: Partial<ComposeInput> = {}): Picture {
-  return compose(layers, {
+  return compose(plates, layers, {
     ...{ width: 64, height: 36, frame: 0, seconds: 0, view: 'plain', take: () => lightOf(64, 36, [0.2, 0.2, 0.2]) },
     ...values,
   });

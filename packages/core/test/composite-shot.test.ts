@@ -20,7 +20,7 @@ import {
 } from '@tender-orbit/core/document';
 import { compileLayers, composeTake } from '@tender-orbit/core/composite';
 import { hexToLinear } from '@tender-orbit/core/finish';
-import { at, composed, layer, lightOf } from './composite-box.ts';
+import { at, composed, layer, lightOf, plates } from './composite-box.ts';
 
 describe('composite: documents', () => {
   const shot = (): ShotDocument =>
@@ -103,6 +103,7 @@ describe('composite: with the rest of a shot', () => {
   it('is composed from what a host reads: other takes and stills, gaps where they are not there', async () => {
     const asked: string[] = [];
     const reader = {
+      plates,
       light: (take: string, frame: number) => {
         asked.push(`${take} ${frame}`);
         return Promise.resolve(take === 'gone' ? null : lightOf(32, 18, take === 'b' ? [1, 1, 1] : [0, 0, 0]));

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { addLayer, keyValue, newShot, runCommand, type LayerOf, type ShotDocument } from '@tender-orbit/core/document';
 import {
+  applyGrade,
   applyLens,
   compileLayers,
   grader,
-  newPlate,
   lightOfPicture,
   readLight,
   whiteBalance,
@@ -13,7 +13,7 @@ import {
 } from '@tender-orbit/core/composite';
 import { hexToLinear } from '@tender-orbit/core/finish';
 import { makePicture } from '@tender-orbit/core/picture';
-import { at, composed, layer, lightOf } from './composite-box.ts';
+import { at, composed, layer, lightOf, plateOf, plates } from './composite-box.ts';
 
 describe('composite: grade', () => {
   const run = (values: Partial<LayerOf<'grade'>>, rgb: number[]): number[] => {
@@ -51,32 +51,65 @@ describe('composite: grade', () => {
   });
 });
 
+describe('composite: grade of plates', () => {
+  it('is that of each colour without its alpha, as much as it is asked to be', () => {
+    const grade = layer('grade', {
+      ...{ exposure: 0.5, temperature: 4500, tint: 12, contrast: 1.2, pivot: 0.2, saturation: 1.3, vibrance: 0.4 },
+      ...{ slopeRed: 1.1, offsetGreen: -0.02, powerBlue: 1.4, powerRed: 0.8 },
+    });
+    const run = grader(grade);
+    const colours = [
+      [0.18, 0.2, 0.1],
+      [4, 0.002, 0],
+      [1e-4, 20, 0.5],
+    ];
+    for (const alpha of [1, 0.25])
+      for (const amount of [1, 0.4]) {
+        const plate = plateOf(
+          3,
+          1,
+          colours.flatMap((rgb) => [...rgb.map((v) => v * alpha), alpha]),
+        );
+        applyGrade(plates, plate, grade, amount, null);
+        colours.forEach((rgb, i) => {
+          const wanted = Float64Array.from(rgb);
+          run(wanted, 0);
+          rgb.forEach((v, c) => {
+            const mixed = (v + (wanted[c] - v) * amount) * alpha;
+            expect(at(plate, i, 0)[c]).closeTo(mixed, 1e-6 + mixed * 3e-6);
+          });
+          expect(at(plate, i, 0)[3]).equal(alpha);
+        });
+      }
+  });
+});
+
 describe('composite: lens', () => {
   const none: Partial<LayerOf<'lens'>> = { bloom: 0, halation: 0, distortion: 0, fringing: 0, vignette: 0, grain: 0 };
   const spot = (): Plate => {
-    const plate = newPlate(96, 64);
+    const plate = plates.make(96, 64);
     for (let i = 3; i < plate.data.length; i += 4) plate.data[i] = 1;
     plate.data.set([20, 20, 20], (32 * 96 + 48) * 4);
     return plate;
   };
-  const sum = ({ data }: Plate): number => data.reduce((n, v, i) => ((i & 3) === 3 ? n : n + v), 0);
+  const sum = ({ data }: Pick<Plate, 'data'>): number => data.reduce((n, v, i) => ((i & 3) === 3 ? n : n + v), 0);
   it('bloom moves light and makes none', () => {
     const plate = spot();
-    applyLens(plate, layer('lens', { ...none, bloom: 0.4, bloomSize: 0.05 }), 0);
+    applyLens(plates, plate, layer('lens', { ...none, bloom: 0.4, bloomSize: 0.05 }), 0);
     expect(sum(plate)).closeTo(60, 0.01);
     expect(at(plate, 48, 32)[0]).below(20);
     expect(at(plate, 52, 32)[0]).above(0);
   });
   it('a vignette leaves the middle and follows the fourth power of the cosine to the corner', () => {
-    const plate = { ...newPlate(201, 101), data: new Float32Array(201 * 101 * 4).fill(1) };
-    applyLens(plate, layer('lens', { ...none, vignette: 1 }), 0);
+    const plate = plateOf(201, 101, new Float32Array(201 * 101 * 4).fill(1));
+    applyLens(plates, plate, layer('lens', { ...none, vignette: 1 }), 0);
     expect(at(plate, 100, 50)[0]).closeTo(1, 1e-4);
     expect(at(plate, 0, 0)[0]).closeTo(0.25, 0.006);
   });
   it('grain has no bias, is another in every frame, and the same again', () => {
     const grained = (frame: number): Plate => {
-      const plate = { ...newPlate(120, 80), data: new Float32Array(120 * 80 * 4).fill(0.25) };
-      applyLens(plate, layer('lens', { ...none, grain: 1, grainSize: 0.0125 }), frame);
+      const plate = plateOf(120, 80, new Float32Array(120 * 80 * 4).fill(0.25));
+      applyLens(plates, plate, layer('lens', { ...none, grain: 1, grainSize: 0.0125 }), frame);
       return plate;
     };
     const one = grained(1);
@@ -85,14 +118,14 @@ describe('composite: lens', () => {
     expect(grained(2).data).not.deep.equal(one.data);
   });
   it('fringing parts the colours of an edge away from the middle, distortion leaves the middle', () => {
-    const plate = newPlate(400, 40);
+    const plate = plates.make(400, 40);
     for (let i = 0; i < 400 * 40; i++) plate.data.set(i % 400 > 380 ? [1, 1, 1, 1] : [0, 0, 0, 1], i * 4);
-    applyLens(plate, layer('lens', { ...none, fringing: 1 }), 0);
+    applyLens(plates, plate, layer('lens', { ...none, fringing: 1 }), 0);
     const [r, , b] = at(plate, 380, 20);
     expect(Math.abs(r - b)).above(0.2);
     const point = spot();
-    applyLens(point, layer('lens', { ...none, distortion: 0.2 }), 0);
-    expect(sum({ ...point, data: point.data.subarray(0, 96 * 20 * 4) })).equal(0);
+    applyLens(plates, point, layer('lens', { ...none, distortion: 0.2 }), 0);
+    expect(sum({ data: point.data.subarray(0, 96 * 20 * 4) })).equal(0);
   });
 });
 

@@ -17,6 +17,7 @@ import {
 import { builtDocument, newBuilder } from '@tender-orbit/core/product';
 import type { DeliverySummary, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
+import { openPlates } from '../src/promos/open-plates.ts';
 import {
   changeDocument,
   signedIn,
@@ -109,7 +110,7 @@ describe('server: composites of takes', () => {
     );
     const { document } = await client.ok<{ document: ShotDocument }>('GET', `/documents/shot/${campaign.shot.id}`);
     const shot = { ...document, layers: [newLayer('take', 't', 'Take')] };
-    const picture = composeShot({ shot, view: set.document.view }, 0, { num: 24, den: 1 }, frame, {
+    const picture = composeShot(openPlates(), { shot, view: set.document.view }, 0, { num: 24, den: 1 }, frame, {
       ...{ takes: new Map([['', frame]]), stills: new Map(), text: () => null },
     });
     // Light is kept in steps of a quarter of a per cent.

@@ -4,6 +4,7 @@ import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose, type TextDrawer } from './compose.ts';
 import { compileLayers } from './layers-at.ts';
 import type { LightFrame } from './light-frame.ts';
+import type { Plates } from './plate.ts';
 
 /** What the layers of a frame show, loaded beforehand. */
 export interface CompositeSources {
@@ -25,6 +26,7 @@ export function asked(layers: readonly Layer[]): { takes: Set<string>; stills: S
 
 /** Where a host has the pictures that a composite is made of. */
 export interface CompositeReader {
+  readonly plates: Plates;
   /** The light of a take's frame, or about it where a take has none; null when the frame is not there. */
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null>;
   /** A picture file by its hash; null when it is not there. */
@@ -61,18 +63,19 @@ export async function composeTake(
   }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  return composeShot(composite, frame, rate, size, { takes, stills, text: reader.text });
+  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, text: reader.text });
 }
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
 export function composeShot(
+  plates: Plates,
   { shot, view }: TakeComposite,
   frame: number,
   rate: FrameRate,
   { width, height }: { width: number; height: number },
   { takes, stills, text }: CompositeSources,
 ): Picture {
-  return compose(compileLayers(shot).at(frame), {
+  return compose(plates, compileLayers(shot).at(frame), {
     ...{ width, height, frame, view, text },
     seconds: framesToSeconds(frame, rate),
     take: (take) => takes.get(take) ?? null,

@@ -1,19 +1,19 @@
 import type { Layer, LayerOf, ViewTransform } from '../document/index.ts';
-import { hexToLinear, srgbToLinear } from '../finish/index.ts';
+import { hexToLinear } from '../finish/index.ts';
 import { exp2 } from '../maths/index.ts';
-import { encodeSrgb, makePicture, viewTransform, type Overlay, type Picture } from '../picture/index.ts';
+import { encodeSrgb, type Overlay, type Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
-import { blurPlate } from './blur.ts';
+import { blurPlate, Pyramid } from './blur.ts';
 import { applyGrade } from './grade.ts';
 import { applyLens } from './lens.ts';
 import type { LightFrame } from './light-frame.ts';
 import { maskOf } from './mask.ts';
-import { drawSpecks, vapourPaint } from './noise.ts';
-import { paint, placeOf } from './place.ts';
-import { cover, newPlate, type Plate } from './plate.ts';
+import { drawSpecks, drawVapour } from './noise.ts';
+import { paint, placeOf, type Paint, type Placed } from './place.ts';
+import type { Floats, Plate, Plates } from './plate.ts';
 import { gradientPaint, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
-import { Pyramid, warp } from './warp.ts';
+import { atRest, warp } from './warp.ts';
 
 /** Draws a text layer: premultiplied sRGB over a picture of the given size. */
 export type TextDrawer = (layer: LayerOf<'text'>, width: number, height: number) => Overlay | null;
@@ -33,112 +33,112 @@ export interface ComposeInput {
   text?: TextDrawer;
 }
 
+/** View transforms as the kernel numbers them. */
+const VIEWS: readonly ViewTransform[] = ['plain', 'neutral', 'filmic'];
+
 /**
  * A composite's picture. Layers of the scene are laid over each other as light, from the lowest up; then the view transform makes
  * display colour of it, and layers on the glass are laid over that as the W3C has it, in sRGB. Grades and lenses act on all below
- * them. Pure: the same input gives the same bytes everywhere.
+ * them. The same input gives the same bytes everywhere.
  */
-export function compose(layers: readonly Layer[], input: ComposeInput): Picture {
+export function compose(plates: Plates, layers: readonly Layer[], input: ComposeInput): Picture {
   const { width, height } = input;
-  const scene = newPlate(width, height);
-  const matte = layers.some((l) => l.behind) ? matteOf(layers, input) : null;
-  for (const layer of layers) if (layer.space === 'scene') lay(scene, layer, input, matte);
-  const glass = seen(scene, input.view);
-  for (const layer of layers) if (layer.space === 'glass') lay(glass, layer, input, matte);
-  return toBytes(glass);
+  return plates.within(() => {
+    const plate = plates.make(width, height);
+    const matte = layers.some((l) => l.behind) ? matteOf(plates, layers, input) : null;
+    const layAll = (space: Layer['space']): void => {
+      for (const layer of layers)
+        if (layer.space === space) plates.within(() => lay(plates, plate, layer, input, matte));
+    };
+    layAll('scene');
+    plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+    layAll('glass');
+    const bytes = plates.floats(width * height);
+    plates.kernel.toBytes(plate.at, width * height, bytes.at);
+    return { width, height, data: plates.bytes(bytes.at, width * height * 4).slice() };
+  });
 }
 
 /** Lays one layer over what is there, or changes what is there by it. */
-function lay(below: Plate, layer: Layer, input: ComposeInput, matte: Float32Array | null): void {
+function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, matte: Floats | null): void {
+  const { kernel } = plates;
   const { width, height } = below;
-  const mask = maskOf(layer, width, height);
+  const count = width * height;
+  const mask = maskOf(plates, layer, width, height);
   if (layer.kind === 'grade' || layer.kind === 'lens') {
     // Light is what both work on: on the glass it is that of display colours.
-    if (layer.space === 'glass') code(below, srgbToLinear);
-    if (layer.kind === 'grade') applyGrade(below, layer, layer.opacity, mask);
+    if (layer.space === 'glass') kernel.recode(below.at, count, 1);
+    if (layer.kind === 'grade') applyGrade(plates, below, layer, layer.opacity, mask);
     else {
-      const before = mask || layer.opacity < 1 ? below.data.slice() : null;
-      applyLens(below, layer, input.frame);
-      if (before) mix(below.data, before, layer.opacity, mask);
+      const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
+      applyLens(plates, below, layer, input.frame);
+      if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
     }
-    if (layer.space === 'glass') code(below, (v) => encodeSrgb(v) / 255);
+    if (layer.space === 'glass') kernel.recode(below.at, count, 0);
     return;
   }
-  const plate = plateOf(layer, input);
+  const plate = plateOf(plates, layer, input);
   if (!plate) return;
-  if (layer.blur > 0) blurPlate(plate, layer.blur * height);
-  if (mask) cover(plate, mask);
-  if (layer.behind && matte) cover(plate, matte);
-  blend(below, plate, layer.blend, layer.opacity);
-}
-
-/** Codes the colours of an opaque plate another way. */
-function code({ data }: Plate, to: (v: number) => number): void {
-  for (let i = 0; i < data.length; i++) if ((i & 3) !== 3) data[i] = to(data[i]);
-}
-
-/** A share of what was there before comes back. */
-function mix(data: Float32Array, before: Float32Array, amount: number, mask: Float32Array | null): void {
-  for (let i = 0; i < data.length; i++) {
-    const much = mask ? amount * mask[i >> 2] : amount;
-    data[i] = before[i] + (data[i] - before[i]) * much;
-  }
+  if (layer.blur > 0) blurPlate(plates, plate, layer.blur * height);
+  if (mask) kernel.cover(plate.at, mask.at, count);
+  if (layer.behind && matte) kernel.cover(plate.at, matte.at, count);
+  blend(plates, below, plate, layer.blend, layer.opacity);
 }
 
 /** A layer by itself; null when there is nothing to see. */
-function plateOf(layer: Layer, input: ComposeInput): Plate | null {
+function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | null {
   const { width, height, seconds } = input;
-  const plate = newPlate(width, height);
   const place = placeOf(layer, width, height);
   const tint = (hex: string): Colour => colourOf(hex, layer.space);
+  const painted = (of: Paint): Plate => {
+    const plate = plates.make(width, height);
+    paint(plate, place, of);
+    return plate;
+  };
   switch (layer.kind) {
     case 'take': {
       const light = input.take(layer.take);
       if (!light) return null;
-      warp(plate, takePyramid(light), place, 1);
-      const stops = exp2(layer.exposure);
-      if (stops !== 1) for (let i = 0; i < plate.data.length; i++) if ((i & 3) !== 3) plate.data[i] *= stops;
-      return layer.space === 'glass' ? seen(plate, input.view) : plate;
+      const plate = placed(plates, takePlate(plates, light, exp2(layer.exposure)), layer, input, 1);
+      if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+      return plate;
     }
     case 'solid': {
       const colour = tint(layer.colour);
-      paint(plate, place, (_u, _v, out) => {
+      return painted((_u, _v, out) => {
         [out[0], out[1], out[2]] = colour;
         return 1;
       });
-      return plate;
     }
     case 'gradient':
-      paint(plate, place, gradientPaint(layer, tint(layer.colour), tint(layer.otherColour)));
-      return plate;
+      return painted(gradientPaint(layer, tint(layer.colour), tint(layer.otherColour)));
     case 'repeater':
-      paint(plate, place, repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
-      return plate;
+      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
     case 'shape':
-      paint(plate, place, shapePaint(layer, tint(layer.colour), place.pixel));
+      return painted(shapePaint(layer, tint(layer.colour), place.pixel));
+    case 'vapour': {
+      const plate = plates.raw(width, height);
+      drawVapour(plates, plate, place, layer, tint(layer.colour), seconds);
       return plate;
-    case 'vapour':
-      paint(plate, place, vapourPaint(layer, tint(layer.colour), seconds));
-      return plate;
-    case 'specks':
+    }
+    case 'specks': {
+      const plate = plates.make(width, height);
       drawSpecks(plate, place, layer, tint(layer.colour), seconds);
       return plate;
+    }
     case 'text': {
       // At rest letters are drawn where they are; turned or stretched they are drawn upright and then turned.
       const plain = layer.rotation === 0 && layer.stretch === 1;
       const drawn = input.text?.(plain ? layer : { ...layer, x: 0, y: 0 }, width, height);
       if (!drawn) return null;
-      const upright = overlayPlate(drawn, width, height, layer.space === 'scene');
-      if (plain) return upright;
+      const upright = overlayPlate(plates, drawn, width, height, layer.space === 'scene');
       // Its size holds the scale already.
-      warp(plate, new Pyramid(upright), placeOf({ ...layer, scale: 1 }, width, height), 1);
-      return plate;
+      return plain ? upright : placed(plates, upright, { ...layer, scale: 1 }, input, 1);
     }
     case 'still': {
       const picture = layer.asset ? input.still?.(layer.asset) : null;
       if (!picture) return null;
-      warp(plate, stillPlate(picture, layer.space === 'scene'), place, layer.height);
-      return plate;
+      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height);
     }
     default:
       return null;
@@ -151,56 +151,41 @@ function colourOf(hex: string, space: Layer['space']): Colour {
   return space === 'scene' ? linear : (linear.map((v) => encodeSrgb(v) / 255) as unknown as Colour);
 }
 
-const pyramids = new WeakMap<LightFrame, Pyramid>();
+/** A plate in its place, so many of the layer's lengths high; itself when that is where it lies. */
+function placed(plates: Plates, plate: Plate, layer: Placed, { width, height }: ComposeInput, high: number): Plate {
+  const place = placeOf(layer, width, height);
+  if (plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;
+  const target = plates.make(width, height);
+  // The halved versions go before the target is used.
+  plates.within(() => warp(plates, target, new Pyramid(plates, plate), place, high));
+  return target;
+}
+
 /** A take's light as a plate without holes. */
-function takePyramid(frame: LightFrame): Pyramid {
-  let known = pyramids.get(frame);
-  if (!known) {
-    const { width, height, light } = frame;
-    const plate = newPlate(width, height);
-    for (let i = 0; i < width * height; i++) {
-      for (let c = 0; c < 3; c++) plate.data[i * 4 + c] = light[i * 3 + c];
-      plate.data[i * 4 + 3] = 1;
-    }
-    pyramids.set(frame, (known = new Pyramid(plate)));
-  }
-  return known;
+function takePlate(plates: Plates, { width, height, light }: LightFrame, gain: number): Plate {
+  const plate = plates.raw(width, height);
+  plates.within(() => plates.kernel.opaque(plates.store(light).at, plate.at, width * height, gain));
+  return plate;
 }
 
 /** How much of what is behind the products of the takes is to be seen, a pixel; null without any. */
-function matteOf(layers: readonly Layer[], input: ComposeInput): Float32Array | null {
+function matteOf(plates: Plates, layers: readonly Layer[], input: ComposeInput): Floats | null {
   const { width, height } = input;
-  let open: Float32Array | null = null;
+  let open: Floats | null = null;
   for (const layer of layers) {
     if (layer.kind !== 'take') continue;
     const frame = input.take(layer.take);
     if (!frame) continue;
-    const source = newPlate(frame.width, frame.height);
-    for (let i = 0; i < frame.matte.length; i++) source.data[i * 4 + 3] = frame.matte[i];
-    const plate = newPlate(width, height);
-    warp(plate, new Pyramid(source), placeOf(layer, width, height), 1);
-    open ??= new Float32Array(width * height).fill(1);
-    for (let i = 0; i < open.length; i++) open[i] *= 1 - plate.data[i * 4 + 3];
+    if (!open) (open = plates.floats(width * height)).data.fill(1);
+    const floats = open;
+    plates.within(() => {
+      const source = plates.make(frame.width, frame.height);
+      const { data } = source;
+      for (let i = 0; i < frame.matte.length; i++) data[i * 4 + 3] = frame.matte[i];
+      const plate = placed(plates, source, layer, input, 1);
+      const [seen, free] = [plate.data, floats.data];
+      for (let i = 0; i < free.length; i++) free[i] *= 1 - seen[i * 4 + 3];
+    });
   }
   return open;
-}
-
-/** Light through a view transform, as sRGB from 0 to 1; what is not there is black. */
-function seen({ width, height, data }: Plate, view: ViewTransform): Plate {
-  const out = newPlate(width, height);
-  const transform = viewTransform(view);
-  const rgb = [0, 0, 0];
-  for (let i = 0; i < data.length; i += 4) {
-    for (let c = 0; c < 3; c++) rgb[c] = Math.max(0, data[i + c] || 0);
-    transform(rgb);
-    for (let c = 0; c < 3; c++) out.data[i + c] = encodeSrgb(rgb[c]) / 255;
-    out.data[i + 3] = 1;
-  }
-  return out;
-}
-
-function toBytes({ width, height, data }: Plate): Picture {
-  const picture = makePicture(width, height);
-  for (let i = 0; i < data.length; i++) if ((i & 3) !== 3) picture.data[i] = data[i] * 255;
-  return picture;
 }

@@ -1,7 +1,7 @@
 import type { LayerOf } from '../document/index.ts';
 import { kelvinToRgb } from '../light/index.ts';
 import { exp2, pow } from '../maths/index.ts';
-import type { Plate } from './plate.ts';
+import type { Floats, Plate, Plates } from './plate.ts';
 
 type Grade = LayerOf<'grade'>;
 const DAYLIGHT = 6504;
@@ -51,16 +51,23 @@ export function grader(grade: Grade): (rgb: Float32Array | Float64Array, at: num
   };
 }
 
-/** Grades a plate, as its colours are without their alpha. @param amount 0..1 a pixel, or of all of it. */
-export function applyGrade({ data }: Plate, grade: Grade, amount: number, mask: Float32Array | null): void {
-  const run = grader(grade);
-  const rgb = new Float64Array(3);
-  for (let i = 0, o = 0; o < data.length; i++, o += 4) {
-    const much = mask ? amount * mask[i] : amount;
-    const alpha = data[o + 3];
-    if (much <= 0 || alpha <= 0) continue;
-    for (let c = 0; c < 3; c++) rgb[c] = data[o + c] / alpha;
-    run(rgb, 0);
-    for (let c = 0; c < 3; c++) data[o + c] += (rgb[c] * alpha - data[o + c]) * much;
-  }
+/** What the kernel needs to know of a grade, in its order. */
+function numbersOf(grade: Grade): number[] {
+  const stops = exp2(grade.exposure);
+  const slope = [grade.slopeRed, grade.slopeGreen, grade.slopeBlue];
+  const gain = whiteBalance(grade.temperature, grade.tint).map((g, c) => g * stops * slope[c]);
+  const offset = [grade.offsetRed, grade.offsetGreen, grade.offsetBlue];
+  const power = [grade.powerRed, grade.powerGreen, grade.powerBlue];
+  return [
+    ...[...gain, 1, ...offset, 0, ...power, 1],
+    ...[grade.contrast, Math.max(1e-6, grade.pivot), grade.saturation, grade.vibrance],
+  ];
+}
+
+/** Grades a plate, as its colours are without their alpha. @param amount 0..1. @param mask how much of it, a pixel. */
+export function applyGrade(plates: Plates, plate: Plate, grade: Grade, amount: number, mask: Floats | null): void {
+  plates.within(() => {
+    const numbers = plates.store(numbersOf(grade));
+    plates.kernel.grade(plate.at, plate.width * plate.height, numbers.at, amount, mask?.at ?? 0);
+  });
 }

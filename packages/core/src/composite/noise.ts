@@ -2,67 +2,60 @@ import type { LayerOf } from '../document/index.ts';
 import { DEGREES } from '../geometry/index.ts';
 import { cos, hashed, seeded, sin } from '../maths/index.ts';
 import type { Colour } from './shapes.ts';
-import type { Paint, Place } from './place.ts';
-import type { Plate } from './plate.ts';
+import type { Place } from './place.ts';
+import type { Plate, Plates } from './plate.ts';
 
 const CELLS = 32;
 const MASK = CELLS - 1;
-let lattice: Float32Array | null = null;
+/** Numbers of a row of the kernel's lattice, and of one that says how deep an octave lies. */
+const ROW = 4;
+let even: Float32Array | null = null;
 
 /** Even numbers at the points of a lattice that repeats, made once. */
 function numbers(): Float32Array {
   const random = seeded(7);
-  return (lattice ??= Float32Array.from({ length: CELLS * CELLS * CELLS }, random));
+  return (even ??= Float32Array.from({ length: CELLS * CELLS * CELLS }, random));
 }
 
-const smooth = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);
-
-/** Value noise in three dimensions, 0..1, that repeats after 32. */
-function noise(of: Float32Array, x: number, y: number, z: number): number {
-  const i = Math.floor(x);
-  const j = Math.floor(y);
-  const k = Math.floor(z);
-  const a = smooth(x - i);
-  const b = smooth(y - j);
-  const c = smooth(z - k);
-  const x0 = i & MASK;
-  const x1 = (i + 1) & MASK;
-  const y0 = (j & MASK) << 5;
-  const y1 = ((j + 1) & MASK) << 5;
-  const z0 = (k & MASK) << 10;
-  const z1 = ((k + 1) & MASK) << 10;
-  const low = of[x0 + y0 + z0] * (1 - a) + of[x1 + y0 + z0] * a;
-  const high = of[x0 + y1 + z0] * (1 - a) + of[x1 + y1 + z0] * a;
-  const far = of[x0 + y0 + z1] * (1 - a) + of[x1 + y0 + z1] * a;
-  const last = of[x0 + y1 + z1] * (1 - a) + of[x1 + y1 + z1] * a;
-  const near = low * (1 - b) + high * b;
-  return near * (1 - c) + (far * (1 - b) + last * b) * c;
-}
-
-/** Vapour: octaves of noise, each half as large and half as strong, turned against each other so that no lattice shows. */
-export function vapourPaint(layer: LayerOf<'vapour'>, colour: Colour, seconds: number): Paint {
+/** Draws vapour: octaves of value noise, each half as large and half as strong, turned against each other. */
+export function drawVapour(
+  plates: Plates,
+  plate: Plate,
+  { a, b, c, d, e, f }: Place,
+  layer: LayerOf<'vapour'>,
+  colour: Colour,
+  seconds: number,
+): void {
   const { size, detail, contrast, brightness, angle, evolve, drift, rise, seed } = layer;
-  const of = numbers();
   const octaves = Math.max(1, Math.round(detail));
-  const [co, si] = [cos(angle * DEGREES), sin(angle * DEGREES)];
+  const [co, si] = [cos(angle * DEGREES) / size, sin(angle * DEGREES) / size];
   const z = seed * 3.77 + evolve * seconds;
   const [across, up] = [drift * seconds, rise * seconds];
   let whole = 0;
   for (let k = 0, w = 1; k < octaves; k++, w /= 2) whole += w;
-  return (u, v, out) => {
-    const [mx, my] = [(u - across) / size, (v - up) / size];
-    let x = mx * co + my * si + seed * 1.31;
-    let y = my * co - mx * si;
-    let sum = 0;
+  plates.within(() => {
+    const lattice = plates.floats(CELLS * CELLS * CELLS * ROW);
+    plates.kernel.layLattice(plates.store(numbers()).at, lattice.at);
+    const place = plates.doubles([
+      ...[a * co + d * si, b * co + e * si, (c - across) * co + (f - up) * si + seed * 1.31],
+      ...[d * co - a * si, e * co - b * si, (f - up) * co - (c - across) * si],
+      ...[contrast, brightness],
+    ]);
+    const depths = plates.floats(octaves * ROW);
+    const { data } = depths;
+    const planes = new Int32Array(data.buffer, data.byteOffset, data.length);
     for (let k = 0, w = 1; k < octaves; k++, w /= 2) {
-      sum += w * noise(of, x, y, z * (1 + k * 0.6) + k * 5.3);
-      // Twice as fine, turned by a third of a right angle.
-      [x, y] = [1.732 * x - y + 11.7, x + 1.732 * y - 4.1];
+      const deep = z * (1 + k * 0.6) + k * 5.3;
+      const near = Math.floor(deep);
+      const t = deep - near;
+      planes[k * ROW] = near & MASK;
+      planes[k * ROW + 1] = (near + 1) & MASK;
+      data[k * ROW + 2] = t * t * t * (t * (t * 6 - 15) + 10);
+      data[k * ROW + 3] = w / whole;
     }
-    const there = (sum / whole - 0.5) * contrast * 2 + 0.5 + brightness;
-    [out[0], out[1], out[2]] = colour;
-    return there <= 0 ? 0 : there >= 1 ? 1 : there * there * (3 - 2 * there);
-  };
+    const { width, height, at } = plate;
+    plates.kernel.vapour(at, width, height, place, lattice.at, depths.at, octaves, colour[0], colour[1], colour[2]);
+  });
 }
 
 /** Specks over a picture: each by numbers drawn from its own, so that a change of their count leaves the others. */

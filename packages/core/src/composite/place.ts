@@ -16,7 +16,8 @@ export interface Place {
   pixel: number;
 }
 
-type Placed = Pick<LayerBase, 'x' | 'y' | 'scale' | 'stretch' | 'rotation'>;
+/** What of a layer says where it lies. */
+export type Placed = Pick<LayerBase, 'x' | 'y' | 'scale' | 'stretch' | 'rotation'>;
 
 /** Where a layer lies in a picture of some size. */
 export function placeOf({ x, y, scale, stretch, rotation }: Placed, width: number, height: number): Place {
@@ -45,6 +46,19 @@ export function paint({ width, height, data }: Plate, { a, b, c, d, e, f }: Plac
       data[o + 2] = out[2] * there;
       data[o + 3] = there;
     }
+}
+
+/** How much is there at every pixel. */
+export function coverage(
+  out: Float32Array,
+  width: number,
+  height: number,
+  { a, b, c, d, e, f }: Place,
+  of: (u: number, v: number) => number,
+): void {
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++)
+      out[i] = of(a * (x + 0.5) + b * (y + 0.5) + c, d * (x + 0.5) + e * (y + 0.5) + f);
 }
 
 /** Coverage of a pixel whose middle is so far inside an edge (negative: outside) that is so wide. */

@@ -3,23 +3,155 @@
  * 1 is white before the view transform and light may be above it; on the glass sRGB from 0 to 1.
  */
 export interface Plate {
-  width: number;
-  height: number;
-  data: Float32Array;
+  readonly width: number;
+  readonly height: number;
+  /** Where it lies in the kernel's memory. */
+  readonly at: number;
+  /** Its numbers; asked for anew after another plate was made, when memory may have moved. */
+  readonly data: Float32Array;
 }
 
-/** An empty plate. */
-export function newPlate(width: number, height: number): Plate {
-  return { width, height, data: new Float32Array(width * height * 4) };
+/** Numbers of any use in the kernel's memory. */
+export interface Floats {
+  readonly at: number;
+  readonly data: Float32Array;
 }
 
-/** Multiplies a plate's colour and alpha by a coverage a pixel. */
-export function cover({ data }: Plate, coverage: Float32Array): void {
-  for (let i = 0, o = 0; i < coverage.length; i++, o += 4) {
-    const c = coverage[i];
-    data[o] *= c;
-    data[o + 1] *= c;
-    data[o + 2] *= c;
-    data[o + 3] *= c;
+/** What kernel/assembly/picture offers; addresses are in bytes. */
+export interface PictureExports {
+  blend(below: number, over: number, count: number, mode: number, opacity: number): void;
+  cover(plate: number, coverage: number, count: number): void;
+  restore(plate: number, before: number, count: number, amount: number, mask: number): void;
+  halve(from: number, width: number, height: number, to: number): void;
+  shrink(from: number, width: number, height: number, to: number, row: number): void;
+  widen(from: number, width: number, height: number, to: number, row: number): void;
+  smooth(
+    ...[from, width, height, weights, reach, middle, row, to, gain, add]: [
+      ...[number, number, number, number, number, number, number, number, number, number],
+    ]
+  ): void;
+  warp(from: number, w: number, h: number, to: number, width: number, height: number, numbers: number): void;
+  bend(from: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
+  grade(plate: number, count: number, numbers: number, amount: number, mask: number): void;
+  seen(from: number, to: number, count: number, view: number): void;
+  recode(plate: number, count: number, toLight: number): void;
+  toBytes(from: number, count: number, to: number): void;
+  opaque(from: number, to: number, count: number, gain: number): void;
+  mixColours(plate: number, other: number, count: number, amount: number): void;
+  overWhite(plate: number, to: number, count: number): void;
+  addTinted(plate: number, other: number, count: number, r: number, g: number, b: number): void;
+  vignette(plate: number, width: number, height: number, strength: number): void;
+  grain(
+    ...[plate, width, height, points, columns, lines, cell, strength, salt]: [
+      ...[number, number, number, number, number, number, number, number, number],
+    ]
+  ): void;
+  layLattice(numbers: number, to: number): void;
+  vapour(
+    ...[to, width, height, numbers, lattice, depths, octaves, r, g, b]: [
+      ...[number, number, number, number, number, number, number, number, number, number],
+    ]
+  ): void;
+}
+
+/** The picture kernel on a memory of its own. */
+export interface PictureKernel {
+  memory: { readonly buffer: ArrayBufferLike; grow(pages: number): number };
+  exports: PictureExports;
+}
+
+const PAGE = 65536;
+/** The module keeps nothing of its own below this address. */
+const BASE = 65536;
+const ALIGN = 64;
+
+/** A stack of plates in the memory of a picture kernel: what is made within a piece of work is gone after it. */
+export class Plates {
+  readonly kernel: PictureExports;
+  private top = BASE;
+  private readonly memory: PictureKernel['memory'];
+
+  constructor({ memory, exports }: PictureKernel) {
+    this.memory = memory;
+    this.kernel = exports;
+  }
+
+  /** An empty plate. */
+  make(width: number, height: number): Plate {
+    const plate = this.raw(width, height);
+    plate.data.fill(0);
+    return plate;
+  }
+
+  /** A plate whose numbers are what lay there: for one that is written over. */
+  raw(width: number, height: number): Plate {
+    const { at } = this.reserve(width * height * 4);
+    const view = (): Float32Array => this.view(at, width * height * 4);
+    return {
+      ...{ width, height, at },
+      get data() {
+        return view();
+      },
+    };
+  }
+
+  copy(plate: Plate): Plate {
+    const copy = this.raw(plate.width, plate.height);
+    copy.data.set(plate.data);
+    return copy;
+  }
+
+  /** Room for numbers; what lay there is not cleared. */
+  floats(count: number): Floats {
+    const { at } = this.reserve(count);
+    const view = (): Float32Array => this.view(at, count);
+    return {
+      at,
+      get data() {
+        return view();
+      },
+    };
+  }
+
+  /** Numbers in the kernel's memory. */
+  store(numbers: ArrayLike<number>): Floats {
+    const floats = this.floats(numbers.length);
+    floats.data.set(numbers);
+    return floats;
+  }
+
+  /** Doubles in the kernel's memory. @returns where. */
+  doubles(numbers: readonly number[]): number {
+    const { at } = this.reserve(numbers.length * 2);
+    new Float64Array(this.memory.buffer, at, numbers.length).set(numbers);
+    return at;
+  }
+
+  /** Bytes that the kernel wrote. */
+  bytes(at: number, count: number): Uint8ClampedArray {
+    return new Uint8ClampedArray(this.memory.buffer, at, count);
+  }
+
+  /** Works with plates that are gone afterwards. */
+  within<T>(work: () => T): T {
+    const mark = this.top;
+    try {
+      return work();
+    } finally {
+      this.top = mark;
+    }
+  }
+
+  private view(at: number, count: number): Float32Array {
+    return new Float32Array(this.memory.buffer, at, count);
+  }
+
+  private reserve(count: number): { at: number } {
+    const at = this.top;
+    // Sixteen more numbers: the kernel works on whole fours of pixels.
+    this.top = at + Math.ceil(((count + 16) * 4) / ALIGN) * ALIGN;
+    const missing = Math.ceil((this.top - this.memory.buffer.byteLength) / PAGE);
+    if (missing > 0) this.memory.grow(missing);
+    return { at };
   }
 }

@@ -1,34 +1,26 @@
 import { srgbToLinear } from '../finish/index.ts';
 import type { Overlay, Picture } from '../picture/index.ts';
-import { newPlate, type Plate } from './plate.ts';
-import { Pyramid } from './warp.ts';
+import type { Plate, Plates } from './plate.ts';
 
 /** Linear light for each sRGB byte. */
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
 
-const kept = new WeakMap<Picture, [Pyramid | null, Pyramid | null]>();
-
-/** A still as a plate: light for the scene, sRGB for the glass. Made once for each. */
-export function stillPlate(picture: Picture, scene: boolean): Pyramid {
-  const known = kept.get(picture) ?? [null, null];
-  kept.set(picture, known);
-  const at = scene ? 0 : 1;
-  return (known[at] ??= new Pyramid(plateOf(picture, scene)));
-}
-
-function plateOf({ width, height, data }: Picture, scene: boolean): Plate {
-  const plate = newPlate(width, height);
+/** A still as a plate: light for the scene, sRGB for the glass. */
+export function stillPlate(plates: Plates, { width, height, data }: Picture, scene: boolean): Plate {
+  const plate = plates.raw(width, height);
+  const out = plate.data;
   for (let i = 0; i < data.length; i += 4) {
     const alpha = data[i + 3] / 255;
-    for (let c = 0; c < 3; c++) plate.data[i + c] = alpha * (scene ? LINEAR[data[i + c]] : data[i + c] / 255);
-    plate.data[i + 3] = alpha;
+    for (let c = 0; c < 3; c++) out[i + c] = alpha * (scene ? LINEAR[data[i + c]] : data[i + c] / 255);
+    out[i + 3] = alpha;
   }
   return plate;
 }
 
 /** A drawing over part of a picture as a plate of the whole of it. */
-export function overlayPlate(overlay: Overlay, width: number, height: number, scene: boolean): Plate {
-  const plate = newPlate(width, height);
+export function overlayPlate(plates: Plates, overlay: Overlay, width: number, height: number, scene: boolean): Plate {
+  const plate = plates.make(width, height);
+  const out = plate.data;
   const { left, top, data } = overlay;
   for (let y = Math.max(0, top); y < Math.min(height, top + overlay.height); y++)
     for (let x = Math.max(0, left); x < Math.min(width, left + overlay.width); x++) {
@@ -38,9 +30,9 @@ export function overlayPlate(overlay: Overlay, width: number, height: number, sc
       const to = (y * width + x) * 4;
       for (let c = 0; c < 3; c++) {
         const straight = Math.min(255, Math.round(data[from + c] / alpha));
-        plate.data[to + c] = alpha * (scene ? LINEAR[straight] : straight / 255);
+        out[to + c] = alpha * (scene ? LINEAR[straight] : straight / 255);
       }
-      plate.data[to + 3] = alpha;
+      out[to + 3] = alpha;
     }
   return plate;
 }

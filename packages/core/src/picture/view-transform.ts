@@ -110,9 +110,6 @@ const TRANSFORMS: Record<'neutral' | 'filmic' | 'plain', (rgb: number[]) => void
   plain: () => undefined,
 };
 
-/** A view transform of one linear colour, in place; what comes out is linear, 1 is display white. */
-export const viewTransform = (view: 'neutral' | 'filmic' | 'plain'): ((rgb: number[]) => void) => TRANSFORMS[view];
-
 /** What a grey of scene-linear `value` (after exposure) becomes through a view transform, linear, 1 is display white. */
 export function displayedGrey(value: number, view: 'neutral' | 'filmic' | 'plain'): number {
   const rgb = [value, value, value];

@@ -13,6 +13,7 @@ import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { decodeImage } from '../workers/index.ts';
+import { openPlates } from './open-plates.ts';
 
 /** Where the frames of takes and the files of stills lie. */
 export interface PictureFiles {
@@ -22,6 +23,7 @@ export interface PictureFiles {
 
 /** What a promo's clips show: frames of takes as they are, or with the composite of their shot. */
 export class TakePictures implements CompositeReader {
+  readonly plates = openPlates();
   private last: { key: string; picture: Picture } | null = null;
   private readonly stills = new Map<string, Picture>();
 

@@ -2,6 +2,7 @@ import { composeTake } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import { textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
+import { openPlates } from './open-plates.ts';
 import { TakePictures } from './take-pictures.ts';
 import { openTitlePainter } from './title-painter.ts';
 
@@ -24,7 +25,9 @@ export interface CompositeReply {
   milliseconds: number;
 }
 
-const pictures = openTitlePainter().then((painter) => new TakePictures(textDrawer(painter)));
+const pictures = Promise.all([openPlates(), openTitlePainter()]).then(
+  ([plates, painter]) => new TakePictures(plates, textDrawer(painter)),
+);
 let wanted: CompositeRequest | null = null;
 let working = false;
 

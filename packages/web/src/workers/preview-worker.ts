@@ -4,6 +4,7 @@ import { fitPicture, type Picture } from '@tender-orbit/core/picture';
 import { assemble, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
+import { openPlates } from './open-plates.ts';
 import { readPicture, TakePictures } from './take-pictures.ts';
 import { openTitlePainter } from './title-painter.ts';
 
@@ -42,7 +43,9 @@ let rate: FrameRate = { num: 24, den: 1 };
 /** Pictures that clips show, fitted to the promo. */
 const fitted = new Map<string, Promise<Picture | null>>();
 const painter = openTitlePainter();
-const pictures = painter.then((ready) => new TakePictures(textDrawer(ready)));
+const pictures = Promise.all([openPlates(), painter]).then(
+  ([plates, ready]) => new TakePictures(plates, textDrawer(ready)),
+);
 
 /** What a clip shows: the take's frame, with the composite of its shot where that has one. */
 async function readFrame(take: string, frame: number, width: number, height: number): Promise<Picture | null> {

@@ -3,6 +3,7 @@ import {
   readLight,
   type CompositeReader,
   type LightFrame,
+  type Plates,
   type TextDrawer,
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
@@ -38,7 +39,10 @@ export class TakePictures implements CompositeReader {
   private readonly lights = new Map<string, Promise<LightFrame | null>>();
   private readonly stills = new Map<string, Picture>();
 
-  constructor(readonly text: TextDrawer) {}
+  constructor(
+    readonly plates: Plates,
+    readonly text: TextDrawer,
+  ) {}
 
   /** The light of a frame, or about it where a take has none; null when the frame is not there. */
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {

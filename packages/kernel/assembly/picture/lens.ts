@@ -1,0 +1,116 @@
+/** What a lens and film do to a plate besides bending and blurring it. */
+
+/** Mixes colours with another plate's: its bloom. */
+export function mixColours(plate: usize, other: usize, count: i32, amount: f32): void {
+  const by = f32x4.replace_lane(f32x4.splat(amount), 3, 0);
+  for (let i = 0; i < count; i++) {
+    const at = (<usize>i) << 4;
+    const v = v128.load(plate + at);
+    v128.store(plate + at, f32x4.add(v, f32x4.mul(f32x4.sub(v128.load(other + at), v), by)));
+  }
+}
+
+/** Of each pixel what its brightest channel has above white, in all channels. */
+export function overWhite(plate: usize, to: usize, count: i32): void {
+  for (let i = 0; i < count; i++) {
+    const at = (<usize>i) << 4;
+    const v = v128.load(plate + at);
+    const most = max(f32x4.extract_lane(v, 0), max(f32x4.extract_lane(v, 1), f32x4.extract_lane(v, 2)));
+    v128.store(to + at, f32x4.splat(max<f32>(0, most - 1)));
+  }
+}
+
+/** Adds another plate in a colour, alpha left. */
+export function addTinted(plate: usize, other: usize, count: i32, r: f32, g: f32, b: f32): void {
+  const tint = f32x4.replace_lane(f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 0, r), 1, g), 2, b);
+  for (let i = 0; i < count; i++) {
+    const at = (<usize>i) << 4;
+    v128.store(plate + at, f32x4.add(v128.load(plate + at), f32x4.mul(v128.load(other + at), tint)));
+  }
+}
+
+/** Natural vignetting: at full strength corners see the light at 45 degrees, a quarter of it (cosine to the fourth). */
+export function vignette(plate: usize, width: i32, height: i32, strength: f32): void {
+  const mx: f32 = <f32>width * 0.5;
+  const my: f32 = <f32>height * 0.5;
+  const corner: f32 = <f32>1 / (mx * mx + my * my);
+  for (let y = 0; y < height; y++) {
+    const dy: f32 = <f32>y + 0.5 - my;
+    const row = plate + ((<usize>(y * width)) << 4);
+    for (let x = 0; x < width; x++) {
+      const dx: f32 = <f32>x + 0.5 - mx;
+      const cos2: f32 = <f32>1 / (<f32>1 + (dx * dx + dy * dy) * corner);
+      const k: f32 = <f32>1 + (cos2 * cos2 - <f32>1) * strength;
+      const at = row + ((<usize>x) << 4);
+      v128.store(at, f32x4.mul(v128.load(at), f32x4.replace_lane(f32x4.splat(k), 3, 1)));
+    }
+  }
+}
+
+/** A number from -1/2 to below 1/2 for three whole ones (after Wellons' lowbias32). */
+// @ts-ignore: decorator
+@inline
+function hashed(x: i32, y: i32, z: i32): f32 {
+  let h = (<u32>x * 0x27d4eb2d) ^ (<u32>y * 0x165667b1) ^ (<u32>z);
+  h = (h ^ (h >> 16)) * 0x21f0aaad;
+  h = (h ^ (h >> 15)) * 0x735a2d97;
+  return <f32>((h ^ (h >> 15)) >> 8) * (1.0 / 16777216) - 0.5;
+}
+
+/**
+ * Grain: noise between the points of a grid, a little of its own in each channel, strongest where half of the film's silver is there.
+ * @param points room for `columns` x `lines` of 16 bytes. @param cell a grain's width in pixels. @param salt another one, another grain.
+ */
+export function grain(
+  plate: usize,
+  width: i32,
+  height: i32,
+  points: usize,
+  columns: i32,
+  lines: i32,
+  cell: f64,
+  strength: f32,
+  salt: i32,
+): void {
+  for (let j = 0, at = points; j < lines; j++)
+    for (let i = 0; i < columns; i++, at += 16) {
+      store<f32>(at, hashed(i, j, salt));
+      store<f32>(at, hashed(i, j, salt ^ 0x5bd1e995), 4);
+      store<f32>(at, hashed(i, j, salt ^ 0x3c6ef372), 8);
+      store<f32>(at, hashed(i, j, salt ^ 0x1f83d9ab), 12);
+    }
+  const per = 1 / cell;
+  const zero = f32x4.splat(0);
+  for (let y = 0; y < height; y++) {
+    const v = (<f64>y + 0.5) * per;
+    const j = <i32>v;
+    const b = f32x4.splat(<f32>(v - <f64>j));
+    const top = points + ((<usize>(j * columns)) << 4);
+    const low = top + ((<usize>columns) << 4);
+    const row = plate + ((<usize>(y * width)) << 4);
+    for (let x = 0; x < width; x++) {
+      const u = (<f64>x + 0.5) * per;
+      const i = <i32>u;
+      const a = f32x4.splat(<f32>(u - <f64>i));
+      const p = (<usize>i) << 4;
+      const t0 = v128.load(top + p);
+      const l0 = v128.load(low + p);
+      const t = f32x4.add(t0, f32x4.mul(f32x4.sub(v128.load(top + p, 16), t0), a));
+      const l = f32x4.add(l0, f32x4.mul(f32x4.sub(v128.load(low + p, 16), l0), a));
+      const noise = f32x4.add(t, f32x4.mul(f32x4.sub(l, t), b));
+      const at = row + ((<usize>x) << 4);
+      const was = v128.load(at);
+      const here = f32x4.pmax(zero, was);
+      const light: f32 =
+        <f32>0.2126 * f32x4.extract_lane(here, 0) +
+        <f32>0.7152 * f32x4.extract_lane(here, 1) +
+        <f32>0.0722 * f32x4.extract_lane(here, 2);
+      const response: f32 = (strength * sqrt<f32>(light)) / (<f32>0.25 + light);
+      const shared = f32x4.splat(0.7 * f32x4.extract_lane(noise, 3));
+      const mixed = f32x4.add(shared, f32x4.mul(noise, f32x4.splat(0.3)));
+      const step = f32x4.mul(f32x4.mul(mixed, f32x4.splat(response)), f32x4.sqrt(here));
+      const made = f32x4.pmax(zero, f32x4.add(here, step));
+      v128.store(at, f32x4.replace_lane(made, 3, f32x4.extract_lane(was, 3)));
+    }
+  }
+}
