@@ -5,8 +5,9 @@ import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
-import { fitPicture, type Picture } from '@tender-orbit/core/picture';
-import { assemble } from '@tender-orbit/core/promo';
+import type { Picture } from '@tender-orbit/core/picture';
+import { assemble, shownAt } from '@tender-orbit/core/promo';
+import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 import {
   choose,
@@ -315,7 +316,8 @@ describe('journey: from a model file to a promo video', () => {
       .toBuffer({ resolveWithObject: true });
     const take: Picture = { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
     const painter = await openTitlePainter();
-    const made = assemble(promos[0].document, 4, fitPicture(take, 960, 540), painter);
+    const shownThere = shownAt(promos[0].document, 4, () => takes[0].done.length);
+    const made = assemble(openPlates(), promos[0].document, 4, shownThere, () => take, painter);
     painter.dispose();
     expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));
   });

@@ -1,6 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
 import { expect } from 'chai';
 import { newPromo, newTitle, noBeats, type PromoDocument, type Title } from '@tender-orbit/core/document';
 import { makePicture } from '@tender-orbit/core/picture';
@@ -9,15 +6,17 @@ import {
   placedClips,
   promoBeats,
   promoLength,
+  shownAt,
   soundTrack,
-  takeFrameAt,
+  takeFramesAt,
   TITLE_FONTS,
-  TitlePainter,
+  type TitlePainter,
   titlePose,
 } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE, silence } from '@tender-orbit/core/audio';
+import { plates } from './composite-box.ts';
+import { openPainter } from './title-box.ts';
 
-const require = createRequire(import.meta.url);
 const clip = (id: string, take: string, start: number, length: number): PromoDocument['clips'][number] => ({
   id,
   take,
@@ -37,10 +36,11 @@ describe('promo: the cut', () => {
 
   it('shows the right frame of the right take, holds the last, and nothing where nothing is', () => {
     const length = (take: string): number => ({ t1: 13, t2: 4 })[take] ?? 0;
-    const shown = Array.from({ length: 13 }, (_, f) => takeFrameAt(cut, f, length)?.frame ?? -1);
+    const shown = Array.from({ length: 13 }, (_, f) => takeFramesAt(cut, f, length)[0]?.frame ?? -1);
     expect(shown).deep.equal([10, 11, 12, 12, 12, -1, -1, -1, 0, 1, 2, 3, -1]);
-    expect(takeFrameAt(cut, 9, length)?.take).equal('t2');
-    expect(takeFrameAt(promo({ clips: [clip('a', 'deleted', 0, 5)] }), 0, length)).equal(null);
+    expect(takeFramesAt(cut, 9, length)[0].take).equal('t2');
+    expect(takeFramesAt(promo({ clips: [clip('a', 'deleted', 0, 5)] }), 0, length)).deep.equal([]);
+    expect(shownAt(cut, 12, length)).equal(null);
   });
 
   it('is as long as its last title when that stays longer', () => {
@@ -106,26 +106,19 @@ describe('promo: title poses', () => {
       expect(down).at.most(last);
       last = down;
     }
-    expect(titlePose(title, 20)).deep.equal({ opacity: 1, across: 0, down: 0 });
+    expect(titlePose(title, 20)).deep.equal({ opacity: 1, across: 0, down: 0, scale: 1 });
   });
 
   it('arrive at once when told so', () => {
     const at = titlePose({ ...title, arrive: { kind: 'none', frames: 9 } }, 10)!;
-    expect(at).deep.equal({ opacity: 1, across: 0, down: 0 });
+    expect(at).deep.equal({ opacity: 1, across: 0, down: 0, scale: 1 });
   });
 });
 
 describe('promo: titles and pictures', () => {
   let painter: TitlePainter;
   before(async () => {
-    const ck = await (CanvasKitInit as unknown as () => Promise<CanvasKit>)();
-    const fonts = new Map<string, ArrayBuffer>();
-    for (const file of TITLE_FONTS.flatMap((f) => f.files)) {
-      const [family, ...rest] = file.split('/');
-      const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
-      fonts.set(file, new Uint8Array(readFileSync(path)).buffer);
-    }
-    painter = new TitlePainter(ck, fonts);
+    painter = await openPainter();
   });
   after(() => painter.dispose());
 
@@ -189,16 +182,32 @@ describe('promo: titles and pictures', () => {
 
   it('are laid over the picture of the take, which is not touched', () => {
     const source = makePicture(320, 180, [10, 20, 30]);
-    const made = assemble(promo({ titles: [steady()] }), 5, source, painter);
+    const cut = promo({ clips: [clip('a', 't', 0, 9)], titles: [steady()] });
+    const made = assemble(
+      plates,
+      cut,
+      5,
+      shownAt(cut, 5, () => 9),
+      () => source,
+      painter,
+    );
     expect(source.data.every((v, i) => v === [10, 20, 30, 255][i % 4])).equal(true);
     expect([...made.data.subarray(0, 4)]).deep.equal([10, 20, 30, 255]);
     expect(Math.max(...made.data.filter((_, i) => i % 4 === 0))).above(200);
-    const before = assemble(promo({ titles: [steady({ start: 9 })] }), 5, source, painter);
+    const later = { ...cut, titles: [steady({ start: 9 })] };
+    const before = assemble(
+      plates,
+      later,
+      5,
+      shownAt(later, 5, () => 9),
+      () => source,
+      painter,
+    );
     expect(Buffer.from(before.data).equals(Buffer.from(source.data))).equal(true);
   });
 
   it('stand on black where there is no take', () => {
-    const made = assemble(promo({ titles: [steady()] }), 5, null, painter);
+    const made = assemble(plates, promo({ titles: [steady()] }), 5, null, () => null, painter);
     expect([...made.data.subarray(0, 4)]).deep.equal([0, 0, 0, 255]);
   });
 });

@@ -3,12 +3,12 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import { makePicture } from '@tender-orbit/core/picture';
-import { assemble } from '@tender-orbit/core/promo';
+import { assemble, shownAt } from '@tender-orbit/core/promo';
 import { noBeats, validateDocument, type PromoDocument } from '@tender-orbit/core/document';
 import { addVoice, mallet, silence, writeWav } from '@tender-orbit/core/audio';
 import type { DeliverySummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
+import { openPlates } from '../src/promos/open-plates.ts';
 import { openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
@@ -176,7 +176,8 @@ describe('server: promos', () => {
         'rgba',
         '-',
       );
-      const made = assemble(promo, frame, makePicture(128, 72), painter);
+      const shown = shownAt(promo, frame, () => 0);
+      const made = assemble(openPlates(), promo, frame, shown, () => null, painter);
       let error = 0;
       for (let i = 0; i < made.data.length; i++) error += Math.abs(made.data[i] - decoded[i]);
       expect(error / made.data.length, `frame ${frame}`).below(3);

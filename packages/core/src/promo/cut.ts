@@ -1,4 +1,5 @@
-import type { Clip, PromoDocument } from '../document/index.ts';
+import type { Clip, PromoDocument, Transition } from '../document/index.ts';
+import { framesPlayed, framesShown, type TakeFrame } from './pace.ts';
 
 /** Frames of the whole promo: its clips end to end, or the last title's end when that is later. */
 export function promoLength(promo: PromoDocument): number {
@@ -21,15 +22,72 @@ export function placedClips(promo: PromoDocument): PlacedClip[] {
   });
 }
 
-/** Which frame of which take shows at a promo frame; null where there is no clip or the clip has no take. */
-export function takeFrameAt(
-  promo: PromoDocument,
-  frame: number,
-  takeLength: (take: string) => number,
-): { take: string; frame: number } | null {
-  const placed = placedClips(promo).find((p) => frame >= p.from && frame < p.from + p.clip.length);
-  if (!placed || placed.clip.take === '') return null;
-  const length = takeLength(placed.clip.take);
-  if (length <= 0) return null;
-  return { take: placed.clip.take, frame: Math.min(length - 1, placed.clip.start + frame - placed.from) };
+/** A clip at a frame: what it shows, and how far it has come. */
+export interface ShownClip {
+  clip: Clip;
+  /** Frames of its take, none where it has none: black. */
+  frames: TakeFrame[];
+  /** Frames of the clip; below 0 and past its length while a transition shows it. */
+  at: number;
+}
+
+/** What there is to be seen at a promo frame. */
+export interface Shown {
+  clip: ShownClip;
+  /** The clip that comes, or the one that goes, in a transition: `clip` is the one that goes. */
+  next: ShownClip | null;
+  transition: Transition | null;
+  /** Share of the transition, above 0 and below 1. */
+  t: number;
+}
+
+/** Promo frames of the transition at a cut, kept within both clips; the cut lies in its middle. */
+export function transitionSpan(before: Clip, clip: Clip, cut: number): { from: number; frames: number } | null {
+  if (!clip.into) return null;
+  const frames = Math.min(clip.into.frames, 2 * before.length, 2 * clip.length);
+  return { from: cut - Math.floor(frames / 2), frames };
+}
+
+/** What is to be seen at a promo frame; null where there is no clip. */
+export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): Shown | null {
+  const placed = placedClips(promo);
+  const n = placed.findIndex((p) => frame >= p.from && frame < p.from + p.clip.length);
+  if (n < 0) return null;
+  const show = ({ clip, from }: PlacedClip): ShownClip => {
+    const at = frame - from;
+    return { clip, at, frames: framesShown(clip, at, takeLength(clip.take)) };
+  };
+  for (const k of [n, n + 1]) {
+    const [before, after] = [placed[k - 1], placed[k]];
+    const span = before && after && transitionSpan(before.clip, after.clip, after.from);
+    if (!span || frame < span.from || frame >= span.from + span.frames) continue;
+    const t = (frame - span.from + 1) / (span.frames + 1);
+    return { clip: show(before), next: show(after), transition: after.clip.into!, t };
+  }
+  return { clip: show(placed[n]), next: null, transition: null, t: 0 };
+}
+
+/** Frames of takes that a promo's frame is made of. */
+export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): TakeFrame[] {
+  const shown = shownAt(promo, frame, takeLength);
+  return shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : [];
+}
+
+/** How many frames of its take a clip asks for that the take does not have, at its beginning and its end, transitions included. */
+export function missingFrames(promo: PromoDocument, id: string, takeLength: number): { before: number; after: number } {
+  const placed = placedClips(promo);
+  const n = placed.findIndex(({ clip }) => clip.id === id);
+  if (n < 0 || takeLength <= 0) return { before: 0, after: 0 };
+  const { clip, from } = placed[n];
+  const into = n > 0 ? transitionSpan(placed[n - 1].clip, clip, from) : null;
+  const next = placed[n + 1];
+  const out = next ? transitionSpan(clip, next.clip, next.from) : null;
+  const speed = clip.pace ?? { from: 1, to: 1, reverse: false };
+  const lead = (into ? from - into.from : 0) * speed.from;
+  const rest = (out ? out.from + out.frames - next.from : 0) * speed.to;
+  const [early, late] = speed.reverse ? [rest, lead] : [lead, rest];
+  return {
+    before: Math.max(0, Math.ceil(early - clip.start - 1e-6)),
+    after: Math.max(0, Math.ceil(clip.start + framesPlayed(clip) + late - takeLength - 1e-6)),
+  };
 }

@@ -1,44 +1,64 @@
 import { pow } from '../maths/index.ts';
-import type { CanvasKit, Paragraph, TypefaceFontProvider } from 'canvaskit-wasm';
+import type { Canvas, CanvasKit, Paragraph, TextStyle, TypefaceFontProvider } from 'canvaskit-wasm';
 import type { Arrival, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
 import { TITLE_FONTS } from './fonts.ts';
+import { partTimes, titleParts, type TitlePart } from './title-parts.ts';
 
 /** Where a title is in its arrival or leaving: 0 gone, 1 fully there; offsets in em. */
 export interface TitlePose {
   opacity: number;
   across: number;
   down: number;
+  scale: number;
 }
 
 /** The pose of a title at a promo frame; null when it is not on. */
 export function titlePose(title: Title, frame: number): TitlePose | null {
   const at = frame - title.start;
   if (at < 0 || at >= title.length) return null;
-  const arriving = progress(title.arrive, at + 1);
-  const leaving = progress(title.leave, title.length - at);
-  const pose = { opacity: 1, across: 0, down: 0 };
-  const apply = (arrival: Arrival, t: number, side: number): void => {
-    if (t >= 1 || arrival.kind === 'none') return;
-    const eased = 1 - pow(1 - t, 3);
-    pose.opacity *= arrival.kind === 'fade' ? t : eased;
-    if (arrival.kind === 'rise') pose.down += (1 - eased) * 0.6 * side;
-    if (arrival.kind === 'slide') pose.across -= (1 - eased) * 1.6 * side;
-  };
-  apply(title.arrive, arriving, 1);
-  apply(title.leave, leaving, -1);
+  // Parts come by themselves.
+  const arriving = title.parts ? 1 : progress(title.arrive.frames, at + 1);
+  const pose = { opacity: 1, across: 0, down: 0, scale: 1 };
+  apply(pose, title.arrive, arriving, 1);
+  apply(pose, title.leave, progress(title.leave.frames, title.length - at), -1);
   return pose;
 }
 
+/** The pose of each part of a title at a promo frame, besides that of the whole. */
+export function partPoses(title: Title, frame: number, count: number): TitlePose[] {
+  return partTimes(title, count).map(({ begin, frames }) => {
+    const pose = { opacity: 1, across: 0, down: 0, scale: 1 };
+    const at = frame - title.start - begin + 1;
+    apply(pose, title.arrive, at <= 0 ? 0 : progress(frames, at), 1);
+    return pose;
+  });
+}
+
+function apply(pose: TitlePose, { kind }: Arrival, t: number, side: number): void {
+  if (t >= 1 || kind === 'none') return;
+  if (kind === 'type') {
+    pose.opacity *= t > 0 ? 1 : 0;
+    return;
+  }
+  const eased = 1 - pow(1 - t, 3);
+  pose.opacity *= kind === 'fade' ? t : eased;
+  if (kind === 'rise') pose.down += (1 - eased) * 0.6 * side;
+  if (kind === 'slide') pose.across -= (1 - eased) * 1.6 * side;
+  if (kind === 'scale') pose.scale *= 1 + (1 - eased) * 0.5 * side;
+}
+
 /** `at` counts from 1, so that the first frame of an n-frame fade already shows 1 / (n + 1). */
-function progress(arrival: Arrival, at: number): number {
-  return arrival.frames > 0 ? Math.min(1, at / (arrival.frames + 1)) : 1;
+function progress(frames: number, at: number): number {
+  return frames > 0 ? Math.min(1, at / (frames + 1)) : 1;
 }
 
 /** Share of the picture's width that text may fill before it wraps. */
 const MEASURE = 0.92;
 /** Room round the text for letters that overhang their boxes, in em. */
 const MARGIN = 0.35;
+/** And for parts that come from elsewhere. */
+const MOVING_MARGIN = 2;
 
 /**
  * Draws titles with CanvasKit on a CPU raster surface, which gives the same bytes in Node and in browsers. Holds
@@ -75,11 +95,13 @@ export class TitlePainter {
     const anchor = { left: 0, centre: 0.5, right: 1 }[title.align];
     const x = title.x * width - anchor * textWidth + pose.across * title.size;
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
-    const margin = title.size * MARGIN;
-    const left = Math.max(0, Math.floor(x - margin));
-    const top = Math.max(0, Math.floor(y - margin));
-    const w = Math.min(width, Math.ceil(x + textWidth + margin)) - left;
-    const h = Math.min(height, Math.ceil(y + textHeight + margin)) - top;
+    const reach =
+      title.size * (title.parts || pose.scale > 1 ? MOVING_MARGIN : MARGIN) +
+      (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0);
+    const left = Math.max(0, Math.floor(x - reach));
+    const top = Math.max(0, Math.floor(y - reach));
+    const w = Math.min(width, Math.ceil(x + textWidth + reach)) - left;
+    const h = Math.min(height, Math.ceil(y + textHeight + reach)) - top;
     if (w <= 0 || h <= 0) {
       paragraph.delete();
       return null;
@@ -102,7 +124,12 @@ export class TitlePainter {
     }
     // The paragraph is laid out over the full measure and aligned in it; the drawing starts at its aligned edge.
     const slack = width * MEASURE - textWidth;
-    surface.getCanvas().drawParagraph(paragraph, x - left - anchor * slack, y - top);
+    const canvas = surface.getCanvas();
+    const origin = [x - left - anchor * slack, y - top] as const;
+    const middle = [x - left + textWidth / 2, y - top + textHeight / 2] as const;
+    if (pose.scale !== 1) canvas.concat(ck.Matrix.scaled(pose.scale, pose.scale, ...middle));
+    if (title.parts) this.drawParts(canvas, title, frame, width, origin);
+    else canvas.drawParagraph(paragraph, ...origin);
     surface.flush();
     const data = (memory.toTypedArray() as Uint8Array).slice();
     surface.delete();
@@ -112,22 +139,57 @@ export class TitlePainter {
     return { left, top, width: w, height: h, data };
   }
 
-  private layOut(title: Title, width: number): Paragraph {
+  /** Each part by itself: the whole text with all others clear, so that every letter stays where it is. */
+  private drawParts(canvas: Canvas, title: Title, frame: number, width: number, [x, y]: readonly [number, number]) {
+    const { ck } = this;
+    const parts = titleParts(title.text, title.parts!.part);
+    partPoses(title, frame, parts.length).forEach(({ opacity, across, down, scale }, i) => {
+      if (opacity <= 0) return;
+      const paragraph = this.layOut(title, width, { ...parts[i], opacity });
+      const [box] = paragraph.getRectsForRange(
+        parts[i].from,
+        parts[i].to,
+        ck.RectHeightStyle.Tight,
+        ck.RectWidthStyle.Tight,
+      );
+      canvas.save();
+      if (scale !== 1 && box) {
+        const [l, t, r, b] = box.rect;
+        canvas.concat(ck.Matrix.scaled(scale, scale, x + (l + r) / 2, y + (t + b) / 2));
+      }
+      canvas.drawParagraph(paragraph, x + across * title.size, y + down * title.size);
+      canvas.restore();
+      paragraph.delete();
+    });
+  }
+
+  /** @param only the letters that are seen, and how much; left out: all. */
+  private layOut(title: Title, width: number, only?: TitlePart & { opacity: number }): Paragraph {
     const { ck } = this;
     const align = { left: ck.TextAlign.Left, centre: ck.TextAlign.Center, right: ck.TextAlign.Right }[title.align];
     const families = [title.font, `${title.font}-more`, ...TITLE_FONTS.map((f) => f.id)];
-    const style = new ck.ParagraphStyle({
-      textAlign: align,
-      textStyle: {
-        color: ck.parseColorString(title.colour),
+    const [r, g, b] = ck.parseColorString(title.colour);
+    const textStyle = (opacity: number): TextStyle =>
+      new ck.TextStyle({
+        color: ck.Color4f(r, g, b, opacity),
         fontFamilies: families,
         fontSize: title.size,
         letterSpacing: title.tracking * title.size,
         heightMultiplier: 1.15,
-      },
-    });
+      });
+    const style = new ck.ParagraphStyle({ textAlign: align, textStyle: textStyle(1) });
     const builder = ck.ParagraphBuilder.MakeFromFontProvider(style, this.provider);
-    builder.addText(title.text);
+    const { from, to, opacity } = only ?? { from: 0, to: title.text.length, opacity: 1 };
+    for (const [text, seen] of [
+      [title.text.slice(0, from), 0],
+      [title.text.slice(from, to), opacity],
+      [title.text.slice(to), 0],
+    ] as const) {
+      if (text === '') continue;
+      builder.pushStyle(textStyle(seen));
+      builder.addText(text);
+      builder.pop();
+    }
     const paragraph = builder.build();
     builder.delete();
     paragraph.layout(width * MEASURE);

@@ -1,6 +1,10 @@
 export * from './cut.ts';
+export * from './pace.ts';
+export * from './framing.ts';
+export * from './cut-on-beats.ts';
 export * from './fonts.ts';
 export * from './draw-title.ts';
+export { partTimes, titleParts } from './title-parts.ts';
 export * from './assemble.ts';
 export * from './sound-track.ts';
 export { textDrawer } from './text-layer.ts';

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
-import { assemble, promoLength, soundTrack, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
+import { assemble, promoLength, shownAt, soundTrack, takeFramesAt, textDrawer } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE } from '@tender-orbit/core/audio';
 import { decodeSound, startFfmpeg } from './ffmpeg.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
@@ -124,10 +124,18 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     const { takeFolders, stills } = job;
     const composites = job.snapshot.composites ?? {};
     const pictures = new TakePictures({ takeFolders, stills }, composites, frameRate, textDrawer(painter));
+    const lengthOf = (take: string): number => takeLengths[take] ?? 0;
     for (let frame = 0; frame < frames && !failed; frame++) {
-      const source = takeFrameAt(promo, frame, (take) => takeLengths[take] ?? 0);
-      const shown = source ? await pictures.at(source.take, source.frame) : null;
-      const picture = assemble(promo, frame, shown, painter);
+      const wanted = takeFramesAt(promo, frame, lengthOf);
+      for (const part of wanted) await pictures.load(part);
+      const picture = assemble(
+        pictures.plates,
+        promo,
+        frame,
+        shownAt(promo, frame, lengthOf),
+        pictures.loaded,
+        painter,
+      );
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);
       }

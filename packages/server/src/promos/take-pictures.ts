@@ -11,6 +11,7 @@ import {
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
+import type { TakeFrame } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { decodeImage } from '../workers/index.ts';
 import { openPlates } from './open-plates.ts';
@@ -21,10 +22,13 @@ export interface PictureFiles {
   stills: Record<string, string>;
 }
 
+/** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
+const KEPT = 8;
+
 /** What a promo's clips show: frames of takes as they are, or with the composite of their shot. */
 export class TakePictures implements CompositeReader {
   readonly plates = openPlates();
-  private last: { key: string; picture: Picture } | null = null;
+  private readonly ready = new Map<string, Picture>();
   private readonly stills = new Map<string, Picture>();
 
   constructor(
@@ -34,17 +38,26 @@ export class TakePictures implements CompositeReader {
     readonly text: TextDrawer,
   ) {}
 
-  /** The picture of a frame of a take. The same frame twice is worked out once. */
-  async at(take: string, frame: number): Promise<Picture> {
+  /** Makes the picture of a frame of a take. The last few are kept: the same frame twice is worked out once. */
+  async load({ take, frame }: TakeFrame): Promise<void> {
     const key = `${take} ${frame}`;
-    if (this.last?.key !== key) {
-      const composite = this.composites[take];
-      const made = composite && (await composeTake(take, composite, frame, this.rate, this));
-      // Without light the frame is missing, and reading it says so.
-      const picture = made ?? (await this.plain(take, frame));
-      this.last = { key, picture };
+    const known = this.ready.get(key);
+    this.ready.delete(key);
+    this.ready.set(key, known ?? (await this.make(take, frame)));
+    for (const old of this.ready.keys()) {
+      if (this.ready.size <= KEPT) break;
+      this.ready.delete(old);
     }
-    return this.last!.picture;
+  }
+
+  /** A picture that was loaded. */
+  readonly loaded = ({ take, frame }: TakeFrame): Picture | null => this.ready.get(`${take} ${frame}`) ?? null;
+
+  private async make(take: string, frame: number): Promise<Picture> {
+    const composite = this.composites[take];
+    const made = composite && (await composeTake(take, composite, frame, this.rate, this));
+    // Without light the frame is missing, and reading it says so.
+    return made ?? (await this.plain(take, frame));
   }
 
   private path(take: string, frame: number, kind: 'webp' | 'light'): string {

@@ -89,6 +89,7 @@ export const ACTIONS = {
   'take.start': entry('Work', 'Start take', 'render', 'composite'),
   'promo.title': entry('Work', 'Add title', 'text', 'promo'),
   'promo.music': entry('Work', 'Add or change music', 'sound track', 'promo'),
+  'promo.split': entry('Work', 'Split the clip at the playhead', 'cut blade two', 'promo'),
   'promo.delete': entry('Work', 'Delete chosen clip, title or music', 'remove', 'promo'),
   'release.make': entry('Work', 'Make the file', 'encode export mp4 webm', 'release'),
 

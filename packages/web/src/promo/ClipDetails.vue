@@ -1,19 +1,26 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Clip } from '@tender-orbit/core/document';
+import { missingFrames } from '@tender-orbit/core/promo';
 import { useCampaign } from '../stores/index.ts';
+import ClipMove from './ClipMove.vue';
+import ClipPace from './ClipPace.vue';
+import ClipTransition from './ClipTransition.vue';
 import { usePromo } from './use-promo.ts';
 import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
-const { editClip } = usePromo();
+const { promo, editClip } = usePromo();
 const take = computed(() => campaign.takes.find((t) => t.id === clip.take));
 const takes = computed(() => [
   ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
   ...campaign.takes.filter((t) => t.state === 'done').map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
 ]);
-const beyond = computed(() => (take.value ? clip.start + clip.length - take.value.length : 0));
+const missing = computed(() =>
+  promo.value && take.value ? missingFrames(promo.value, clip.id, take.value.length) : { before: 0, after: 0 },
+);
+const first = computed(() => promo.value?.clips[0]?.id === clip.id);
 </script>
 
 <template>
@@ -46,9 +53,15 @@ const beyond = computed(() => (take.value ? clip.start + clip.length - take.valu
     :step="1"
     @change="(v, g) => editClip(clip.id, 'Change clip length', { length: Math.round(v) }, g)"
   />
-  <p v-if="beyond > 0" class="dim">
-    The take ends {{ beyond }} frames before this clip does; its last frame stays till then.
+  <p v-if="missing.after > 0" class="dim">
+    The take ends {{ missing.after }} frames before this clip does; its last frame stays till then.
   </p>
+  <p v-if="missing.before > 0" class="dim">
+    The transition begins {{ missing.before }} frames before the take does; its first frame stands till then.
+  </p>
+  <ClipTransition v-if="!first" :clip="clip" />
+  <ClipPace :clip="clip" :take-length="take?.length ?? 0" />
+  <ClipMove :clip="clip" />
 </template>
 
 <style scoped>

@@ -8,6 +8,7 @@ import PromoTimeline from './PromoTimeline.vue';
 import TakeShelf from './TakeShelf.vue';
 import { usePlayer } from './use-player.ts';
 import { usePromo } from './use-promo.ts';
+import { useSplit } from './use-split.ts';
 import { useMusic } from '../music/use-music.ts';
 import { useCampaign } from '../stores/index.ts';
 import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
@@ -15,6 +16,7 @@ import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
 const campaign = useCampaign();
 const player = usePlayer();
 const { chosen, frame, length, addTitle, removeChosen } = usePromo();
+const { splittable, split } = useSplit();
 const picker = ref<InstanceType<typeof FilePick>>();
 const page = ref<HTMLElement>();
 const { uploading, bring } = useMusic();
@@ -33,6 +35,7 @@ useHandlers({
   'time.end': () => player.seek(length.value - 1),
   'promo.title': addTitle,
   'promo.music': () => picker.value?.open(),
+  'promo.split': { run: split, enabled: () => splittable.value },
   'promo.delete': { run: removeChosen, enabled: () => chosen.value !== null },
 });
 </script>

@@ -4,6 +4,7 @@ import { mdiPause, mdiPlay } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { peaks, peaksBetween } from '@tender-orbit/core/audio';
 import { peaksOf } from '../music/music.ts';
+import type { Clip } from '@tender-orbit/core/document';
 import { placedClips } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/index.ts';
@@ -14,7 +15,9 @@ import TimeRuler from '../timeline/TimeRuler.vue';
 import { titleRows, waveOutline } from './layout.ts';
 import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag } from './use-promo-drag.ts';
+import CutOnBeats from './CutOnBeats.vue';
 import { usePromo } from './use-promo.ts';
+import { useSplit } from './use-split.ts';
 import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
 
 const { player } = defineProps<{ player: PromoPlayer }>();
@@ -62,6 +65,17 @@ const wave = computed(() => {
 const isChosen = (id: string): boolean =>
   chosen.value !== null && chosen.value.kind !== 'music' && chosen.value.id === id;
 
+const cutting = ref(false);
+/** Its pace, where it is not the natural one. */
+function paceOf({ pace }: Clip): string {
+  if (!pace) return '';
+  const [from, to] = [pace.from, pace.to].map((v) => Math.round(v * 100));
+  return `, ${pace.reverse ? 'back at ' : ''}${from === to ? from : `${from} to ${to}`} %`;
+}
+const clipLabel = (clip: Clip): string =>
+  `${takeOf(clip.take)?.name ?? 'take deleted'} ${clip.length} f${paceOf(clip)}, clip${clip.into ? `, comes by ${clip.into.kind}` : ''}`;
+const { splittable, split } = useSplit();
+
 const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
 const actions = useActions();
 function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): void {
@@ -90,7 +104,16 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       <UiButton v-if="promo?.music" class="mono" @click="chosen = { kind: 'music' }">
         {{ promo.music.tempo > 0 ? `${promo.music.tempo} bpm` : 'no tempo yet' }}
       </UiButton>
+      <UiButton
+        :disabled="!grid"
+        :tip="grid ? 'A cut of chosen takes that changes with the music' : 'Give the music its tempo first'"
+        data-test="open-cut"
+        @click="cutting = true"
+      >
+        Cut on beats
+      </UiButton>
       <span class="spread" />
+      <UiButton v-if="splittable" @click="split">Split clip</UiButton>
       <UiButton v-if="chosen" @click="removeChosen">Delete chosen</UiButton>
       <UiButton tone="primary" :to="`/campaign/${campaign.id}/release`">To Release</UiButton>
     </div>
@@ -136,7 +159,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             class="shot"
             :class="{ chosen: isChosen(clip.id) }"
             :style="{ left: percent(from, span), width: percent(clip.length, span) }"
-            :aria-label="`${takeOf(clip.take)?.name ?? 'take deleted'} ${clip.length} f, clip`"
+            :aria-label="clipLabel(clip)"
             :aria-pressed="isChosen(clip.id)"
             data-test="clip"
             @contextmenu="openMenu($event, { kind: 'clip', id: clip.id })"
@@ -147,7 +170,8 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             @keydown="onKey($event, 'clip', clip.id, from, clip.length)"
           >
             <span class="clip name"
-              >{{ takeOf(clip.take)?.name ?? 'take deleted' }} <span class="mono dim">{{ clip.length }} f</span></span
+              >{{ takeOf(clip.take)?.name ?? 'take deleted' }}
+              <span class="mono dim">{{ clip.length }} f{{ paceOf(clip) }}</span></span
             >
             <span class="thumbs"
               ><img
@@ -157,6 +181,12 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
                 alt=""
                 draggable="false"
             /></span>
+            <i
+              v-if="clip.into && from > 0"
+              class="into"
+              :style="{ width: percent(clip.into.frames / 2, clip.length) }"
+              aria-hidden="true"
+            />
             <i class="edge right" data-part="end" />
           </button>
           <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
@@ -182,6 +212,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
         <LaneLines :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" />
       </div>
     </div>
+    <CutOnBeats :open="cutting" @close="cutting = false" />
   </section>
 </template>
 
@@ -269,6 +300,16 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
   height: 100%;
   object-fit: cover;
   border-radius: 3px;
+}
+.into {
+  position: absolute;
+  left: 0;
+  top: 20px;
+  bottom: 0;
+  max-width: 100%;
+  background: linear-gradient(to bottom right, var(--ink-0) 50%, transparent 50%);
+  opacity: 0.8;
+  pointer-events: none;
 }
 .music {
   inset: 4px 0;

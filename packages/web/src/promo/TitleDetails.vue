@@ -3,6 +3,7 @@ import { mdiFormatAlignCenter, mdiFormatAlignLeft, mdiFormatAlignRight } from '@
 import { computed } from 'vue';
 import type { Arrival, ArrivalKind, Title } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
+import TitleParts from './TitleParts.vue';
 import { usePromo } from './use-promo.ts';
 import { ColourField, FieldRow, NumberField, SelectField, TextArea, ToggleRow, optionsOf } from '../ui/index.ts';
 
@@ -18,7 +19,9 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>, gesture 
   set(side === 'arrive' ? 'Change arrival' : 'Change leaving', { [side]: { ...title[side], ...values } }, gesture);
 }
 const FONTS = TITLE_FONTS.map((font) => ({ value: font.id, title: font.label }));
-const KINDS = optionsOf<ArrivalKind>({ none: 'at once', fade: 'fade', rise: 'rise', slide: 'slide' });
+const KINDS = optionsOf<ArrivalKind>({
+  ...{ none: 'at once', fade: 'fade', rise: 'rise', slide: 'slide', scale: 'scale', type: 'typing' },
+});
 const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
   { value: 'left', label: 'Left', icon: mdiFormatAlignLeft },
   { value: 'centre', label: 'Centre', icon: mdiFormatAlignCenter },
@@ -128,6 +131,7 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
       :step="1"
       @change="(v, g) => setArrival(side, { frames: Math.round(v) }, g)"
     />
+    <TitleParts v-if="side === 'arrive' && title.arrive.kind !== 'none'" :title="title" />
   </template>
 </template>
 

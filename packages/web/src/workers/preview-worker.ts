@@ -1,7 +1,7 @@
 import { composeTake } from '@tender-orbit/core/composite';
 import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
 import { fitPicture, type Picture } from '@tender-orbit/core/picture';
-import { assemble, takeFrameAt, textDrawer } from '@tender-orbit/core/promo';
+import { assemble, shownAt, takeFramesAt, textDrawer, type TakeFrame } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
 import { openPlates } from './open-plates.ts';
@@ -56,14 +56,11 @@ async function readFrame(take: string, frame: number, width: number, height: num
   return picture && fitPicture(picture, width, height);
 }
 
-/** The fitted picture under a promo frame; kept, least recently used goes first. */
-function pictureAt(frame: number): Promise<Picture | null> | null {
-  const source = promo && takeFrameAt(promo, frame, (take) => takeLengths[take] ?? 0);
-  if (!promo || !source) return null;
-  const { width, height } = promo;
-  const key = `${source.take} ${source.frame} ${width} ${height}`;
+/** The fitted picture of a take's frame; kept, least recently used goes first. */
+function pictureOf({ take, frame }: TakeFrame, { width, height }: PromoDocument): Promise<Picture | null> {
+  const key = `${take} ${frame} ${width} ${height}`;
   const known = fitted.get(key);
-  const picture = known ?? readFrame(source.take, source.frame, width, height).catch(() => null);
+  const picture = known ?? readFrame(take, frame, width, height).catch(() => null);
   fitted.delete(key);
   fitted.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
@@ -76,25 +73,37 @@ function pictureAt(frame: number): Promise<Picture | null> | null {
   return picture;
 }
 
+const lengthOf = (take: string): number => takeLengths[take] ?? 0;
+
+/** All pictures that a promo's frame is made of, null for those that are not there. */
+async function picturesAt(shown: PromoDocument, frame: number): Promise<Map<string, Picture | null>> {
+  const found = new Map<string, Picture | null>();
+  for (const part of takeFramesAt(shown, frame, lengthOf))
+    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown));
+  return found;
+}
+
 async function work(): Promise<void> {
   if (working) return;
   working = true;
+  const { plates } = await pictures;
   while (wanted >= 0 && promo) {
     const frame = wanted;
     const current = promo;
     wanted = -1;
-    const source = pictureAt(frame);
-    const picture = source ? await source : null;
-    const made = assemble(current, frame, picture, await painter);
+    const found = await picturesAt(current, frame);
+    const shown = shownAt(current, frame, lengthOf);
+    const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
+    const made = assemble(plates, current, frame, shown, picture, await painter);
     const reply: PreviewReply = {
       frame,
       width: made.width,
       height: made.height,
       pixels: made.data.buffer as ArrayBuffer,
-      missing: source !== null && picture === null,
+      missing: [...found.values()].includes(null),
     };
     self.postMessage(reply, { transfer: [reply.pixels] });
-    for (let n = 1; n <= AHEAD && wanted < 0; n++) await pictureAt(frame + n);
+    for (let n = 1; n <= AHEAD && wanted < 0; n++) await picturesAt(current, frame + n);
   }
   working = false;
 }

@@ -16,6 +16,50 @@ export function changeClip(id: string, label: string, values: Partial<Omit<Clip,
   return { label, run: (promo) => void Object.assign(promo.clips.find((c) => c.id === id) ?? {}, values) };
 }
 
+/** Gives a clip or a title a part that it may have or lack; null takes it away. */
+export function setPart<K extends 'into' | 'pace' | 'move' | 'parts'>(
+  id: string,
+  label: string,
+  part: K,
+  value: (K extends 'parts' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
+): PromoCommand {
+  return {
+    label,
+    run: ({ clips, titles }) => {
+      const owner: Clip | Title | undefined = (part === 'parts' ? titles : clips).find((item) => item.id === id);
+      if (!owner) return;
+      const values = owner as unknown as Record<string, unknown>;
+      if (value === null) delete values[part];
+      else values[part] = value;
+    },
+  };
+}
+
+/** Splits a clip in two at one of its frames; a transition stays with the first, a move and a change of pace go on in the second. */
+export function splitClip(
+  id: string,
+  at: number,
+  newId: string,
+  second: Partial<Clip>,
+  first: Partial<Clip>,
+): PromoCommand {
+  return {
+    label: 'Split clip',
+    run: ({ clips }) => {
+      const n = clips.findIndex((c) => c.id === id);
+      if (n < 0 || at <= 0 || at >= clips[n].length) return;
+      const { into: _transition, order: _order, ...rest } = clips[n];
+      clips.splice(n + 1, 0, { ...rest, ...second, id: newId, length: clips[n].length - at });
+      Object.assign(clips[n], first, { length: at });
+    },
+  };
+}
+
+/** Puts another cut in the place of all clips. */
+export function recut(clips: readonly Clip[]): PromoCommand {
+  return { label: 'Cut on beats', run: (promo) => void (promo.clips = [...clips]) };
+}
+
 /** Carries a clip to the place in the cut that another clip has now. */
 export function carryClip(id: string, to: number): PromoCommand {
   return {

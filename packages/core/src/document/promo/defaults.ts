@@ -1,4 +1,4 @@
-import type { PromoDocument, Title } from './types.ts';
+import type { ClipMove, Pace, PartByPart, PromoDocument, Title, Transition } from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
   return { version: 2, name, width, height, clips: [], titles: [], music: null };
@@ -21,4 +21,22 @@ export function newTitle(id: string, values: Partial<Title> = {}): Title {
     leave: { kind: 'fade', frames: 10 },
     ...values,
   };
+}
+
+export function newTransition(kind: Transition['kind'], frames: number): Transition {
+  return { kind, frames, angle: 0, softness: 0.1, colour: '#000000' };
+}
+
+export function newPace(): Pace {
+  return { from: 1, to: 1, reverse: false, between: 'blend' };
+}
+
+/** A slow push, which is what most clips get. */
+export function newMove(): ClipMove {
+  const rest = { x: 0, y: 0, scale: 1, rotation: 0 };
+  return { from: rest, to: { ...rest, scale: 1.08 }, ease: 'linear', cover: true };
+}
+
+export function newParts(part: PartByPart['part']): PartByPart {
+  return { part, order: 'forward', overlap: 0.5, seed: 1, times: [] };
 }

@@ -1,5 +1,6 @@
 import {
   finite,
+  flag,
   hash,
   hex,
   id,
@@ -18,18 +19,65 @@ import { pictureSize } from '../picture-size.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
+  IN_BETWEENS,
+  MOVE_EASES,
   MUSIC_PARTS,
+  PART_ORDERS,
+  TITLE_PARTS,
+  TRANSITIONS,
   type Arrival,
   type Clip,
+  type ClipMove,
   type MusicPart,
   type MusicUse,
+  type Pace,
+  type PartByPart,
+  type Placement,
   type PromoDocument,
   type Title,
+  type Transition,
 } from './types.ts';
 
 const arrival = shape<Arrival>({
   kind: oneOf('Arrival', ARRIVAL_KINDS),
   frames: whole('Arrival length', 0, 1000),
+});
+
+const transition = shape<Transition>({
+  kind: oneOf('Transition', TRANSITIONS),
+  frames: whole('Transition length', 1, 1000),
+  angle: finite('Direction', -360, 360),
+  softness: finite('Softness', 0, 1),
+  colour: hex('Colour'),
+});
+
+const pace = shape<Pace>({
+  from: finite('Speed at the start', 0, 100),
+  to: finite('Speed at the end', 0, 100),
+  reverse: flag('Reverse'),
+  between: oneOf('In-betweens', IN_BETWEENS),
+});
+
+const placement = shape<Placement>({
+  x: finite('Across', -10, 10),
+  y: finite('Up', -10, 10),
+  scale: finite('Scale', 0.01, 100),
+  rotation: finite('Rotation', -3600, 3600),
+});
+
+const move = shape<ClipMove>({
+  from: placement,
+  to: placement,
+  ease: oneOf('Ease', MOVE_EASES),
+  cover: flag('Cover'),
+});
+
+const parts = shape<PartByPart>({
+  part: oneOf('Part', TITLE_PARTS),
+  order: oneOf('Order', PART_ORDERS),
+  overlap: finite('Overlap', 0, 1),
+  seed: whole('Seed', 0, 1000000),
+  times: list('Times of parts', whole('Time of a part', 0, 100000), 2000),
 });
 
 const clip = shape<Clip>({
@@ -38,6 +86,9 @@ const clip = shape<Clip>({
   take: text('Take', 64),
   start: whole('First frame', 0, 100000),
   length: whole('Length', 1, 100000),
+  into: optional(transition),
+  pace: optional(pace),
+  move: optional(move),
 });
 
 const title = shape<Title>({
@@ -55,6 +106,7 @@ const title = shape<Title>({
   length: whole('Length', 1, 100000),
   arrive: arrival,
   leave: arrival,
+  parts: optional(parts),
 });
 
 const music = shape<MusicUse>({

@@ -1,9 +1,56 @@
-export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide'] as const;
+export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
 
 export interface Arrival {
   kind: ArrivalKind;
   frames: number;
+}
+
+export const TRANSITIONS = ['dissolve', 'dip', 'flash', 'wipe', 'push', 'slide', 'zoom', 'whip'] as const;
+export type TransitionKind = (typeof TRANSITIONS)[number];
+
+/** How a clip comes after the one before it; half of its frames lie before the cut. */
+export interface Transition {
+  kind: TransitionKind;
+  frames: number;
+  /** Degrees, which way it goes: 0 to the right, 90 up. Wipes take any, pushes, slides and whips the nearest side. */
+  angle: number;
+  /** Of a wipe's edge, in shares of its way. */
+  softness: number;
+  /** Of a dip. */
+  colour: string;
+}
+
+/** In-betweens of a clip that is not played frame by frame. */
+export const IN_BETWEENS = ['nearest', 'blend'] as const;
+
+/** How fast a clip plays its take. */
+export interface Pace {
+  /** Frames of the take in a frame of the promo, at the clip's first frame and at its end; it changes evenly in between. */
+  from: number;
+  to: number;
+  /** Plays the same frames the other way. */
+  reverse: boolean;
+  between: (typeof IN_BETWEENS)[number];
+}
+
+/** Where a clip's picture lies: shares of the promo's height from the middle, x to the right, y up; degrees to the left. */
+export interface Placement {
+  x: number;
+  y: number;
+  scale: number;
+  rotation: number;
+}
+
+export const MOVE_EASES = ['linear', 'smooth', 'land'] as const;
+
+/** A move of a clip's picture, from its first frame to its last. */
+export interface ClipMove {
+  from: Placement;
+  to: Placement;
+  ease: (typeof MOVE_EASES)[number];
+  /** Made so much larger that no corner is ever empty. */
+  cover: boolean;
 }
 
 export interface Clip {
@@ -15,6 +62,27 @@ export interface Clip {
   start: number;
   /** Frames in the promo; past the take's end its last frame stays. */
   length: number;
+  /** Missing: a cut. */
+  into?: Transition;
+  /** Missing: a frame of the take for each of the promo. */
+  pace?: Pace;
+  /** Missing: the whole picture, at rest. */
+  move?: ClipMove;
+}
+
+/** What of a title arrives by itself. */
+export const TITLE_PARTS = ['line', 'word', 'letter'] as const;
+export const PART_ORDERS = ['forward', 'back', 'middle', 'random'] as const;
+
+/** A title whose parts come one after the other. */
+export interface PartByPart {
+  part: (typeof TITLE_PARTS)[number];
+  order: (typeof PART_ORDERS)[number];
+  /** How much of a part's arrival the next one shares with it, 0..1. */
+  overlap: number;
+  seed: number;
+  /** Frames of the title at which its parts begin to arrive, in their order; empty: evenly within the arrival. */
+  times: number[];
 }
 
 export const ALIGNMENTS = ['left', 'centre', 'right'] as const;
@@ -37,6 +105,8 @@ export interface Title {
   length: number;
   arrive: Arrival;
   leave: Arrival;
+  /** Missing: all of it comes at once. */
+  parts?: PartByPart;
 }
 
 export interface MusicUse {

@@ -1,0 +1,59 @@
+import type { Clip, ClipMove, Placement } from '../document/index.ts';
+import { DEGREES } from '../geometry/index.ts';
+import { cos, sin } from '../maths/index.ts';
+
+/** A picture as it is. */
+export const AT_REST: Placement = { x: 0, y: 0, scale: 1, rotation: 0 };
+
+const EASES: Record<ClipMove['ease'], (t: number) => number> = {
+  linear: (t) => t,
+  smooth: (t) => t * t * (3 - 2 * t),
+  land: (t) => 1 - (1 - t) * (1 - t) * (1 - t),
+};
+
+/** Where a clip's picture lies at a frame of its own: from the first frame to the last, and still beyond them. Scales grow evenly. */
+function placedAt({ from, to, ease }: ClipMove, at: number, length: number): Placement {
+  const t = EASES[ease](length > 1 ? Math.min(1, Math.max(0, at / (length - 1))) : 0);
+  const mix = (a: number, b: number): number => a + (b - a) * t;
+  return {
+    x: mix(from.x, to.x),
+    y: mix(from.y, to.y),
+    scale: mix(from.scale, to.scale),
+    rotation: mix(from.rotation, to.rotation),
+  };
+}
+
+/**
+ * The smallest scale at which a picture of the frame's own proportion, turned and moved, leaves no corner of the frame empty: every
+ * corner of the frame, seen from the picture, lies within it.
+ * @param aspect of the frame, width over height.
+ */
+export function coveringScale({ x, y, rotation }: Placement, aspect: number): number {
+  const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
+  let scale = 0;
+  for (const [cx, cy] of [
+    [aspect / 2, 0.5],
+    [-aspect / 2, 0.5],
+    [aspect / 2, -0.5],
+    [-aspect / 2, -0.5],
+  ]) {
+    const [dx, dy] = [cx - x, cy - y];
+    const [u, v] = [dx * co + dy * si, dy * co - dx * si];
+    scale = Math.max(scale, Math.abs(u) / (aspect / 2), Math.abs(v) / 0.5);
+  }
+  return scale;
+}
+
+/** Where a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape. */
+export function placementAt(clip: Pick<Clip, 'move' | 'length'>, at: number, aspect: number): Placement {
+  const { move, length } = clip;
+  if (!move) return AT_REST;
+  const place = placedAt(move, at, length);
+  if (!move.cover) return place;
+  let gain = 1;
+  for (let frame = 0; frame < length; frame++) {
+    const there = placedAt(move, frame, length);
+    gain = Math.max(gain, coveringScale(there, aspect) / there.scale);
+  }
+  return { ...place, scale: place.scale * gain };
+}

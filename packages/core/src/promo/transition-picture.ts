@@ -1,0 +1,174 @@
+import { blend, blurPlate, placeOf, Pyramid, warp, type Plate, type Plates } from '../composite/index.ts';
+import type { Transition, TransitionKind } from '../document/index.ts';
+import { hexToLinear } from '../finish/index.ts';
+import { DEGREES } from '../geometry/index.ts';
+import { cos, sin } from '../maths/index.ts';
+
+/** Draws a transition into the plate of the clip that goes. Both are opaque light. @param t above 0 and below 1. */
+type Draw = (plates: Plates, going: Plate, coming: Plate, transition: Transition, t: number) => void;
+
+/** How much larger a clip is when it has been zoomed through. */
+const ZOOMED = 2.4;
+
+/** Goes and comes softly; its speed is 0 at both ends. */
+const eased = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);
+
+/** The side that a direction is nearest to. */
+function sideOf(angle: number): readonly [across: number, up: number] {
+  const quarter = ((Math.round(angle / 90) % 4) + 4) % 4;
+  return (
+    [
+      [1, 0],
+      [0, 1],
+      [-1, 0],
+      [0, -1],
+    ] as const
+  )[quarter];
+}
+
+function fill({ data }: Plate, [r, g, b]: readonly number[]): void {
+  for (let i = 0; i < data.length; i += 4) {
+    data[i] = r;
+    data[i + 1] = g;
+    data[i + 2] = b;
+    data[i + 3] = 1;
+  }
+}
+
+/** Copies a picture by whole pixels to the right and down; what it does not reach stays. */
+function shift(from: Plate, to: Plate, dx: number, dy: number): void {
+  const { width, height } = from;
+  const [source, target] = [from.data, to.data];
+  const [x0, x1] = [Math.max(0, dx), Math.min(width, width + dx)];
+  if (x1 <= x0) return;
+  for (let y = Math.max(0, dy); y < Math.min(height, height + dy); y++) {
+    const row = ((y - dy) * width + x0 - dx) * 4;
+    target.set(source.subarray(row, row + (x1 - x0) * 4), (y * width + x0) * 4);
+  }
+}
+
+/** Both pictures side by side, gone so far. */
+function pushed(going: Plate, coming: Plate, to: Plate, angle: number, way: number): void {
+  const [across, up] = sideOf(angle);
+  const { width, height } = going;
+  const [dx, dy] = [Math.round(across * way * width), Math.round(-up * way * height)];
+  shift(going, to, dx, dy);
+  shift(coming, to, dx - across * width, dy + up * height);
+}
+
+/**
+ * Both pictures side by side, going from one place to another while the shutter is open: each line is the mean of what passes by, by
+ * its running sum, exact for an even speed.
+ */
+function swept(
+  going: Plate,
+  coming: Plate,
+  to: Plate,
+  [across, up]: readonly [number, number],
+  from: number,
+  until: number,
+): void {
+  const { width, height } = going;
+  const [count, lines] = across !== 0 ? [width, height] : [height, width];
+  const [step, next] = across !== 0 ? [4, width * 4] : [width * 4, 4];
+  const mirrored = across < 0 || up > 0;
+  const [near, far] = [from * count, Math.max(from * count + 1e-3, until * count)];
+  const [a, b, out] = [going.data, coming.data, to.data];
+  // Sums up to each place of a line that has the coming picture first, then the going one.
+  const sums = new Float64Array(2 * count + 1);
+  const upTo = (place: number): number => {
+    const x = Math.min(2 * count, Math.max(0, place));
+    const i = Math.min(2 * count - 1, Math.floor(x));
+    return sums[i] + (sums[i + 1] - sums[i]) * (x - i);
+  };
+  for (let line = 0; line < lines; line++)
+    for (let c = 0; c < 4; c++) {
+      const at = (i: number): number => line * next + (mirrored ? count - 1 - i : i) * step + c;
+      for (let i = 0; i < count; i++) sums[i + 1] = sums[i] + b[at(i)];
+      for (let i = 0; i < count; i++) sums[count + i + 1] = sums[count + i] + a[at(i)];
+      for (let i = 0; i < count; i++) {
+        const middle = count + i + 0.5;
+        out[at(i)] = (upTo(middle - near + 0.5) - upTo(middle - far - 0.5)) / (far - near + 1);
+      }
+    }
+}
+
+const dissolve: Draw = (plates, going, coming, _, t) => blend(plates, going, coming, 'over', t);
+
+const DRAW: Record<TransitionKind, Draw> = {
+  dissolve,
+  dip: (plates, going, coming, { colour }, t) => {
+    const plain = plates.raw(going.width, going.height);
+    fill(plain, hexToLinear(colour) ?? [0, 0, 0]);
+    if (t < 0.5) blend(plates, going, plain, 'over', eased(2 * t));
+    else {
+      going.data.set(coming.data);
+      blend(plates, going, plain, 'over', eased(2 - 2 * t));
+    }
+  },
+  flash: (plates, going, coming, _, t) => {
+    if (t >= 0.5) going.data.set(coming.data);
+    const light = plates.raw(going.width, going.height);
+    fill(light, [1, 1, 1]);
+    // Comes quickly and dies away, as a flash does.
+    const strength = t < 0.5 ? 8 * t * t * t : (2 - 2 * t) * (2 - 2 * t);
+    blend(plates, going, light, 'add', 1.4 * strength);
+  },
+  wipe: (plates, going, coming, { angle, softness }, t) => {
+    const { width, height } = going;
+    const [co, si] = [cos(angle * DEGREES), sin(angle * DEGREES)];
+    const half = (Math.abs(co) * width + Math.abs(si) * height) / 2;
+    const soft = Math.max(1, softness * half);
+    const edge = -half - soft + t * (2 * half + 2 * soft);
+    const open = plates.floats(width * height);
+    const { data } = open;
+    for (let y = 0, i = 0; y < height; y++)
+      for (let x = 0; x < width; x++, i++) {
+        const along = (x + 0.5 - width / 2) * co - (y + 0.5 - height / 2) * si;
+        const s = Math.min(1, Math.max(0, (edge - along) / (2 * soft) + 0.5));
+        data[i] = s * s * (3 - 2 * s);
+      }
+    const over = plates.copy(coming);
+    plates.kernel.cover(over.at, open.at, width * height);
+    blend(plates, going, over, 'over', 1);
+  },
+  push: (plates, going, coming, { angle }, t) => {
+    const to = plates.raw(going.width, going.height);
+    pushed(going, coming, to, angle, eased(t));
+    going.data.set(to.data);
+  },
+  slide: (_plates, going, coming, { angle }, t) => {
+    const [across, up] = sideOf(angle);
+    const rest = 1 - eased(t);
+    shift(coming, going, -Math.round(across * rest * going.width), Math.round(up * rest * going.height));
+  },
+  zoom: (plates, going, coming, _, t) => {
+    const s = eased(t);
+    const grown = (plate: Plate, scale: number): Plate => {
+      const out = plates.make(plate.width, plate.height);
+      const place = placeOf({ x: 0, y: 0, stretch: 1, rotation: 0, scale }, plate.width, plate.height);
+      warp(plates, out, new Pyramid(plates, plate), place, 1);
+      return out;
+    };
+    const [before, after] = [grown(going, 1 + (ZOOMED - 1) * s), grown(coming, 1 + (1 - s) * 0.6)];
+    blurPlate(plates, before, s * 0.012 * going.height);
+    blend(plates, before, after, 'over', eased(Math.min(1, Math.max(0, 2 * t - 0.5))));
+    going.data.set(before.data);
+  },
+  whip: (plates, going, coming, { angle, frames }, t) => {
+    // A frame of the transition is as long as the step that it takes.
+    const half = 0.5 / (frames + 1);
+    const [from, to] = [Math.max(0, t - half), Math.min(1, t + half)].map(eased);
+    const out = plates.raw(going.width, going.height);
+    swept(going, coming, out, sideOf(angle), from, to);
+    going.data.set(out.data);
+  },
+};
+
+/**
+ * A transition between two pictures of opaque light, into that of the clip that goes: mixed as light is, not as its codes are.
+ * @param t share of the transition, above 0 and below 1.
+ */
+export function drawTransition(plates: Plates, going: Plate, coming: Plate, transition: Transition, t: number): void {
+  plates.within(() => DRAW[transition.kind](plates, going, coming, transition, t));
+}
