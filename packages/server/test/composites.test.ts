@@ -8,12 +8,20 @@ import sharp from 'sharp';
 import { composeShot, readLight, type LightFrame } from '@tender-orbit/core/composite';
 import {
   newLayer,
+  newMove,
+  newPace,
+  newPromo,
+  newTransition,
   nextProduct,
+  type Clip,
   type Layer,
+  type PromoDocument,
   type SetDocument,
   type ShotDocument,
   type TakeComposite,
 } from '@tender-orbit/core/document';
+import { fitPicture, type Picture } from '@tender-orbit/core/picture';
+import { assemble, shownAt } from '@tender-orbit/core/promo';
 import { builtDocument, newBuilder } from '@tender-orbit/core/product';
 import type { DeliverySummary, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
@@ -68,14 +76,14 @@ describe('server: composites of takes', () => {
   };
   const layers = async (list: Layer[]): Promise<void> =>
     changeDocument(client, 'shot', campaign.shot.id, { layers: list });
-  async function delivered(): Promise<Buffer> {
+  async function delivered(clips: Clip[] = [{ id: 'c', take, start: 0, length: 2 }]): Promise<Buffer> {
     const stored = await client.ok<{ revision: number; document: object }>(
       'GET',
       `/documents/promo/${campaign.promo.id}`,
     );
     await client.ok('PUT', `/documents/promo/${campaign.promo.id}`, {
       ...{ expectedRevision: stored.revision, label: 'Edit' },
-      document: { ...stored.document, clips: [{ id: 'c', take, start: 0, length: 2 }] },
+      document: { ...stored.document, clips },
     });
     const { id } = await client.ok<{ id: string }>('POST', `/promos/${campaign.promo.id}/deliveries`, {
       format: 'mp4',
@@ -158,5 +166,37 @@ describe('server: composites of takes', () => {
       }
     expect(kept).equal(1);
     expect(changed).above(20);
+  });
+
+  it('a delivery has the moves and transitions of its clips, as the core assembles them', async () => {
+    await layers([]);
+    const move = { ...newMove(), from: { x: 0.1, y: 0, scale: 1.6, rotation: 8 } };
+    const into = { ...newTransition('wipe', 4), angle: 30, softness: 0.5 };
+    const pace = { ...newPace(), from: 0.5, to: 0.5 };
+    const clips = [
+      { id: 'c', take, start: 0, length: 2, move },
+      { id: 'd', take, start: 0, length: 2, into, pace },
+    ];
+    const decoded = await delivered(clips);
+    const frames = new Map<number, Picture>();
+    for (const frame of [0, 1]) {
+      const { bytes } = await client.send('GET', `/takes/${take}/frames/${frame}`);
+      const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+      frames.set(frame, { width: info.width, height: info.height, data: new Uint8ClampedArray(data) });
+    }
+    const promo: PromoDocument = { ...newPromo('P', 128, 72), clips };
+    const shown = shownAt(promo, 0, () => frames.size)!;
+    expect(shown.transition?.kind).equal('wipe');
+    const nobody = { draw: () => null };
+    const made = assemble(openPlates(), promo, 0, shown, ({ frame }) => frames.get(frame) ?? null, nobody);
+    const plain = fitPicture(frames.get(0)!, 128, 72);
+    let [error, change] = [0, 0];
+    for (let i = 0; i < 128 * 72; i++)
+      for (let c = 0; c < 3; c++) {
+        error += Math.abs(made.data[i * 4 + c] - decoded[i * 3 + c]) / (128 * 72 * 3);
+        change += Math.abs(made.data[i * 4 + c] - plain.data[i * 4 + c]) / (128 * 72 * 3);
+      }
+    expect(error).below(3);
+    expect(change).above(6);
   });
 });

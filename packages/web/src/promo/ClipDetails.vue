@@ -54,10 +54,12 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
     @change="(v, g) => editClip(clip.id, 'Change clip length', { length: Math.round(v) }, g)"
   />
   <p v-if="missing.after > 0" class="dim">
-    The take ends {{ missing.after }} frames before this clip does; its last frame stays till then.
+    The take ends {{ missing.after }} {{ missing.after === 1 ? 'frame' : 'frames' }} before this clip does; its last
+    frame stays till then.
   </p>
   <p v-if="missing.before > 0" class="dim">
-    The transition begins {{ missing.before }} frames before the take does; its first frame stands till then.
+    The transition begins {{ missing.before }} {{ missing.before === 1 ? 'frame' : 'frames' }} before the take does; its
+    first frame stands till then.
   </p>
   <ClipTransition v-if="!first" :clip="clip" />
   <ClipPace :clip="clip" :take-length="take?.length ?? 0" />
