@@ -1,5 +1,7 @@
 export * from './sound.ts';
 export * from './mix.ts';
+export * from './loudness.ts';
+export * from './hall.ts';
 export * from './peaks.ts';
 export * from './instruments.ts';
 export * from './wav.ts';

@@ -1,12 +1,44 @@
-import { mixMusic, silence, type Sound } from '../audio/index.ts';
+import { decibelsToGain, measureLoudness, mixMusic, ringOut, silence, type Sound } from '../audio/index.ts';
 import type { PromoDocument } from '../document/index.ts';
-import { framesToSamples, framesToSeconds, type BeatGrid, type FrameRate } from '../time/index.ts';
+import { beatsBetween, framesToSamples, framesToSeconds, type BeatGrid, type FrameRate } from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
 
-/** The promo's sound, exactly as long as its pictures; silence when it has no music. Preview and file both play this. */
+/** Highest peak of a promo that is brought to a loudness, in dBTP. */
+const HIGHEST_PEAK = -1;
+/** How long the last hit is heard before it rings out, in seconds. */
+const HIT = 0.12;
+
+/** Where the music stops and rings out: just after the beat that is nearest to as long before the end as it rings. */
+export function ringStart(promo: PromoDocument, rate: FrameRate): number {
+  const end = framesToSeconds(promoLength(promo), rate);
+  const wanted = end - (promo.music?.ring ?? 0);
+  const grid = promoBeats(promo);
+  if (!grid) return Math.max(0, wanted);
+  const beats = beatsBetween(grid, rate, 0, promoLength(promo)).map(({ frame }) => framesToSeconds(frame, rate));
+  const near = beats.reduce(
+    (best, beat) => (Math.abs(beat - wanted) < Math.abs(best - wanted) ? beat : best),
+    Infinity,
+  );
+  // A beat so far away is not the one that was meant.
+  return Math.max(0, Math.abs(near - wanted) < 60 / grid.tempo ? near + HIT : wanted);
+}
+
+/**
+ * The promo's sound, exactly as long as its pictures; silence when it has no music. Preview and file both play this. Brought to a
+ * loudness it may stay quieter: no peak goes above -1 dBTP.
+ */
 export function soundTrack(promo: PromoDocument, rate: FrameRate, music: Sound | null, sampleRate: number): Sound {
   const samples = framesToSamples(promoLength(promo), rate, sampleRate);
-  return promo.music && music ? mixMusic(music, promo.music, samples, sampleRate) : silence(samples, sampleRate);
+  if (!promo.music || !music) return silence(samples, sampleRate);
+  const { ring = 0, loudness } = promo.music;
+  const sound = mixMusic(music, ring > 0 ? { ...promo.music, fadeOut: 0 } : promo.music, samples, sampleRate);
+  if (ring > 0) ringOut(sound, Math.round(ringStart(promo, rate) * sampleRate), ring);
+  if (loudness === undefined) return sound;
+  const { integrated, truePeak } = measureLoudness(sound);
+  if (!Number.isFinite(integrated)) return sound;
+  const gain = decibelsToGain(Math.min(loudness - integrated, HIGHEST_PEAK - truePeak));
+  for (const channel of [sound.left, sound.right]) for (let i = 0; i < channel.length; i++) channel[i] *= gain;
+  return sound;
 }
 
 /** The music's beats on the promo's time line; null when its tempo is not known. */

@@ -2,11 +2,17 @@
 import { ref } from 'vue';
 import type { MusicUse } from '@tender-orbit/core/document';
 import { tapTempo } from './layout.ts';
+import type { Sound } from '@tender-orbit/core/audio';
+import MusicLoudness from './MusicLoudness.vue';
 import BeatDetails from './BeatDetails.vue';
 import { usePromo } from './use-promo.ts';
 import { NumberField, UiButton } from '../ui/index.ts';
 
-const { music } = defineProps<{ music: MusicUse }>();
+const { music, track = null } = defineProps<{
+  music: MusicUse;
+  /** The promo's sound, as it is played. */
+  track?: Sound | null;
+}>();
 const emit = defineEmits<{ swap: [] }>();
 const { editMusic } = usePromo();
 const taps = ref<number[]>([]);
@@ -53,6 +59,7 @@ function tap(): void {
     @change="(v, g) => editMusic('Fade in', { fadeIn: v }, g)"
   />
   <NumberField
+    v-if="!music.ring"
     label="Fade out"
     unit="s"
     :value="music.fadeOut"
@@ -62,6 +69,17 @@ function tap(): void {
     :usual="1"
     @change="(v, g) => editMusic('Fade out', { fadeOut: v }, g)"
   />
+  <NumberField
+    label="Rings out"
+    unit="s"
+    :value="music.ring ?? 0"
+    :min="0"
+    :max="20"
+    :step="0.1"
+    :usual="0"
+    @change="(v, g) => editMusic('Ring out', { ring: v }, g)"
+  />
+  <MusicLoudness :music="music" :track="track" />
   <NumberField
     label="Tempo"
     unit="bpm"

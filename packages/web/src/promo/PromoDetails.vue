@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { choosePictureSize, renamePromo } from '@tender-orbit/core/document';
 import { computed } from 'vue';
+import type { Sound } from '@tender-orbit/core/audio';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
@@ -9,6 +10,10 @@ import TitleDetails from './TitleDetails.vue';
 import { usePromo } from './use-promo.ts';
 import { NumberField, TextField, UiButton } from '../ui/index.ts';
 
+const { track = null } = defineProps<{
+  /** The promo's sound, as it is played. */
+  track?: Sound | null;
+}>();
 const emit = defineEmits<{ music: [] }>();
 const campaign = useCampaign();
 const { promo, length, chosen, run } = usePromo();
@@ -36,7 +41,12 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
   <section class="card scroll details" aria-label="Details" data-test="promo-details">
     <TitleDetails v-if="title" :key="title.id" :title="title" />
     <ClipDetails v-else-if="clip" :clip="clip" />
-    <MusicDetails v-else-if="chosen?.kind === 'music' && promo?.music" :music="promo.music" @swap="emit('music')" />
+    <MusicDetails
+      v-else-if="chosen?.kind === 'music' && promo?.music"
+      :music="promo.music"
+      :track="track"
+      @swap="emit('music')"
+    />
     <template v-else-if="promo">
       <h2>Promo</h2>
       <TextField :value="promo.name" label="Name of the promo" maxlength="120" @change="rename" />

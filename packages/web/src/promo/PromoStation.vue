@@ -45,7 +45,7 @@ useHandlers({
     <SplitPanels name="promo" :left="216" :right="286">
       <template #left><TakeShelf /></template>
       <PromoPreview />
-      <template #right><PromoDetails @music="picker?.open()" /></template>
+      <template #right><PromoDetails :track="player.track.value" @music="picker?.open()" /></template>
     </SplitPanels>
     <PromoTimeline class="time" :player="player" @music="picker?.open()" />
     <FilePick

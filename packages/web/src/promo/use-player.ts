@@ -1,6 +1,6 @@
 import { computed, onBeforeUnmount, ref, watch, type ComputedRef, type Ref } from 'vue';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
-import { soundTrack } from '@tender-orbit/core/promo';
+import { promoLength, soundTrack } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import { musicOf } from '../music/music.ts';
@@ -22,9 +22,16 @@ export function usePlayer(): PromoPlayer {
   let source: AudioBufferSourceNode | null = null;
   let request = 0;
 
-  const track = computed(() =>
-    promo.value ? soundTrack(promo.value, campaign.rate, musicOf(promo.value.music?.asset) ?? null, SAMPLE_RATE) : null,
-  );
+  let made = { from: '', music: null as Sound | null };
+  /** Worked out anew only when what it hangs on has changed: most edits of a promo leave its sound as it is. */
+  const track = computed<Sound | null>((known) => {
+    if (!promo.value) return null;
+    const music = musicOf(promo.value.music?.asset) ?? null;
+    const from = JSON.stringify([promo.value.music, promoLength(promo.value), campaign.rate]);
+    if (known && made.from === from && made.music === music) return known;
+    made = { from, music };
+    return soundTrack(promo.value, campaign.rate, music, SAMPLE_RATE);
+  });
 
   function stop(): void {
     playing.value = false;

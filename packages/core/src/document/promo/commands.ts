@@ -113,8 +113,18 @@ export function noBeats(): Pick<MusicUse, 'beats' | 'beatsPerBar' | 'downbeat' |
   return { beats: [], beatsPerBar: 4, downbeat: 0, sections: [] };
 }
 
+/** Changes the music's use; what is given as undefined goes. */
 export function changeMusic(label: string, values: Partial<MusicUse>): PromoCommand {
-  return { label, run: (promo) => void (promo.music && Object.assign(promo.music, values)) };
+  return {
+    label,
+    run: ({ music }) => {
+      if (!music) return;
+      const kept = music as unknown as Record<string, unknown>;
+      for (const [key, value] of Object.entries(values))
+        if (value === undefined) delete kept[key];
+        else kept[key] = value;
+    },
+  };
 }
 
 export function removeMusic(): PromoCommand {

@@ -117,6 +117,8 @@ const music = shape<MusicUse>({
   gain: finite('Gain', -60, 24),
   fadeIn: finite('Fade in', 0, 600),
   fadeOut: finite('Fade out', 0, 600),
+  ring: optional(finite('Rings out', 0, 20)),
+  loudness: optional(finite('Loudness', -60, 0)),
   tempo: finite('Tempo', 0, 400),
   firstBeat: finite('First beat', -60, 3600),
   beats: list('Beats', finite('Beat', 0, 36000), 20000),

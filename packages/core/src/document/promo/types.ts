@@ -120,6 +120,10 @@ export interface MusicUse {
   gain: number;
   fadeIn: number;
   fadeOut: number;
+  /** Seconds in which the music rings out at the end of the promo instead of being cut off; missing: it is not. */
+  ring?: number;
+  /** LUFS that the promo is brought to; missing: as loud as it is. */
+  loudness?: number;
   /** Beats per minute, and seconds into the file of the first downbeat. 0 bpm: no beats known. */
   tempo: number;
   firstBeat: number;
