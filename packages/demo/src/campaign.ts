@@ -1,15 +1,7 @@
-import {
-  noBeats,
-  newPromo,
-  newShot,
-  newTitle,
-  type CampaignDocument,
-  type PromoDocument,
-  type ShotDocument,
-} from '@tender-orbit/core/document';
+import { newShot, type CampaignDocument, type ShotDocument } from '@tender-orbit/core/document';
 
 /** 96 beats a minute at 24 frames a second: a beat is 15 frames, a bar 60. */
-const BEAT = 15;
+export const BEAT = 15;
 const FRAME_RATE = { num: 24, den: 1 };
 export const TAKE_SIZE = { width: 960, height: 540, samples: 20 };
 
@@ -92,58 +84,5 @@ export function lidShot(set: string): ShotDocument {
         ],
       },
     ],
-  };
-}
-
-export function demoPromo(
-  takes: { hero: string; lid: string },
-  music: { asset: string; name: string; tempo: number },
-): PromoDocument {
-  return {
-    ...newPromo('Heather launch 16x9', 960, 540),
-    clips: [
-      { id: 'clip-turn', take: takes.hero, start: 0, length: 3 * BEAT },
-      { id: 'clip-lid', take: takes.lid, start: 0, length: 2 * BEAT },
-      { id: 'clip-end', take: takes.hero, start: 40, length: 3 * BEAT },
-    ],
-    titles: [
-      newTitle('title-slow', {
-        text: 'Slow as the hill',
-        size: 54,
-        x: 0.06,
-        y: 0.82,
-        align: 'left',
-        start: BEAT,
-        length: 2 * BEAT,
-        arrive: { kind: 'rise', frames: 10 },
-        leave: { kind: 'fade', frames: 6 },
-      }),
-      newTitle('title-name', {
-        text: 'Vellowmere',
-        size: 50,
-        x: 0.945,
-        y: 0.2,
-        align: 'right',
-        colour: '#F3E3C3',
-        start: 5 * BEAT,
-        length: 3 * BEAT,
-        arrive: { kind: 'rise', frames: 12 },
-        leave: { kind: 'fade', frames: 8 },
-      }),
-      newTitle('title-line', {
-        text: 'HEATHER HONEY, AUTUMN',
-        font: 'hanken-grotesk-500',
-        size: 17,
-        tracking: 0.18,
-        x: 0.945,
-        y: 0.285,
-        align: 'right',
-        start: 5 * BEAT + 6,
-        length: 3 * BEAT - 6,
-        arrive: { kind: 'fade', frames: 12 },
-        leave: { kind: 'fade', frames: 8 },
-      }),
-    ],
-    music: { ...music, trim: 0, gain: 0, fadeIn: 0, fadeOut: 0.8, firstBeat: 0, ...noBeats() },
   };
 }

@@ -11,7 +11,8 @@ import { makeMusic, MUSIC } from './music.ts';
 export { dressJar, type StoredArt } from './jar-variants.ts';
 export { HONEYS, type Honey } from './art.ts';
 export { demoSet } from './demo-set.ts';
-export { demoCampaign, demoPromo, heroShot, lidShot, TAKE_SIZE } from './campaign.ts';
+export { demoCampaign, heroShot, lidShot, TAKE_SIZE } from './campaign.ts';
+export { demoPromo } from './promo.ts';
 export { MUSIC };
 
 /** Who the demo is shown to; a made-up person. */

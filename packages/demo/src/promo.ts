@@ -1,0 +1,108 @@
+import {
+  newPromo,
+  newTitle,
+  noBeats,
+  type Clip,
+  type ClipMove,
+  type Pace,
+  type Placement,
+  type PromoDocument,
+  type Transition,
+} from '@tender-orbit/core/document';
+import { BEAT } from './campaign.ts';
+
+const BAR = 4 * BEAT;
+
+const place = (scale: number, x = 0, y = 0, rotation = 0): Placement => ({ x, y, scale, rotation });
+const move = (from: Placement, to: Placement, ease: ClipMove['ease'] = 'linear'): ClipMove => ({
+  ...{ from, to, ease, cover: true },
+});
+const pace = (from: number, to = from, reverse = false): Pace => ({ from, to, reverse, between: 'blend' });
+const into = (kind: Transition['kind'], frames: number, values: Partial<Transition> = {}): Transition => ({
+  ...{ kind, frames, angle: 0, softness: 0.3, colour: '#1B0F1E' },
+  ...values,
+});
+
+/** Seven shots of two takes in five bars: each bar something changes, and the last hit rings out under the name. */
+function clips(hero: string, lid: string): Clip[] {
+  return [
+    {
+      ...{ id: 'clip-emboss', take: lid, start: 0, length: BAR, pace: pace(0.55, 0.4) },
+      move: move(place(1.5, 0.02, -0.34), place(1.35, 0.02, -0.3)),
+    },
+    {
+      ...{ id: 'clip-label', take: hero, start: 4, length: BAR / 2, pace: pace(0.8) },
+      ...{ move: move(place(1.75, -0.34, 0.04), place(1.65, -0.3, 0.04)), into: into('whip', 8, { angle: 180 }) },
+    },
+    {
+      ...{ id: 'clip-lid', take: lid, start: 4, length: BAR / 2, pace: pace(1, 0.8) },
+      into: into('wipe', 8, { angle: -35 }),
+    },
+    {
+      ...{ id: 'clip-turn', take: hero, start: 5, length: BAR, pace: pace(0.85, 0.45) },
+      ...{ move: move(place(1), place(1.08, -0.02)), into: into('dissolve', 10) },
+    },
+    {
+      ...{ id: 'clip-dipper', take: hero, start: 10, length: BAR / 2, pace: pace(0.8) },
+      ...{ move: move(place(1.7, -0.66, 0.3), place(1.6, -0.6, 0.26)), into: into('slide', 8, { angle: 180 }) },
+    },
+    {
+      ...{ id: 'clip-light', take: lid, start: 5, length: BAR / 2, pace: pace(0.9, 0.9, true) },
+      ...{ move: move(place(1.25, 0, -0.1, 4), place(1.25, 0, -0.1, -2)), into: into('flash', 6) },
+    },
+    {
+      ...{ id: 'clip-end', take: hero, start: 22, length: BAR, pace: pace(0.7, 0.1) },
+      ...{ move: move(place(1.06), place(1), 'land'), into: into('zoom', 10) },
+    },
+  ];
+}
+
+export function demoPromo(
+  takes: { hero: string; lid: string },
+  music: { asset: string; name: string; tempo: number },
+): PromoDocument {
+  return {
+    ...newPromo('Heather launch 16x9', 960, 540),
+    clips: clips(takes.hero, takes.lid),
+    titles: [
+      newTitle('title-slow', {
+        ...{ text: 'Slow as the hill', size: 54, x: 0.06, y: 0.11, align: 'left', start: 0, length: BAR - 2 },
+        arrive: { kind: 'rise', frames: 9 },
+        leave: { kind: 'fade', frames: 6 },
+        parts: { part: 'word', order: 'forward', overlap: 0, seed: 1, times: [0, BEAT, BEAT + 7, 2 * BEAT] },
+      }),
+      newTitle('title-season', {
+        ...{
+          text: 'Autumn heather',
+          size: 44,
+          x: 0.94,
+          y: 0.14,
+          align: 'right',
+          start: 2 * BAR + BEAT,
+          length: 3 * BEAT - 6,
+        },
+        colour: '#F3E3C3',
+        arrive: { kind: 'fade', frames: 18 },
+        leave: { kind: 'fade', frames: 6 },
+        parts: { part: 'letter', order: 'random', overlap: 0.7, seed: 4, times: [] },
+      }),
+      newTitle('title-name', {
+        ...{ text: 'Vellowmere', size: 50, x: 0.945, y: 0.16, align: 'right', colour: '#F3E3C3' },
+        ...{ start: 4 * BAR + 6, length: BAR - 6 },
+        arrive: { kind: 'rise', frames: 16 },
+        leave: { kind: 'fade', frames: 10 },
+        parts: { part: 'letter', order: 'forward', overlap: 0.6, seed: 1, times: [] },
+      }),
+      newTitle('title-line', {
+        ...{ text: 'HEATHER HONEY, AUTUMN', font: 'hanken-grotesk-500', size: 17, tracking: 0.18 },
+        ...{ x: 0.945, y: 0.245, align: 'right', start: 4 * BAR + BEAT + 6, length: 3 * BEAT - 6 },
+        arrive: { kind: 'fade', frames: 12 },
+        leave: { kind: 'fade', frames: 10 },
+      }),
+    ],
+    music: {
+      ...{ ...music, trim: 0, gain: 0, fadeIn: 0, fadeOut: 0, ring: 2.5, loudness: -16, firstBeat: 0 },
+      ...noBeats(),
+    },
+  };
+}
