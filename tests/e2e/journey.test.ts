@@ -1,14 +1,10 @@
 import { execFileSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
-import type { Picture } from '@tender-orbit/core/picture';
-import { assemble, shownAt } from '@tender-orbit/core/promo';
-import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
-import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
+import { expectAssembled, takeFrameBytes } from './assembled.ts';
 import {
   choose,
   goTo,
@@ -282,13 +278,7 @@ describe('journey: from a model file to a promo video', () => {
     expect(Math.max(...stats.channels.map((c) => c.stdev))).above(12);
   });
 
-  async function frameBytes(take: string, frame: number): Promise<Buffer> {
-    const numbers = await page.evaluate(
-      async ([id, n]) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/frames/${n}`)).arrayBuffer())],
-      [take, frame] as const,
-    );
-    return Buffer.from(numbers);
-  }
+  const frameBytes = (take: string, frame: number): Promise<Buffer> => takeFrameBytes(page, take, frame);
 
   it('puts a title and music on it; the preview is the picture that the core assembles, to the byte', async () => {
     await goTo(page, 'Promo');
@@ -301,25 +291,40 @@ describe('journey: from a model file to a promo video', () => {
     await page.locator('[data-test=ruler]').focus();
     await page.keyboard.press('Home');
     for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
-    await page.waitForFunction(
-      () => (document.querySelector('[data-test=promo-canvas]') as HTMLElement).dataset.frame === '4',
-    );
-    const shown = await page.evaluate(async () => {
-      const canvas = document.querySelector('[data-test=promo-canvas]') as HTMLCanvasElement;
-      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-      return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))];
-    });
+    await showsWhatIsAssembled(4);
+  });
+
+  async function showsWhatIsAssembled(frame: number): Promise<void> {
     const { promos, takes } = await bundle();
-    const { data, info } = await sharp(await frameBytes(takes[0].id, 4))
-      .ensureAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    const take: Picture = { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
-    const painter = await openTitlePainter();
-    const shownThere = shownAt(promos[0].document, 4, () => takes[0].done.length);
-    const made = assemble(openPlates(), promos[0].document, 4, shownThere, () => take, painter);
-    painter.dispose();
-    expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));
+    await expectAssembled(page, promos[0].document, takes[0], frame);
+  }
+
+  it('is cut on beats with a transition, which the preview shows to the byte; then that is undone', async () => {
+    const before = (await bundle()).promos[0].document;
+    await page.getByRole('button', { name: 'Music tune.wav' }).click();
+    await typeNumber(page, /^Tempo/, '240', '[data-test=promo-details]');
+    await page.click('[data-test=open-cut]');
+    const dialog = page.getByRole('dialog', { name: 'Cut on beats' });
+    await choose(dialog.getByRole('combobox', { name: 'Cuts at' }), 'every beat');
+    await typeNumber(page, /^Length/, '1', '[data-test=cut-on-beats]');
+    await page.click('[data-test=cut]');
+    const clips = page.locator('[data-test=clip]');
+    await clips.nth(1).focus();
+    await page.keyboard.press('Enter');
+    await choose(page.getByRole('combobox', { name: 'Comes by' }), 'whip');
+    await saved(page);
+    const [first, second] = (await bundle()).promos[0].document.clips;
+    // Four beats a second at 24 frames.
+    expect(first.length).equal(6);
+    expect(second.into).include({ kind: 'whip', frames: 3 });
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('Home');
+    for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+    await showsWhatIsAssembled(6);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await page.waitForFunction(() => document.querySelectorAll('[data-test=clip]').length === 1);
+    await saved(page);
+    expect((await bundle()).promos[0].document).deep.equal(before);
   });
 
   it('plays the promo in time with its sound', async () => {

@@ -1,5 +1,7 @@
 import { expect } from 'chai';
 import {
+  bringMusic,
+  changeMusic,
   newMove,
   newPace,
   newPromo,
@@ -139,6 +141,13 @@ describe('promo: splitting clips', () => {
     expect(validateDocument('promo', paced)).deep.equal(paced);
     const fast = { ...paced, clips: [{ ...paced.clips[0], pace: { ...newPace(), from: 900 } }] };
     expect(() => validateDocument('promo', fast)).throw(/Speed at the start/);
+    const heard = runCommand(one, bringMusic({ asset: 'a'.repeat(64), name: 'Heath' }));
+    expect(validateDocument('promo', heard)).deep.equal(heard);
+    const loud = runCommand(heard, changeMusic('Loudness', { loudness: -16, ring: 2 }));
+    expect(validateDocument('promo', loud).music).include({ loudness: -16, ring: 2 });
+    expect(runCommand(loud, changeMusic('As it is', { loudness: undefined })).music).not.property('loudness');
+    const deaf = runCommand(heard, changeMusic('Loudness', { loudness: 3 }));
+    expect(() => validateDocument('promo', deaf)).throw(/Loudness must be a number between -60 and 0/);
     expect(runCommand(one, recut([clip('x', 't', 3)])).clips.map((c) => c.id)).deep.equal(['x']);
   });
 });

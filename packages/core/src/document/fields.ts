@@ -109,7 +109,9 @@ export const shape = <T extends object>(fields: Fields<T>): Field<T> =>
 
 /** May be left out. */
 export const optional = <T>(item: Field<T>): Field<T | undefined> =>
-  item.optional().default(undefined) as Field<T | undefined>;
+  yup.lazy((value: unknown) => (value === undefined ? yup.mixed().optional() : item)) as unknown as Field<
+    T | undefined
+  >;
 
 /** May be null. */
 export const orNull = <T>(item: Field<T>): Field<T | null> =>

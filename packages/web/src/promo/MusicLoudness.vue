@@ -65,5 +65,6 @@ dt {
 }
 dd {
   margin: 0;
+  text-align: right;
 }
 </style>

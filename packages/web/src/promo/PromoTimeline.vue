@@ -307,8 +307,8 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
   top: 20px;
   bottom: 0;
   max-width: 100%;
-  background: linear-gradient(to bottom right, var(--ink-0) 50%, transparent 50%);
-  opacity: 0.8;
+  background: linear-gradient(to bottom right, var(--bone) 50%, transparent 50%);
+  opacity: 0.45;
   pointer-events: none;
 }
 .music {

@@ -1,0 +1,50 @@
+import { createHash } from 'node:crypto';
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import sharp from 'sharp';
+import type { PromoDocument } from '@tender-orbit/core/document';
+import type { Picture } from '@tender-orbit/core/picture';
+import { assemble, shownAt, takeFramesAt, type TakeFrame } from '@tender-orbit/core/promo';
+import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
+import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
+
+/** The file of a frame of a take, as the page gets it. */
+export async function takeFrameBytes(page: Page, take: string, frame: number): Promise<Buffer> {
+  const numbers = await page.evaluate(
+    async ([id, n]) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/frames/${n}`)).arrayBuffer())],
+    [take, frame] as const,
+  );
+  return Buffer.from(numbers);
+}
+
+/** The preview's picture of a frame of a promo of one take is the one that the core assembles, to the byte. */
+export async function expectAssembled(
+  page: Page,
+  promo: PromoDocument,
+  take: { id: string; done: number[] },
+  frame: number,
+): Promise<void> {
+  await page.waitForFunction(
+    (n) => (document.querySelector('[data-test=promo-canvas]') as HTMLElement).dataset.frame === String(n),
+    frame,
+  );
+  const shown = await page.evaluate(async () => {
+    const canvas = document.querySelector('[data-test=promo-canvas]') as HTMLCanvasElement;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))];
+  });
+  const length = (): number => take.done.length;
+  const pictures = new Map<number, Picture>();
+  for (const part of takeFramesAt(promo, frame, length)) {
+    const { data, info } = await sharp(await takeFrameBytes(page, take.id, part.frame))
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    pictures.set(part.frame, { width: info.width, height: info.height, data: new Uint8ClampedArray(data) });
+  }
+  const painter = await openTitlePainter();
+  const picture = (part: TakeFrame): Picture => pictures.get(part.frame)!;
+  const made = assemble(openPlates(), promo, frame, shownAt(promo, frame, length), picture, painter);
+  painter.dispose();
+  expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));
+}
