@@ -20,7 +20,6 @@ import {
 import { makePicture, type Picture } from '@tender-orbit/core/picture';
 import {
   assemble,
-  coveringScale,
   framesPlayed,
   halvesOf,
   missingFrames,
@@ -28,6 +27,7 @@ import {
   shownAt,
   takeTime,
 } from '@tender-orbit/core/promo';
+import { coveringScale } from '@tender-orbit/core/composite';
 import { plates } from './composite-box.ts';
 
 const [WIDTH, HEIGHT] = [64, 36];

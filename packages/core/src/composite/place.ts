@@ -30,6 +30,27 @@ export function placeOf({ x, y, scale, stretch, rotation }: Placed, width: numbe
   return { a, b, c: -(a * mx + b * my), d, e, f: -(d * mx + e * my), pixel: sv };
 }
 
+/**
+ * The smallest scale at which a picture of the frame's own proportion, turned and moved, leaves no corner of the frame empty: every
+ * corner of the frame, seen from the picture, lies within it.
+ * @param aspect of the frame, width over height.
+ */
+export function coveringScale({ x, y, rotation }: Pick<Placed, 'x' | 'y' | 'rotation'>, aspect: number): number {
+  const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
+  let scale = 0;
+  for (const [cx, cy] of [
+    [aspect / 2, 0.5],
+    [-aspect / 2, 0.5],
+    [aspect / 2, -0.5],
+    [-aspect / 2, -0.5],
+  ]) {
+    const [dx, dy] = [cx - x, cy - y];
+    const [u, v] = [dx * co + dy * si, dy * co - dx * si];
+    scale = Math.max(scale, Math.abs(u) / (aspect / 2), Math.abs(v) / 0.5);
+  }
+  return scale;
+}
+
 /** What a layer is at a place of its own: colour from 0 on into `out`, @returns how much of it is there, 0..1. */
 export type Paint = (u: number, v: number, out: Float64Array) => number;
 

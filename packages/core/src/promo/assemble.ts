@@ -1,10 +1,18 @@
-import { blend, placeOf, Pyramid, stillPlate, warp, type Plate, type Plates } from '../composite/index.ts';
+import {
+  blend,
+  drawTransition,
+  placeOf,
+  Pyramid,
+  stillPlate,
+  warp,
+  type Plate,
+  type Plates,
+} from '../composite/index.ts';
 import type { PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
 import { placementAt } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
-import { drawTransition } from './transition-picture.ts';
 
 /** Draws one title; TitlePainter is the one there is. */
 export interface TitleDrawer {

@@ -1,6 +1,5 @@
+import { coveringScale } from '../composite/index.ts';
 import type { Clip, ClipMove, Placement } from '../document/index.ts';
-import { DEGREES } from '../geometry/index.ts';
-import { cos, sin } from '../maths/index.ts';
 
 /** A picture as it is. */
 export const AT_REST: Placement = { x: 0, y: 0, scale: 1, rotation: 0 };
@@ -21,27 +20,6 @@ function placedAt({ from, to, ease }: ClipMove, at: number, length: number): Pla
     scale: mix(from.scale, to.scale),
     rotation: mix(from.rotation, to.rotation),
   };
-}
-
-/**
- * The smallest scale at which a picture of the frame's own proportion, turned and moved, leaves no corner of the frame empty: every
- * corner of the frame, seen from the picture, lies within it.
- * @param aspect of the frame, width over height.
- */
-export function coveringScale({ x, y, rotation }: Placement, aspect: number): number {
-  const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
-  let scale = 0;
-  for (const [cx, cy] of [
-    [aspect / 2, 0.5],
-    [-aspect / 2, 0.5],
-    [aspect / 2, -0.5],
-    [-aspect / 2, -0.5],
-  ]) {
-    const [dx, dy] = [cx - x, cy - y];
-    const [u, v] = [dx * co + dy * si, dy * co - dx * si];
-    scale = Math.max(scale, Math.abs(u) / (aspect / 2), Math.abs(v) / 0.5);
-  }
-  return scale;
 }
 
 /** Where a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape. */

@@ -1,8 +1,12 @@
-import { blend, blurPlate, placeOf, Pyramid, warp, type Plate, type Plates } from '../composite/index.ts';
 import type { Transition, TransitionKind } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
 import { DEGREES } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
+import { blend } from './blend.ts';
+import { blurPlate, Pyramid } from './blur.ts';
+import { placeOf } from './place.ts';
+import type { Plate, Plates } from './plate.ts';
+import { warp } from './warp.ts';
 
 /** Draws a transition into the plate of the clip that goes. Both are opaque light. @param t above 0 and below 1. */
 type Draw = (plates: Plates, going: Plate, coming: Plate, transition: Transition, t: number) => void;
