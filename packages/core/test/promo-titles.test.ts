@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { newTitle } from '@tender-orbit/core/document';
+import { newDress, newTitle } from '@tender-orbit/core/document';
 import { partTimes, titleParts, type TitlePainter } from '@tender-orbit/core/promo';
 import { openPainter } from './title-box.ts';
 
@@ -59,5 +59,35 @@ describe('promo: titles part by part', () => {
     expect(sum(parts.data)).closeTo(sum(whole.data), sum(whole.data) * 0.01);
     expect(thirds({ parts: { ...title.parts!, order: 'back' } }, 8)[0]).equal(0);
     expect(thirds({ arrive: { kind: 'type', frames: 30 } }, 0)[0]).above(0);
+  });
+
+  it('wears an outline, a shadow and a box, which lie behind its letters and only where they are seen', () => {
+    const plain = { ...title, parts: undefined };
+    const of = (values: object, parts = plain.parts, frame = 50) =>
+      painter.draw({ ...plain, parts, dress: { ...newDress(), ...values } }, frame, 300, 100)!;
+    /** Pixels that are more red than white letters ever are. */
+    const red = ({ data }: { data: ArrayLike<number> }): number => {
+      let count = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i] > data[i + 1] + 60) count++;
+      return count;
+    };
+    expect(red(of({}))).equal(0);
+    const outlined = red(of({ outline: 0.06, outlineColour: '#FF0000' }));
+    expect(outlined).above(200);
+    expect(red(of({ outline: 0.12, outlineColour: '#FF0000' }))).above(outlined);
+    expect(red(of({ shadow: 1, shadowColour: '#FF0000', shadowDown: 0.1, shadowBlur: 0 }))).above(100);
+    const box = of({ box: 1, boxColour: '#FF0000', boxPadding: 0.5, boxRadius: 0 });
+    expect(red(box)).above(4 * outlined);
+    // The letters lie over all of it.
+    const white = ({ data }: { data: ArrayLike<number> }): number => {
+      let count = 0;
+      for (let i = 0; i < data.length; i += 4) if (data[i + 1] > 250 && data[i + 3] > 250) count++;
+      return count;
+    };
+    expect(white(box)).closeTo(white(of({})), 0.05 * white(of({})));
+    const words = { part: 'word' as const, order: 'forward' as const, overlap: 0, seed: 1, times: [] };
+    const first = red(of({ outline: 0.06, outlineColour: '#FF0000' }, words, 10));
+    expect(first).above(20);
+    expect(first).below(outlined * 0.6);
   });
 });

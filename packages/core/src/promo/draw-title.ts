@@ -55,6 +55,9 @@ function progress(frames: number, at: number): number {
 
 /** Share of the picture's width that text may fill before it wraps. */
 const MEASURE = 0.92;
+/** Letters that are seen, and how much. */
+type Seen = TitlePart & { opacity: number };
+
 /** Room round the text for letters that overhang their boxes, in em. */
 const MARGIN = 0.35;
 /** And for parts that come from elsewhere. */
@@ -97,7 +100,8 @@ export class TitlePainter {
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
     const reach =
       title.size * (title.parts || pose.scale > 1 ? MOVING_MARGIN : MARGIN) +
-      (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0);
+      (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0) +
+      title.size * dressReach(title);
     const left = Math.max(0, Math.floor(x - reach));
     const top = Math.max(0, Math.floor(y - reach));
     const w = Math.min(width, Math.ceil(x + textWidth + reach)) - left;
@@ -128,8 +132,12 @@ export class TitlePainter {
     const origin = [x - left - anchor * slack, y - top] as const;
     const middle = [x - left + textWidth / 2, y - top + textHeight / 2] as const;
     if (pose.scale !== 1) canvas.concat(ck.Matrix.scaled(pose.scale, pose.scale, ...middle));
+    this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
     if (title.parts) this.drawParts(canvas, title, frame, width, origin);
-    else canvas.drawParagraph(paragraph, ...origin);
+    else {
+      this.drawOutline(canvas, title, width, origin);
+      canvas.drawParagraph(paragraph, ...origin);
+    }
     surface.flush();
     const data = (memory.toTypedArray() as Uint8Array).slice();
     surface.delete();
@@ -157,28 +165,79 @@ export class TitlePainter {
         const [l, t, r, b] = box.rect;
         canvas.concat(ck.Matrix.scaled(scale, scale, x + (l + r) / 2, y + (t + b) / 2));
       }
-      canvas.drawParagraph(paragraph, x + across * title.size, y + down * title.size);
+      const at = [x + across * title.size, y + down * title.size] as const;
+      this.drawOutline(canvas, title, width, at, { ...parts[i], opacity });
+      canvas.drawParagraph(paragraph, ...at);
       canvas.restore();
       paragraph.delete();
     });
   }
 
-  /** @param only the letters that are seen, and how much; left out: all. */
-  private layOut(title: Title, width: number, only?: TitlePart & { opacity: number }): Paragraph {
+  /** The box behind a text: its layout's size and some room. */
+  private drawBox(
+    canvas: Canvas,
+    { dress, size }: Title,
+    [x, y, w, h]: readonly [number, number, number, number],
+  ): void {
+    if (!dress || dress.box <= 0) return;
     const { ck } = this;
+    const pad = dress.boxPadding * size;
+    const radius = dress.boxRadius * size;
+    const paint = new ck.Paint();
+    paint.setAntiAlias(true);
+    paint.setColor(this.colour(dress.boxColour, dress.box));
+    canvas.drawRRect(ck.RRectXY(ck.XYWHRect(x - pad, y - pad / 2, w + 2 * pad, h + pad), radius, radius), paint);
+    paint.delete();
+  }
+
+  private drawOutline(canvas: Canvas, title: Title, width: number, at: readonly [number, number], only?: Seen): void {
+    if (!title.dress || title.dress.outline <= 0) return;
+    const paragraph = this.layOut(title, width, only, true);
+    canvas.drawParagraph(paragraph, ...at);
+    paragraph.delete();
+  }
+
+  private colour(hex: string, opacity: number): Float32Array {
+    const [r, g, b] = this.ck.parseColorString(hex);
+    return this.ck.Color4f(r, g, b, opacity);
+  }
+
+  /** @param only the letters that are seen, and how much; left out: all. @param outline the line round them instead of their faces. */
+  private layOut(title: Title, width: number, only?: Seen, outline = false): Paragraph {
+    const { ck } = this;
+    const { dress, size } = title;
     const align = { left: ck.TextAlign.Left, centre: ck.TextAlign.Center, right: ck.TextAlign.Right }[title.align];
     const families = [title.font, `${title.font}-more`, ...TITLE_FONTS.map((f) => f.id)];
-    const [r, g, b] = ck.parseColorString(title.colour);
+    // The shadow falls once, from what lies lowest.
+    const shaded = dress && dress.shadow > 0 && outline === dress.outline > 0;
     const textStyle = (opacity: number): TextStyle =>
       new ck.TextStyle({
-        color: ck.Color4f(r, g, b, opacity),
+        color: this.colour(title.colour, opacity),
         fontFamilies: families,
-        fontSize: title.size,
-        letterSpacing: title.tracking * title.size,
+        fontSize: size,
+        letterSpacing: title.tracking * size,
         heightMultiplier: 1.15,
+        ...(shaded &&
+          opacity > 0 && {
+            shadows: [
+              {
+                color: this.colour(dress.shadowColour, dress.shadow * opacity),
+                offset: [0, dress.shadowDown * size],
+                blurRadius: dress.shadowBlur * size,
+              },
+            ],
+          }),
       });
     const style = new ck.ParagraphStyle({ textAlign: align, textStyle: textStyle(1) });
     const builder = ck.ParagraphBuilder.MakeFromFontProvider(style, this.provider);
+    const clear = new ck.Paint();
+    clear.setColor(ck.TRANSPARENT);
+    const line = new ck.Paint();
+    line.setAntiAlias(true);
+    line.setStyle(ck.PaintStyle.Stroke);
+    line.setStrokeJoin(ck.StrokeJoin.Round);
+    // Half of it lies under the letters' faces.
+    line.setStrokeWidth(2 * (dress?.outline ?? 0) * size);
     const { from, to, opacity } = only ?? { from: 0, to: title.text.length, opacity: 1 };
     for (const [text, seen] of [
       [title.text.slice(0, from), 0],
@@ -186,13 +245,25 @@ export class TitlePainter {
       [title.text.slice(to), 0],
     ] as const) {
       if (text === '') continue;
-      builder.pushStyle(textStyle(seen));
+      if (outline) {
+        line.setColor(this.colour(dress!.outlineColour, seen));
+        builder.pushPaintStyle(textStyle(seen), line, clear);
+      } else builder.pushStyle(textStyle(seen));
       builder.addText(text);
       builder.pop();
     }
     const paragraph = builder.build();
     builder.delete();
+    line.delete();
+    clear.delete();
     paragraph.layout(width * MEASURE);
     return paragraph;
   }
+}
+
+/** How far a title's dress reaches beyond its letters, in em. */
+function dressReach({ dress }: Title): number {
+  if (!dress) return 0;
+  const shadow = dress.shadow > 0 ? Math.abs(dress.shadowDown) + 2 * dress.shadowBlur : 0;
+  return Math.max(dress.box > 0 ? dress.boxPadding : 0, dress.outline + shadow);
 }

@@ -3,6 +3,7 @@ import { mdiFormatAlignCenter, mdiFormatAlignLeft, mdiFormatAlignRight } from '@
 import { computed } from 'vue';
 import type { Arrival, ArrivalKind, Title } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
+import TitleDress from './TitleDress.vue';
 import TitleParts from './TitleParts.vue';
 import { usePromo } from './use-promo.ts';
 import { ColourField, FieldRow, NumberField, SelectField, TextArea, ToggleRow, optionsOf } from '../ui/index.ts';
@@ -67,6 +68,7 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
     @change="(v, g) => set('Change tracking', { tracking: v }, g)"
   />
   <ColourField label="Colour" :value="title.colour" @change="(v, g) => set('Colour title', { colour: v }, g)" />
+  <TitleDress :title="title" />
   <NumberField
     label="Across"
     unit="%"

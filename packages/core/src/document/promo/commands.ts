@@ -17,16 +17,17 @@ export function changeClip(id: string, label: string, values: Partial<Omit<Clip,
 }
 
 /** Gives a clip or a title a part that it may have or lack; null takes it away. */
-export function setPart<K extends 'into' | 'pace' | 'move' | 'parts'>(
+export function setPart<K extends 'into' | 'pace' | 'move' | 'parts' | 'dress'>(
   id: string,
   label: string,
   part: K,
-  value: (K extends 'parts' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
+  value: (K extends 'parts' | 'dress' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
 ): PromoCommand {
   return {
     label,
     run: ({ clips, titles }) => {
-      const owner: Clip | Title | undefined = (part === 'parts' ? titles : clips).find((item) => item.id === id);
+      const ofTitle = part === 'parts' || part === 'dress';
+      const owner: Clip | Title | undefined = (ofTitle ? titles : clips).find((item) => item.id === id);
       if (!owner) return;
       const values = owner as unknown as Record<string, unknown>;
       if (value === null) delete values[part];

@@ -1,4 +1,4 @@
-import type { ClipMove, Pace, PartByPart, PromoDocument, Title, Transition } from './types.ts';
+import type { ClipMove, Pace, PartByPart, PromoDocument, Title, TitleDress, Transition } from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
   return { version: 2, name, width, height, clips: [], titles: [], music: null };
@@ -39,4 +39,13 @@ export function newMove(): ClipMove {
 
 export function newParts(part: PartByPart['part']): PartByPart {
   return { part, order: 'forward', overlap: 0.5, seed: 1, times: [] };
+}
+
+/** Nothing yet, in colours that suit most pictures. */
+export function newDress(): TitleDress {
+  return {
+    ...{ outline: 0, outlineColour: '#1B0F1E' },
+    ...{ shadow: 0, shadowColour: '#000000', shadowBlur: 0.25, shadowDown: 0.05 },
+    ...{ box: 0, boxColour: '#1B0F1E', boxPadding: 0.35, boxRadius: 0.2 },
+  };
 }

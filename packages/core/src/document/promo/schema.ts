@@ -35,6 +35,7 @@ import {
   type Placement,
   type PromoDocument,
   type Title,
+  type TitleDress,
   type Transition,
 } from './types.ts';
 
@@ -80,6 +81,19 @@ const parts = shape<PartByPart>({
   times: list('Times of parts', whole('Time of a part', 0, 100000), 2000),
 });
 
+const dress = shape<TitleDress>({
+  outline: finite('Outline', 0, 1),
+  outlineColour: hex('Colour of the outline'),
+  shadow: finite('Shadow', 0, 1),
+  shadowColour: hex('Colour of the shadow'),
+  shadowBlur: finite('Softness of the shadow', 0, 3),
+  shadowDown: finite('Shadow below', -3, 3),
+  box: finite('Box', 0, 1),
+  boxColour: hex('Colour of the box'),
+  boxPadding: finite('Padding of the box', 0, 3),
+  boxRadius: finite('Corners of the box', 0, 3),
+});
+
 const clip = shape<Clip>({
   id: id('Id'),
   order: order(),
@@ -107,6 +121,7 @@ const title = shape<Title>({
   arrive: arrival,
   leave: arrival,
   parts: optional(parts),
+  dress: optional(dress),
 });
 
 const music = shape<MusicUse>({

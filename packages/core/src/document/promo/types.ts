@@ -85,6 +85,23 @@ export interface PartByPart {
   times: number[];
 }
 
+/** What a title wears besides its letters; lengths in em. */
+export interface TitleDress {
+  /** Width of a line round the letters. */
+  outline: number;
+  outlineColour: string;
+  /** 0..1; below the letters by `shadowDown`, as soft as `shadowBlur`. In a light colour and straight below it is a glow. */
+  shadow: number;
+  shadowColour: string;
+  shadowBlur: number;
+  shadowDown: number;
+  /** 0..1 of a box behind the text. */
+  box: number;
+  boxColour: string;
+  boxPadding: number;
+  boxRadius: number;
+}
+
 export const ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
 export interface Title {
@@ -107,6 +124,8 @@ export interface Title {
   leave: Arrival;
   /** Missing: all of it comes at once. */
   parts?: PartByPart;
+  /** Missing: plain letters. */
+  dress?: TitleDress;
 }
 
 export interface MusicUse {
