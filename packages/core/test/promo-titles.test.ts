@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { newDress, newTitle } from '@tender-orbit/core/document';
+import { newDress, newTitle, type PartByPart } from '@tender-orbit/core/document';
 import { partTimes, titleParts, type TitlePainter } from '@tender-orbit/core/promo';
 import { openPainter } from './title-box.ts';
 
@@ -63,7 +63,7 @@ describe('promo: titles part by part', () => {
 
   it('wears an outline, a shadow and a box, which lie behind its letters and only where they are seen', () => {
     const plain = { ...title, parts: undefined };
-    const of = (values: object, parts = plain.parts, frame = 50) =>
+    const of = (values: object, parts?: PartByPart, frame = 50) =>
       painter.draw({ ...plain, parts, dress: { ...newDress(), ...values } }, frame, 300, 100)!;
     /** Pixels that are more red than white letters ever are. */
     const red = ({ data }: { data: ArrayLike<number> }): number => {

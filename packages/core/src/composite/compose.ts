@@ -4,6 +4,7 @@ import { exp2 } from '../maths/index.ts';
 import { encodeSrgb, type Overlay, type Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
 import { blurPlate, Pyramid } from './blur.ts';
+import { applyFilter } from './filter.ts';
 import { applyGrade } from './grade.ts';
 import { applyLens } from './lens.ts';
 import type { LightFrame } from './light-frame.ts';
@@ -65,13 +66,14 @@ function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, ma
   const { width, height } = below;
   const count = width * height;
   const mask = maskOf(plates, layer, width, height);
-  if (layer.kind === 'grade' || layer.kind === 'lens') {
+  if (layer.kind === 'grade' || layer.kind === 'lens' || layer.kind === 'filter') {
     // Light is what both work on: on the glass it is that of display colours.
     if (layer.space === 'glass') kernel.recode(below.at, count, 1);
     if (layer.kind === 'grade') applyGrade(plates, below, layer, layer.opacity, mask);
     else {
       const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
-      applyLens(plates, below, layer, input.frame);
+      if (layer.kind === 'lens') applyLens(plates, below, layer, input.frame);
+      else applyFilter(plates, below, layer, input.seconds);
       if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
     }
     if (layer.space === 'glass') kernel.recode(below.at, count, 0);

@@ -3,6 +3,7 @@ export { compileLayers, type LayerProgram } from './layers-at.ts';
 export { lightOfPicture, readLight, writeLight, type LightFrame } from './light-frame.ts';
 export { blend } from './blend.ts';
 export { blurPlate, gaussianWeights, Pyramid } from './blur.ts';
+export { applyFilter } from './filter.ts';
 export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
 export { coveringScale, placeOf } from './place.ts';

@@ -46,6 +46,14 @@ export interface PictureExports {
       ...[number, number, number, number, number, number, number, number, number],
     ]
   ): void;
+  streak(
+    ...[from, to, width, height, mode, dx, dy, middleX, middleY, samples]: [
+      ...[number, number, number, number, number, number, number, number, number, number],
+    ]
+  ): void;
+  displace(
+    ...[from, across, down, to, width, height, reach]: [number, number, number, number, number, number, number]
+  ): void;
   layLattice(numbers: number, to: number): void;
   vapour(
     ...[to, width, height, numbers, lattice, depths, octaves, r, g, b]: [

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { LAYERS, renameLayer, type Layer } from '@tender-orbit/core/document';
+import { LAYERS, renameLayer, type Layer, type LayerOf } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
@@ -11,11 +11,23 @@ import StillPick from './StillPick.vue';
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const rack = useRack();
-const acts = computed(() => layer.kind === 'grade' || layer.kind === 'lens');
+const acts = computed(() => ['grade', 'lens', 'filter'].includes(layer.kind));
+
+/** What a form of filter asks for besides its size. */
+const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
+  ...{ blur: [], mosaic: [], 'zoom blur': [], 'spin blur': [], 'directional blur': ['angle'], sharpen: ['amount'] },
+  displace: ['amount', 'grain', 'evolve', 'seed'],
+};
 
 /** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
-const own = computed(() => Object.keys(LAYERS[layer.kind].properties));
-const place = computed(() => (acts.value ? [] : ['x', 'y', 'scale', 'stretch', 'rotation', 'blur']));
+const own = computed(() =>
+  layer.kind === 'filter' ? ['form', 'size', ...FILTER_VALUES[layer.form]] : Object.keys(LAYERS[layer.kind].properties),
+);
+const round = computed(() => layer.kind === 'filter' && (layer.form === 'zoom blur' || layer.form === 'spin blur'));
+const place = computed(() => {
+  if (round.value) return ['x', 'y'];
+  return acts.value ? [] : ['x', 'y', 'scale', 'stretch', 'rotation', 'blur'];
+});
 const mask = computed(() =>
   layer.mask === 'none'
     ? ['mask']

@@ -21,6 +21,7 @@ const COLOURS: Partial<Record<Layer['kind'], string>> = {
   take: 'var(--celadon)',
   grade: 'var(--violet)',
   lens: 'var(--violet)',
+  filter: 'var(--violet)',
   text: 'var(--bone)',
   still: 'var(--bone)',
   specks: 'var(--honey)',

@@ -1,4 +1,5 @@
 import {
+  mdiBlur,
   mdiBlurRadial,
   mdiCameraIris,
   mdiCircleMultipleOutline,
@@ -25,5 +26,6 @@ export const LAYER_ICONS: Record<LayerKind, string> = {
   text: mdiFormatText,
   still: mdiImageOutline,
   grade: mdiTune,
+  filter: mdiBlur,
   lens: mdiCameraIris,
 };

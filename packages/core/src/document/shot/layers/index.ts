@@ -4,7 +4,7 @@ import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
 import { LAYER_KINDS, LAYERS, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
 
 export { BLEND_MODES, LAYER_SPACES, MASK_FORMS, type BlendMode, type LayerBase, type LayerSpace } from './layer.ts';
-export { LAYER_KINDS, LAYERS, type Layer, type LayerKind, type LayerOf } from './kinds.ts';
+export { FILTER_FORMS, LAYER_KINDS, LAYERS, type Layer, type LayerKind, type LayerOf } from './kinds.ts';
 
 /** What of a layer can be set by a field, by name. */
 export const layerProperties = (kind: LayerKind): Properties => ({

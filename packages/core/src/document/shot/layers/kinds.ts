@@ -4,6 +4,9 @@ import type { LayerBase } from './layer.ts';
 export const GRADIENT_FORMS = ['linear', 'radial', 'conical'] as const;
 export const REPEAT_FORMS = ['rays', 'discs', 'rings', 'bars', 'grid'] as const;
 export const SHAPE_FORMS = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
+export const FILTER_FORMS = [
+  ...(['blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'mosaic', 'displace'] as const),
+] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
 /** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
@@ -103,6 +106,20 @@ export type LayerDoes =
       pivot: number;
       saturation: number;
       vibrance: number;
+    }
+  /**
+   * A filter on all below. `size` is a share of the picture's height: a blur's sigma, the length of a directional blur, a cell of a
+   * mosaic, how far noise of the scale `grain` displaces; of zoom and spin blurs round the layer's place a share of the distance to it.
+   */
+  | {
+      kind: 'filter';
+      form: (typeof FILTER_FORMS)[number];
+      size: number;
+      amount: number;
+      angle: number;
+      grain: number;
+      evolve: number;
+      seed: number;
     }
   /** What a lens and film do to all below: see composite/lens.ts for the order. */
   | {
@@ -266,6 +283,19 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       ...{ offsetRed: 0, offsetGreen: 0, offsetBlue: 0, powerRed: 1, powerGreen: 1, powerBlue: 1 },
       ...{ contrast: 1, pivot: 0.18, saturation: 1, vibrance: 0 },
     },
+  },
+  filter: {
+    title: 'Filter',
+    properties: {
+      form: choice('Form', FILTER_FORMS),
+      size: number('Size', '', 0, 2, { step: 0.002, usual: 0.02 }),
+      amount: share('Amount', { max: 4, usual: 1 }),
+      angle: turn('Angle'),
+      grain: number('Noise size', '', 0.005, 5, { step: 0.01, usual: 0.15 }),
+      evolve: perSecond('Evolves'),
+      seed,
+    },
+    usual: { form: 'blur', size: 0.02, amount: 1, angle: 0, grain: 0.15, evolve: 0.4, seed: 1 },
   },
   lens: {
     title: 'Lens',

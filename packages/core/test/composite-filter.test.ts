@@ -1,0 +1,98 @@
+import { expect } from 'chai';
+import { applyFilter, type Plate } from '@tender-orbit/core/composite';
+import { FILTER_FORMS, type LayerOf } from '@tender-orbit/core/document';
+import { at, composed, layer, plates } from './composite-box.ts';
+
+const [WIDTH, HEIGHT] = [121, 101];
+/** A point of light, or whatever a function has, and a filter over it. */
+function filtered(
+  values: Partial<LayerOf<'filter'>>,
+  of = (x: number, y: number): number => (x === 60 && y === 50 ? 1 : 0),
+  seconds = 0,
+): Plate {
+  const plate = plates.make(WIDTH, HEIGHT);
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) plate.data.set([of(x, y), of(x, y), of(x, y), 1], (y * WIDTH + x) * 4);
+  applyFilter(plates, plate, layer('filter', values), seconds);
+  return plate;
+}
+const sum = (plate: Plate, within: (x: number, y: number) => boolean = () => true): number => {
+  let total = 0;
+  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) if (within(x, y)) total += at(plate, x, y)[0];
+  return total;
+};
+
+describe('composite: filters', () => {
+  it('every one leaves an even picture as it is, and alpha full', () => {
+    for (const form of FILTER_FORMS) {
+      const plate = filtered({ form, size: 0.1 }, () => 0.3);
+      for (const [x, y] of [
+        [0, 0],
+        [60, 50],
+        [120, 100],
+        [7, 90],
+      ])
+        at(plate, x, y).forEach((v, c) => expect(v, `${form} ${x} ${y}`).closeTo(c === 3 ? 1 : 0.3, 1e-5));
+    }
+  });
+
+  it('a directional blur spreads a point evenly along its line, and nowhere else', () => {
+    const line = filtered({ form: 'directional blur', size: 20 / HEIGHT, angle: 0 });
+    expect(sum(line)).closeTo(1, 1e-3);
+    expect(sum(line, (_, y) => y !== 50)).equal(0);
+    expect(sum(line, (x) => Math.abs(x - 60) > 11)).equal(0);
+    for (let x = 52; x <= 68; x++) expect(at(line, x, 50)[0]).closeTo(1 / 20, 0.03);
+    const slope = filtered({ form: 'directional blur', size: 20 / HEIGHT, angle: 90 });
+    expect(sum(slope, (x) => x === 60)).closeTo(1, 1e-3);
+  });
+
+  it('zoom and spin blurs leave their middle, and spread outwards and round it', () => {
+    const spot = (x: number, y: number): number => (x === 100 && y === 50 ? 1 : 0);
+    const zoomed = filtered({ form: 'zoom blur', size: 0.3 }, spot);
+    expect(sum(zoomed, (_, y) => Math.abs(y - 50) > 1)).below(0.003);
+    expect(sum(zoomed, (x) => x !== 100)).above(0.5);
+    const spun = filtered({ form: 'spin blur', size: 0.3 }, spot);
+    expect(sum(spun, (_, y) => Math.abs(y - 50) > 1)).above(0.5);
+    expect(sum(spun, (x) => x < 96)).equal(0);
+    expect(at(filtered({ form: 'zoom blur', size: 0.3 }), 60, 50)[0]).closeTo(1, 0.05);
+    const aside = filtered({ form: 'zoom blur', size: 0.3, x: 40 / HEIGHT }, spot);
+    expect(at(aside, 100, 50)[0]).closeTo(1, 0.05);
+  });
+
+  it('a mosaic has the mean of each cell, and keeps the light', () => {
+    const grain = (x: number, y: number): number => ((x * 31 + y * 17) % 23) / 23;
+    const tiles = filtered({ form: 'mosaic', size: 10 / HEIGHT }, grain);
+    expect(sum(tiles)).closeTo(sum(filtered({ form: 'blur', size: 0 }, grain)), 0.05);
+    expect(new Set(tiles.data.filter((_, i) => i % 4 === 0)).size).at.most(14 * 12);
+  });
+
+  it('sharpening widens the step of an edge and leaves what lies flat', () => {
+    const edge = (x: number): number => (x < 60 ? 0.2 : 0.6);
+    const sharp = filtered({ form: 'sharpen', size: 2 / HEIGHT, amount: 1 }, edge);
+    expect(at(sharp, 60, 50)[0]).above(0.7);
+    expect(at(sharp, 59, 50)[0]).below(0.1);
+    expect(at(sharp, 20, 50)[0]).closeTo(0.2, 1e-4);
+    expect(Math.min(...filtered({ form: 'sharpen', size: 2 / HEIGHT, amount: 4 }, edge).data)).at.least(0);
+  });
+
+  it('displacement moves by no more than its reach, changes with time, and keeps to its seed', () => {
+    const ramp = (x: number): number => x / WIDTH;
+    const values = { form: 'displace', size: 4 / HEIGHT, grain: 0.3 } as const;
+    const moved = filtered(values, ramp);
+    let most = 0;
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 8; x < WIDTH - 8; x++) most = Math.max(most, Math.abs(at(moved, x, y)[0] * WIDTH - x));
+    expect(most).within(0.5, 4.01);
+    expect(filtered(values, ramp).data).deep.equal(moved.data);
+    expect(filtered(values, ramp, 1).data).not.deep.equal(moved.data);
+    expect(filtered({ ...values, seed: 9 }, ramp).data).not.deep.equal(moved.data);
+  });
+
+  it('acts on what lies below it, within its mask', () => {
+    const half = layer('shape', { form: 'rectangle', width: 1, height: 2, x: 0.5, colour: '#FFFFFF' });
+    const mask = { mask: 'rectangle', maskY: 0.25, maskHeight: 0.5, maskWidth: 4, feather: 0.001 } as const;
+    const picture = composed([half, layer('filter', { size: 0.06, ...mask })], { width: 200, height: 100 });
+    expect(at(picture, 96, 20)[0]).within(40, 215);
+    expect(at(picture, 96, 80)[0]).equal(0);
+  });
+});
