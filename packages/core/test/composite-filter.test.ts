@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { applyFilter, type Plate } from '@tender-orbit/core/composite';
 import { FILTER_FORMS, type LayerOf } from '@tender-orbit/core/document';
-import { at, composed, layer, plates } from './composite-box.ts';
+import { at, composed, layer, newPlates, plates } from './composite-box.ts';
 
 const [WIDTH, HEIGHT] = [121, 101];
 /** A point of light, or whatever a function has, and a filter over it. */
@@ -94,5 +94,23 @@ describe('composite: filters', () => {
     const picture = composed([half, layer('filter', { size: 0.06, ...mask })], { width: 200, height: 100 });
     expect(at(picture, 96, 20)[0]).within(40, 215);
     expect(at(picture, 96, 80)[0]).equal(0);
+  });
+});
+
+describe('composite: plates', () => {
+  it('what was made within a piece of work is gone after it, and memory that moved does no harm', () => {
+    const mine = newPlates();
+    const kept = mine.make(4, 4);
+    kept.data.fill(0.5);
+    const where = mine.within(() => mine.make(8, 8).at);
+    expect(mine.within(() => mine.make(2000, 2000).at)).equal(where);
+    expect([...kept.data.slice(0, 4)]).deep.equal([0.5, 0.5, 0.5, 0.5]);
+    expect(mine.copy(kept).data).deep.equal(kept.data);
+  });
+
+  it('more than there can be is refused with a sentence', () => {
+    const mine = newPlates();
+    expect(() => mine.raw(40000, 40000)).throw(/not enough memory for a picture of this size/);
+    expect(mine.make(4, 4).data.every((v) => v === 0)).equal(true);
   });
 });

@@ -23,6 +23,7 @@ import {
   framesPlayed,
   halvesOf,
   missingFrames,
+  pictureSize,
   placementAt,
   shownAt,
   takeTime,
@@ -200,6 +201,68 @@ describe('promo: moves of clips', () => {
     expect(at(last, 16, 18)).deep.equal([0, 0, 0]);
     expect(at(last, 48, 18)).deep.equal([200, 0, 0]);
     expect(at(frameOf(promo([clip('a', 'red', 11)]), 10), 16, 18)).deep.equal([200, 0, 0]);
+  });
+});
+
+describe('promo: pictures of another proportion', () => {
+  /** Wide: red, green and blue thirds. */
+  const wide = makePicture(96, 30);
+  for (let i = 0; i < 96 * 30; i++)
+    wide.data.set(
+      [
+        [200, 0, 0],
+        [0, 200, 0],
+        [0, 0, 200],
+      ][Math.floor((i % 96) / 32)],
+      i * 4,
+    );
+  const tall = (values: Partial<Clip>): Picture => {
+    const cut = { ...promo([clip('a', 'wide', 9, values)]), width: 36, height: 64 };
+    return assemble(
+      plates,
+      cut,
+      0,
+      shownAt(cut, 0, () => 9),
+      () => wide,
+      nobody,
+    );
+  };
+  const pixel = ({ data, width }: Picture, x: number, y: number): number[] => [
+    ...data.slice((y * width + x) * 4, (y * width + x) * 4 + 3),
+  ];
+
+  it('stand between bars, fill the frame cropped, or lie over themselves', () => {
+    expect(pixel(tall({}), 18, 4)).deep.equal([0, 0, 0]);
+    const cropped = tall({ fill: 'cropped' });
+    for (const y of [1, 32, 62]) for (const x of [2, 18, 33]) expect(pixel(cropped, x, y)).deep.equal([0, 200, 0]);
+    const blurred = tall({ fill: 'blurred' });
+    expect(pixel(blurred, 18, 32)).deep.equal(pixel(tall({}), 18, 32));
+    expect(pixel(blurred, 18, 4)[1]).within(60, 180);
+  });
+
+  it('cropped, the part that is seen is chosen, and never leaves the picture', () => {
+    const at = (x: number): Picture =>
+      tall({
+        fill: 'cropped',
+        move: {
+          from: { x, y: 0, scale: 1, rotation: 0 },
+          to: { x, y: 0, scale: 1, rotation: 0 },
+          ease: 'linear',
+          cover: true,
+        },
+      });
+    // Almost two frame heights to each side.
+    expect(pixel(at(1.2), 18, 32)).deep.equal([200, 0, 0]);
+    expect(pixel(at(-1.2), 18, 32)).deep.equal([0, 0, 200]);
+    const size = pictureSize({ fill: 'cropped' }, 36 / 64, 3.2);
+    expect(size).deep.equal({ wide: 3.2, high: 1 });
+    const place = placementAt(
+      { length: 1, fill: 'cropped', move: { ...newMove(), from: { x: 1.3, y: 0, scale: 1, rotation: 0 } } },
+      0,
+      36 / 64,
+      3.2,
+    );
+    expect(place.scale).closeTo(1, 1e-9);
   });
 });
 

@@ -31,11 +31,15 @@ export function placeOf({ x, y, scale, stretch, rotation }: Placed, width: numbe
 }
 
 /**
- * The smallest scale at which a picture of the frame's own proportion, turned and moved, leaves no corner of the frame empty: every
- * corner of the frame, seen from the picture, lies within it.
- * @param aspect of the frame, width over height.
+ * The smallest scale at which a picture, turned and moved, leaves no corner of a frame empty: every corner of the frame, seen from the
+ * picture, lies within it.
+ * @param aspect of the frame, width over height. @param picture its size at scale 1 in heights of the frame; left out: the frame's own.
  */
-export function coveringScale({ x, y, rotation }: Pick<Placed, 'x' | 'y' | 'rotation'>, aspect: number): number {
+export function coveringScale(
+  { x, y, rotation }: Pick<Placed, 'x' | 'y' | 'rotation'>,
+  aspect: number,
+  picture: { wide: number; high: number } = { wide: aspect, high: 1 },
+): number {
   const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
   let scale = 0;
   for (const [cx, cy] of [
@@ -46,7 +50,7 @@ export function coveringScale({ x, y, rotation }: Pick<Placed, 'x' | 'y' | 'rota
   ]) {
     const [dx, dy] = [cx - x, cy - y];
     const [u, v] = [dx * co + dy * si, dy * co - dx * si];
-    scale = Math.max(scale, Math.abs(u) / (aspect / 2), Math.abs(v) / 0.5);
+    scale = Math.max(scale, Math.abs(u) / (picture.wide / 2), Math.abs(v) / (picture.high / 2));
   }
   return scale;
 }

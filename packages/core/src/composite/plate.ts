@@ -1,3 +1,5 @@
+import { Problem } from '../problem/index.ts';
+
 /**
  * A layer's picture while it is worked on: four floats a pixel, premultiplied, rows from the top. In scene space linear Rec.709 where
  * 1 is white before the view transform and light may be above it; on the glass sRGB from 0 to 1.
@@ -73,7 +75,10 @@ const PAGE = 65536;
 const BASE = 65536;
 const ALIGN = 64;
 
-/** A stack of plates in the memory of a picture kernel: what is made within a piece of work is gone after it. */
+/**
+ * A stack of plates in the memory of a picture kernel: what is made within a piece of work is gone after it. What asks for more than
+ * there is throws Problem `composite/memory`.
+ */
 export class Plates {
   readonly kernel: PictureExports;
   private top = BASE;
@@ -157,9 +162,22 @@ export class Plates {
   private reserve(count: number): { at: number } {
     const at = this.top;
     // Sixteen more numbers: the kernel works on whole fours of pixels.
-    this.top = at + Math.ceil(((count + 16) * 4) / ALIGN) * ALIGN;
-    const missing = Math.ceil((this.top - this.memory.buffer.byteLength) / PAGE);
-    if (missing > 0) this.memory.grow(missing);
+    const end = at + Math.ceil(((count + 16) * 4) / ALIGN) * ALIGN;
+    const missing = Math.ceil((end - this.memory.buffer.byteLength) / PAGE);
+    if (missing > 0) this.grow(missing);
+    this.top = end;
     return { at };
+  }
+
+  private grow(pages: number): void {
+    try {
+      this.memory.grow(pages);
+    } catch {
+      throw new Problem(
+        'composite/memory',
+        'There is not enough memory for a picture of this size: make the promo or the take smaller.',
+        'Picture size',
+      );
+    }
   }
 }

@@ -1,5 +1,6 @@
 import {
   blend,
+  blurPlate,
   drawTransition,
   placeOf,
   Pyramid,
@@ -8,10 +9,10 @@ import {
   type Plate,
   type Plates,
 } from '../composite/index.ts';
-import type { PromoDocument, Title } from '../document/index.ts';
+import type { Placement, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
-import { placementAt } from './framing.ts';
+import { AT_REST, pictureSize, placementAt } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
 
 /** Draws one title; TitlePainter is the one there is. */
@@ -44,14 +45,24 @@ export function assemble(
   return out;
 }
 
+/** Fitted pictures: one that is played again is not resampled again. */
+const fits = new WeakMap<Picture, Picture>();
+function fittedOf(picture: Picture, width: number, height: number): Picture {
+  const known = fits.get(picture);
+  if (known?.width === width && known.height === height) return known;
+  const fitted = fitPicture(picture, width, height);
+  if (fitted !== picture) fits.set(picture, fitted);
+  return fitted;
+}
+
 function shownPicture(plates: Plates, promo: PromoDocument, shown: Shown, pictureOf: PictureOf): Picture {
   const { width, height } = promo;
   const { clip, next, transition, t } = shown;
-  if (!next && !clip.clip.move && clip.frames.length <= 1) {
+  if (!next && !clip.clip.move && !clip.clip.fill && clip.frames.length <= 1) {
     const source = clip.frames.length > 0 ? pictureOf(clip.frames[0]) : null;
     if (!source) return makePicture(width, height);
-    const fitted = fitPicture(source, width, height);
-    return fitted === source ? { ...fitted, data: fitted.data.slice() } : fitted;
+    const fitted = fittedOf(source, width, height);
+    return { ...fitted, data: fitted.data.slice() };
   }
   return plates.within(() => {
     const plate = clipPlate(plates, promo, clip, pictureOf);
@@ -64,26 +75,55 @@ function shownPicture(plates: Plates, promo: PromoDocument, shown: Shown, pictur
   });
 }
 
-/** A clip's picture as opaque light: its frames mixed, and moved. */
-function clipPlate(plates: Plates, { width, height }: PromoDocument, shown: ShownClip, pictureOf: PictureOf): Plate {
-  const mixed = plates.make(width, height);
-  for (const part of shown.frames) {
-    const picture = pictureOf(part);
-    if (picture)
+/** How soft and how dark a picture is that lies behind itself: sigma in heights of the frame, share of its light. */
+const BEHIND = { sigma: 0.045, light: 0.45 };
+
+/** A clip's picture as opaque light: its frames mixed, filling the frame as the clip says, and moved. */
+function clipPlate(plates: Plates, promo: PromoDocument, shown: ShownClip, pictureOf: PictureOf): Plate {
+  const { width, height } = promo;
+  const { clip } = shown;
+  const aspect = width / height;
+  const out = plates.make(width, height);
+  plates.within(() => {
+    const mixed = mixedFrames(plates, shown, pictureOf);
+    if (!mixed) return;
+    const own = mixed.width / mixed.height;
+    const draw = (into: Plate, place: Placement, { high }: { high: number }): void =>
       plates.within(() => {
-        const plate = stillPlate(plates, fitPicture(picture, width, height), true);
-        blend(plates, mixed, plate, 'add', part.weight);
+        const pyramid = new Pyramid(plates, mixed);
+        warp(plates, into, pyramid, placeOf({ ...place, stretch: 1 }, width, height), high);
       });
-  }
-  const place = placementAt(shown.clip, shown.at, width / height);
-  const moved = shown.clip.move ? plates.make(width, height) : mixed;
-  if (moved !== mixed)
-    plates.within(() => {
-      const where = placeOf({ ...place, stretch: 1 }, width, height);
-      warp(plates, moved, new Pyramid(plates, mixed), where, 1);
-    });
-  opaque(moved);
-  return moved;
+    const place = placementAt(clip, shown.at, aspect, own);
+    const size = pictureSize(clip, aspect, own);
+    if (clip.fill !== 'blurred') return draw(out, place, size);
+    draw(out, AT_REST, pictureSize({ fill: 'cropped' }, aspect, own));
+    blurPlate(plates, out, BEHIND.sigma * height);
+    const dark = plates.make(width, height);
+    opaque(dark);
+    blend(plates, out, dark, 'over', 1 - BEHIND.light);
+    const front = plates.make(width, height);
+    draw(front, place, size);
+    blend(plates, out, front, 'over', 1);
+  });
+  opaque(out);
+  return out;
+}
+
+/** The frames that a clip shows, mixed as light, in the size of the first of them; null when none is there. */
+function mixedFrames(plates: Plates, { frames }: ShownClip, pictureOf: PictureOf): Plate | null {
+  const there = frames.flatMap((part) => {
+    const picture = pictureOf(part);
+    return picture ? [{ picture, weight: part.weight }] : [];
+  });
+  if (there.length === 0) return null;
+  const { width, height } = there[0].picture;
+  if (frames.length === 1) return stillPlate(plates, there[0].picture, true);
+  const mixed = plates.make(width, height);
+  for (const { picture, weight } of there)
+    plates.within(() =>
+      blend(plates, mixed, stillPlate(plates, fitPicture(picture, width, height), true), 'add', weight),
+    );
+  return mixed;
 }
 
 /** What is not there is black. */

@@ -22,16 +22,35 @@ function placedAt({ from, to, ease }: ClipMove, at: number, length: number): Pla
   };
 }
 
-/** Where a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape. */
-export function placementAt(clip: Pick<Clip, 'move' | 'length'>, at: number, aspect: number): Placement {
+/**
+ * How large a clip's picture is at scale 1, in heights of the frame: all of it in the frame, or, cropped, all of the frame in it.
+ * @param aspect of the frame. @param own of the picture.
+ */
+export function pictureSize({ fill }: Pick<Clip, 'fill'>, aspect: number, own: number): { wide: number; high: number } {
+  const high = fill === 'cropped' ? Math.max(1, aspect / own) : Math.min(1, aspect / own);
+  return { wide: high * own, high };
+}
+
+/**
+ * Where a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape.
+ * @param aspect of the frame. @param own of the picture; left out: the frame's.
+ */
+export function placementAt(
+  clip: Pick<Clip, 'move' | 'length' | 'fill'>,
+  at: number,
+  aspect: number,
+  own = aspect,
+): Placement {
   const { move, length } = clip;
   if (!move) return AT_REST;
   const place = placedAt(move, at, length);
-  if (!move.cover) return place;
+  // Between bars, or over its own blurred picture, the frame is never empty of it: the bars are what is covered.
+  if (!move.cover || clip.fill === 'blurred') return place;
+  const size = clip.fill === 'cropped' ? pictureSize(clip, aspect, own) : { wide: aspect, high: 1 };
   let gain = 1;
   for (let frame = 0; frame < length; frame++) {
     const there = placedAt(move, frame, length);
-    gain = Math.max(gain, coveringScale(there, aspect) / there.scale);
+    gain = Math.max(gain, coveringScale(there, aspect, size) / there.scale);
   }
   return { ...place, scale: place.scale * gain };
 }

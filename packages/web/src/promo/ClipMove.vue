@@ -7,6 +7,13 @@ import { CheckField, FieldRow, NumberField, SelectField, UiButton, optionsOf } f
 const { clip } = defineProps<{ clip: Clip }>();
 const { run } = usePromo();
 const EASES = optionsOf<ClipMove['ease']>({ linear: 'evenly', smooth: 'soft start and end', land: 'soft landing' });
+const FILLS = optionsOf<NonNullable<Clip['fill']> | 'bars'>({
+  bars: 'between bars',
+  cropped: 'cropped',
+  blurred: 'over itself, blurred',
+});
+const setFill = (fill: NonNullable<Clip['fill']> | 'bars'): void =>
+  run(setPart(clip.id, 'Fill the frame', 'fill', fill === 'bars' ? null : fill));
 const SIDES = { from: 'First frame', to: 'Last frame' } as const;
 const FIELDS = [
   { key: 'scale', label: 'Scale', unit: '%', per: 100, min: 1, max: 10000, step: 1, usual: 100 },
@@ -22,6 +29,9 @@ function set(values: Partial<ClipMove>, gesture = ''): void {
 
 <template>
   <h3>Picture</h3>
+  <FieldRow label="Fills">
+    <SelectField label="Fills" :options="FILLS" :value="clip.fill ?? 'bars'" @change="setFill" />
+  </FieldRow>
   <template v-if="clip.move">
     <template v-for="(title, side) in SIDES" :key="side">
       <h4 class="dim">{{ title }}</h4>

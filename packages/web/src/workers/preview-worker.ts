@@ -1,6 +1,6 @@
 import { composeTake } from '@tender-orbit/core/composite';
 import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
-import { fitPicture, type Picture } from '@tender-orbit/core/picture';
+import type { Picture } from '@tender-orbit/core/picture';
 import { assemble, shownAt, takeFramesAt, textDrawer, type TakeFrame } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
@@ -29,7 +29,7 @@ export interface PreviewReply {
   missing: boolean;
 }
 
-/** Fitted pictures kept, in bytes; about two seconds of HD. */
+/** Pictures kept, in bytes; about two seconds of HD. */
 const KEEP_BYTES = 256 * 1024 * 1024;
 /** Frames fetched ahead of the one that was asked for. */
 const AHEAD = 12;
@@ -40,36 +40,33 @@ let wanted = -1;
 let working = false;
 let composites: Record<string, TakeComposite> = {};
 let rate: FrameRate = { num: 24, den: 1 };
-/** Pictures that clips show, fitted to the promo. */
-const fitted = new Map<string, Promise<Picture | null>>();
+/** Pictures that clips show. */
+const kept = new Map<string, Promise<Picture | null>>();
 const painter = openTitlePainter();
 const pictures = Promise.all([openPlates(), painter]).then(
   ([plates, ready]) => new TakePictures(plates, textDrawer(ready)),
 );
 
 /** What a clip shows: the take's frame, with the composite of its shot where that has one. */
-async function readFrame(take: string, frame: number, width: number, height: number): Promise<Picture | null> {
+async function readFrame(take: string, frame: number): Promise<Picture | null> {
   const composite = composites[take];
-  const picture = composite
-    ? await composeTake(take, composite, frame, rate, await pictures)
-    : await readPicture(frameUrl(take, frame));
-  return picture && fitPicture(picture, width, height);
+  return composite ? composeTake(take, composite, frame, rate, await pictures) : readPicture(frameUrl(take, frame));
 }
 
-/** The fitted picture of a take's frame; kept, least recently used goes first. */
+/** The picture of a take's frame; kept, least recently used goes first. */
 function pictureOf({ take, frame }: TakeFrame, { width, height }: PromoDocument): Promise<Picture | null> {
-  const key = `${take} ${frame} ${width} ${height}`;
-  const known = fitted.get(key);
-  const picture = known ?? readFrame(take, frame, width, height).catch(() => null);
-  fitted.delete(key);
-  fitted.set(key, picture);
+  const key = `${take} ${frame}`;
+  const known = kept.get(key);
+  const picture = known ?? readFrame(take, frame).catch(() => null);
+  kept.delete(key);
+  kept.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
-  for (const old of fitted.keys()) {
-    if (fitted.size <= most) break;
-    fitted.delete(old);
+  for (const old of kept.keys()) {
+    if (kept.size <= most) break;
+    kept.delete(old);
   }
   // A frame that is not there yet may be there later.
-  if (!known) void picture.then((p) => p ?? fitted.delete(key));
+  if (!known) void picture.then((p) => p ?? kept.delete(key));
   return picture;
 }
 
@@ -115,7 +112,7 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     takeLengths = request.takeLengths;
     rate = request.rate;
     // Another composite is another picture of the same frames.
-    if (JSON.stringify(request.composites) !== JSON.stringify(composites)) fitted.clear();
+    if (JSON.stringify(request.composites) !== JSON.stringify(composites)) kept.clear();
     composites = request.composites;
   } else {
     wanted = request.frame;

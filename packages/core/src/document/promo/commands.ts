@@ -17,7 +17,7 @@ export function changeClip(id: string, label: string, values: Partial<Omit<Clip,
 }
 
 /** Gives a clip or a title a part that it may have or lack; null takes it away. */
-export function setPart<K extends 'into' | 'pace' | 'move' | 'parts' | 'dress'>(
+export function setPart<K extends 'into' | 'pace' | 'move' | 'fill' | 'parts' | 'dress'>(
   id: string,
   label: string,
   part: K,

@@ -19,6 +19,7 @@ import { pictureSize } from '../picture-size.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
+  CLIP_FILLS,
   IN_BETWEENS,
   MOVE_EASES,
   MUSIC_PARTS,
@@ -103,6 +104,7 @@ const clip = shape<Clip>({
   into: optional(transition),
   pace: optional(pace),
   move: optional(move),
+  fill: optional(oneOf('Fill', CLIP_FILLS)),
 });
 
 const title = shape<Title>({

@@ -53,6 +53,9 @@ export interface ClipMove {
   cover: boolean;
 }
 
+/** How a picture of another proportion fills the frame: cropped, or over its own blurred picture. */
+export const CLIP_FILLS = ['cropped', 'blurred'] as const;
+
 export interface Clip {
   id: string;
   order?: string;
@@ -68,6 +71,8 @@ export interface Clip {
   pace?: Pace;
   /** Missing: the whole picture, at rest. */
   move?: ClipMove;
+  /** Missing: between black bars. */
+  fill?: (typeof CLIP_FILLS)[number];
 }
 
 /** What of a title arrives by itself. */
