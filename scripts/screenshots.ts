@@ -5,7 +5,7 @@ import { DEMO_PERSON } from '@tender-orbit/demo';
 
 /**
  * Takes the pictures of docs/screenshots from a running server with the demo campaign: `npm start`, then
- * `npm run screenshots [address]`.
+ * `npm run screenshots [address] [views...]`.
  */
 const address = process.argv[2] ?? 'http://127.0.0.1:4310';
 const folder = join('docs', 'screenshots');
@@ -127,7 +127,8 @@ const VIEWS: Record<string, View> = {
     prepare: async (p) => {
       await p.locator('[data-test=ruler]').focus();
       for (let i = 0; i < 9; i++) await p.keyboard.press('PageDown');
-      await p.locator('[data-test=title]').getByText('Vellowmere').click();
+      await p.locator('[data-test=clip]').nth(3).focus();
+      await p.keyboard.press('Enter');
     },
   },
   release: { path: '/campaign/demo/release', rest: 3000 },
@@ -138,7 +139,9 @@ await page.fill('[name=email]', DEMO_PERSON.email);
 await page.fill('[name=password]', DEMO_PERSON.password);
 await page.click('button[type=submit]');
 await page.waitForSelector('[data-test=campaign-card]');
+const wanted = process.argv.slice(3);
 for (const [name, view] of Object.entries(VIEWS)) {
+  if (wanted.length > 0 && !wanted.includes(name)) continue;
   await page.goto(address + view.path);
   await page.waitForTimeout(2500);
   await view.prepare?.(page);

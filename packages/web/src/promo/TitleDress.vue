@@ -19,9 +19,9 @@ interface Row {
 }
 /** Rows of one thing, the first of which turns it on, with its colour. */
 const GROUPS: ReadonlyArray<{ colour: keyof TitleDress; name: string; rows: Row[] }> = [
-  { colour: 'outlineColour', name: 'Outline colour', rows: [{ key: 'outline', label: 'Outline', max: 100, usual: 0 }] },
+  { colour: 'outlineColour', name: 'Line tint', rows: [{ key: 'outline', label: 'Outline', max: 100, usual: 0 }] },
   {
-    ...{ colour: 'shadowColour', name: 'Shadow colour' },
+    ...{ colour: 'shadowColour', name: 'Shadow tint' },
     rows: [
       { key: 'shadow', label: 'Shadow', max: 100, usual: 0 },
       { key: 'shadowBlur', label: 'Softness', max: 300, usual: 25 },
@@ -29,7 +29,7 @@ const GROUPS: ReadonlyArray<{ colour: keyof TitleDress; name: string; rows: Row[
     ],
   },
   {
-    ...{ colour: 'boxColour', name: 'Box colour' },
+    ...{ colour: 'boxColour', name: 'Box tint' },
     rows: [
       { key: 'box', label: 'Box', max: 100, usual: 0 },
       { key: 'boxPadding', label: 'Padding', max: 300, usual: 35 },
