@@ -16,6 +16,7 @@ import ClipDetails from '../../src/promo/ClipDetails.vue';
 import CutOnBeats from '../../src/promo/CutOnBeats.vue';
 import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
+import TitleDress from '../../src/promo/TitleDress.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useSplit } from '../../src/promo/use-split.ts';
 import { useCampaign } from '../../src/stores/index.ts';
@@ -100,6 +101,34 @@ describe('the cut of a promo', () => {
     const moved = panel(ClipDetails, { clip: promo().clips[0] });
     await choose(moved, 'Goes', 'soft landing');
     expect(promo().clips[0].move!.ease).equal('land');
+  });
+
+  it('a picture of another proportion fills the frame as it is told', async () => {
+    await choose(panel(ClipDetails, { clip: promo().clips[0] }), 'Fills', 'cropped');
+    expect(promo().clips[0].fill).equal('cropped');
+    clearPage();
+    await choose(panel(ClipDetails, { clip: promo().clips[0] }), 'Fills', 'between bars');
+    expect('fill' in promo().clips[0]).equal(false);
+  });
+
+  it('a title is dressed: a shadow asks for more once it is there, and letters are plain again by one press', async () => {
+    run(addTitle(newTitle('t', { text: 'slow as the hill', start: 0, length: 100 })));
+    const bare = panel(TitleDress, { title: promo().titles[0] });
+    await bare.find('button').trigger('click');
+    await rest();
+    expect(bare.find('input[aria-label="Softness, %"]').exists()).equal(false);
+    await type(bare, 'Shadow', '70');
+    expect(promo().titles[0].dress).include({ shadow: 0.7, shadowBlur: 0.25, box: 0 });
+    const dressed = panel(TitleDress, { title: promo().titles[0] });
+    await dressed.find('button').trigger('click');
+    await rest();
+    await type(dressed, 'Softness', '60');
+    expect(promo().titles[0].dress?.shadowBlur).equal(0.6);
+    await dressed
+      .findAll('button')
+      .find((b) => b.text() === 'Plain letters')!
+      .trigger('click');
+    expect('dress' in promo().titles[0]).equal(false);
   });
 
   it('a title comes word by word, one on each beat', async () => {
