@@ -31,7 +31,7 @@ describe('promo: cut on beats', () => {
       expect(clips.reduce((sum, c) => sum + c.length, 0)).equal(240);
       for (let i = 1; i < clips.length; i++) expect(clips[i].take).not.equal(clips[i - 1].take);
       const uses = ['a', 'b', 'c'].map((take) => clips.filter((c) => c.take === take));
-      expect(Math.max(...uses.map((u) => u.length)) - Math.min(...uses.map((u) => u.length))).at.most(3);
+      expect(Math.max(...uses.map((u) => u.length)) - Math.min(...uses.map((u) => u.length))).at.most(1);
       expect(uses[0].slice(0, 3).map((c) => c.start)).deep.equal([0, 12, 24]);
       for (const c of clips) expect(c.start + c.length).at.most(60);
     }

@@ -277,10 +277,28 @@ describe('promo: transitions', () => {
     expect(shown(17).next!.frames[0]).include({ take: 'blue', frame: 27 });
     expect(shown(16).t).above(0);
     expect(shown(23).t).below(1);
-    // As long as what it joins at most.
+    // Half of what it joins at most.
     const short = promo([clip('a', 'red', 3), clip('b', 'blue', 50, { into: into('dissolve', 40) })]);
-    expect(shownAt(short, 0, () => 100)!.transition).not.equal(null);
-    expect(shownAt(short, 6, () => 100)!.transition).equal(null);
+    expect([1, 2, 4, 5].map((f) => shownAt(short, f, () => 100)!.transition !== null)).deep.equal([
+      ...[false, true, true, false],
+    ]);
+  });
+
+  it('of a short clip that comes and goes by one never meet: each runs from its beginning to its end', () => {
+    for (const length of [4, 5, 7]) {
+      const cut = promo([
+        clip('a', 'red', 30),
+        clip('b', 'blue', length, { into: into('dissolve', 20) }),
+        clip('c', 'red', 30, { into: into('wipe', 20) }),
+      ]);
+      for (const kind of ['dissolve', 'wipe']) {
+        const shares = Array.from({ length: 60 + length }, (_, f) => shownAt(cut, f, () => 100)!)
+          .filter((shown) => shown.transition?.kind === kind)
+          .map((shown) => shown.t);
+        expect(shares).length(length);
+        shares.forEach((t, i) => expect(t).closeTo((i + 1) / (length + 1), 1e-9));
+      }
+    }
   });
 
   for (const kind of TRANSITIONS)

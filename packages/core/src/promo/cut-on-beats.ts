@@ -71,8 +71,7 @@ export function cutOnBeats(options: CutOnBeats): Clip[] {
     if (bag.length === 0) bag = shuffled(usable, random);
     // The first of a new round must not be the last of the old one.
     if (bag[0].id === last && bag.length > 1) bag.push(bag.shift()!);
-    const other = bag[0].id === last ? usable.find(({ id }) => id !== last) : undefined;
-    const take = other ?? bag.shift()!;
+    const take = bag.shift()!;
     last = take.id;
     const clip: Clip = { id: newId(), take: take.id, start: 0, length };
     if (take.length < length) {

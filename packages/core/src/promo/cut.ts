@@ -41,10 +41,13 @@ export interface Shown {
   t: number;
 }
 
-/** Promo frames of the transition at a cut, kept within both clips; the cut lies in its middle. */
+/**
+ * Promo frames of the transition at a cut, which lies in its middle. It takes no more than half of either clip, so that two of them
+ * never meet within a short one.
+ */
 export function transitionSpan(before: Clip, clip: Clip, cut: number): { from: number; frames: number } | null {
   if (!clip.into) return null;
-  const frames = Math.min(clip.into.frames, 2 * before.length, 2 * clip.length);
+  const frames = Math.min(clip.into.frames, before.length, clip.length);
   return { from: cut - Math.floor(frames / 2), frames };
 }
 

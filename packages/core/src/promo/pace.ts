@@ -49,7 +49,10 @@ export function framesShown(clip: Clip, at: number, takeLength: number): TakeFra
   ];
 }
 
-/** What the two halves of a clip become that is split at one of its frames: together they show what the whole showed. */
+/**
+ * What the two halves of a clip become that is split at one of its frames: together they show what the whole showed, to the nearest
+ * frame of the take. A move goes on from where it was; one that is not even is eased in each half.
+ */
 export function halvesOf(clip: Clip, at: number): [first: Partial<Clip>, second: Partial<Clip>] {
   const { start, length, pace, move } = clip;
   const first: Partial<Clip> = {};

@@ -1,8 +1,8 @@
 /** Filters that read a plate along lines and at displaced places. */
 
-export const ALONG: i32 = 0;
-export const OUTWARD: i32 = 1;
-export const ROUND: i32 = 2;
+/** Which way lines go; any other way is the same one everywhere. core/composite/filter.ts has the same numbers. */
+const OUTWARD: i32 = 1;
+const ROUND: i32 = 2;
 
 /** A place of a plate, mixed of its four neighbours; beyond the edge the outermost pixels go on. */
 // @ts-ignore: decorator

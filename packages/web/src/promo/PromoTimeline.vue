@@ -184,7 +184,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             <i
               v-if="clip.into && from > 0"
               class="into"
-              :style="{ width: percent(clip.into.frames / 2, clip.length) }"
+              :style="{ width: percent(Math.min(clip.into.frames, clip.length) / 2, clip.length) }"
               aria-hidden="true"
             />
             <i class="edge right" data-part="end" />
