@@ -14,7 +14,7 @@ export function demoCampaign(): CampaignDocument {
     client: 'Vellowmere',
     message: 'One jar, one moor, one slow summer. The new heather honey should look warm, heavy and worth a present.',
     notes:
-      'Purple and brass, never pink. The embossed lid must be seen. Five seconds, cut on the beat, name at the end.',
+      'Purple and brass, never pink. The embossed lid must be seen. Twelve seconds, cut on the beat, name at the end.',
     frameRate: FRAME_RATE,
     width: 960,
     height: 540,
