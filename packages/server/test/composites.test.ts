@@ -76,7 +76,7 @@ describe('server: composites of takes', () => {
   };
   const layers = async (list: Layer[]): Promise<void> =>
     changeDocument(client, 'shot', campaign.shot.id, { layers: list });
-  async function delivered(clips: Clip[] = [{ id: 'c', take, start: 0, length: 2 }]): Promise<Buffer> {
+  async function delivered(clips: Clip[] = [{ id: 'c', take, start: 0, length: 2 }], frame = 0): Promise<Buffer> {
     const stored = await client.ok<{ revision: number; document: object }>(
       'GET',
       `/documents/promo/${campaign.promo.id}`,
@@ -98,7 +98,10 @@ describe('server: composites of takes', () => {
     writeFileSync(path, (await client.send('GET', `/deliveries/${id}/file`)).bytes);
     return execFileSync(
       config.ffmpeg,
-      ['-v', 'error', '-i', path, '-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+      [
+        ...['-v', 'error', '-i', path, '-vf', `select=eq(n\\,${frame})`],
+        ...['-frames:v', '1', '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-'],
+      ],
       { maxBuffer: 1 << 26 },
     );
   }
@@ -170,14 +173,16 @@ describe('server: composites of takes', () => {
 
   it('a delivery has the moves and transitions of its clips, as the core assembles them', async () => {
     await layers([]);
-    const move = { ...newMove(), from: { x: 0.1, y: 0, scale: 1.6, rotation: 8 } };
+    const move = { ...newMove(), to: { x: 0.1, y: 0, scale: 1.6, rotation: 8 } };
     const into = { ...newTransition('wipe', 4), angle: 30, softness: 0.5 };
     const pace = { ...newPace(), from: 0.5, to: 0.5 };
     const clips = [
       { id: 'c', take, start: 0, length: 2, move },
       { id: 'd', take, start: 0, length: 2, into, pace },
     ];
-    const decoded = await delivered(clips);
+    // The transition takes no more than the clips have: two frames, of which the first is the promo's second.
+    const at = 1;
+    const decoded = await delivered(clips, at);
     const frames = new Map<number, Picture>();
     for (const frame of [0, 1]) {
       const { bytes } = await client.send('GET', `/takes/${take}/frames/${frame}`);
@@ -185,11 +190,11 @@ describe('server: composites of takes', () => {
       frames.set(frame, { width: info.width, height: info.height, data: new Uint8ClampedArray(data) });
     }
     const promo: PromoDocument = { ...newPromo('P', 128, 72), clips };
-    const shown = shownAt(promo, 0, () => frames.size)!;
+    const shown = shownAt(promo, at, () => frames.size)!;
     expect(shown.transition?.kind).equal('wipe');
     const nobody = { draw: () => null };
-    const made = assemble(openPlates(), promo, 0, shown, ({ frame }) => frames.get(frame) ?? null, nobody);
-    const plain = fitPicture(frames.get(0)!, 128, 72);
+    const made = assemble(openPlates(), promo, at, shown, ({ frame }) => frames.get(frame) ?? null, nobody);
+    const plain = fitPicture(frames.get(at)!, 128, 72);
     let [error, change] = [0, 0];
     for (let i = 0; i < 128 * 72; i++)
       for (let c = 0; c < 3; c++) {
