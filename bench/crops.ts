@@ -5,6 +5,7 @@ import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import {
   FILTER_RADIUS,
   packScene,
+  PICTURES,
   QUALITIES,
   type KernelTracer,
   type PackedScene,
@@ -44,7 +45,7 @@ export function square(
   tracer: KernelTracer,
   { x, y, frame }: Crop,
   edge: number,
-  how: Pick<TraceOptions, 'samples' | 'adapt' | 'firstSample' | 'detail'>,
+  how: Pick<TraceOptions, 'samples' | 'adapt' | 'features' | 'firstSample' | 'detail'>,
 ): Passes {
   const by = (edge - INNER) / 2;
   const region = { x0: x - by, y0: y - by, x1: x - by + edge, y1: y - by + edge };
@@ -54,7 +55,7 @@ export function square(
 /** The crop's true light: read from the cache, or traced in pieces whose samples go on from each other. */
 function referenceOf(tracer: KernelTracer, crop: Crop, scene: PackedScene): Float32Array {
   const { shot, frame, x, y } = crop;
-  const place = [shot, frame, x, y, QUALITIES.final.limits, FILTER_RADIUS];
+  const place = [shot, frame, x, y, QUALITIES.final.limits, FILTER_RADIUS, PICTURES];
   const key = createHash('sha256').update(JSON.stringify(place));
   for (const part of [scene.materials, scene.lights, scene.camera]) key.update(part);
   const path = `${CACHE}/${key.digest('hex').slice(0, 16)}-${REFERENCE_SAMPLES}.f32`;

@@ -25,6 +25,8 @@ const CROPS: Crop[] = [
   { shot: 'lid', frame: 18, x: 470, y: 120 },
 ];
 
+const FEATURES = 64;
+
 interface Errors {
   noisy: number;
   clean: number;
@@ -36,7 +38,7 @@ async function measure(): Promise<Errors[]> {
   const all: Errors[] = [];
   for (const crop of CROPS) {
     const { tracer, truth } = await withReference(crop);
-    const passes = square(tracer, crop, OUTER, { samples: 32 });
+    const passes = square(tracer, crop, OUTER, { samples: 32, features: FEATURES });
     // The best of several widths: the plain filter has no way to choose for itself.
     const bilateral = [2, 3, 5, 8].map((width) => relativeError(inner(jointBilateral(passes, width)), truth));
     all.push({
@@ -63,7 +65,11 @@ async function flicker(): Promise<{ before: number; after: number }> {
   for (let frame = 18; frame < 28; frame++) {
     const scene = packScene(evaluateMotion(compile(set, turntable), frame, context), models);
     tracer = tracer ? tracer.load(scene) : kernelWith(scene);
-    frames.push(structuredClone(tracer.traceFrame({ width, height, samples: 16, limits, frame, detail: true })!));
+    frames.push(
+      structuredClone(
+        tracer.traceFrame({ width, height, samples: 16, features: FEATURES, limits, frame, detail: true })!,
+      ),
+    );
   }
   const still = (i: number): boolean => frames.every((f) => Math.abs(f.detail!.motion[i * 2]) < 1e-4);
   const places = Array.from({ length: width * height }, (_, i) => i).filter(still);

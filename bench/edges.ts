@@ -34,11 +34,11 @@ let measured: Promise<Measured[]> | null = null;
 
 async function measure(): Promise<Measured[]> {
   const all: Measured[] = [];
-  const { samples, adapt } = QUALITIES.final;
+  const { samples, adapt, features } = QUALITIES.final;
   for (const crop of CROPS) {
     const { tracer, truth } = await withReference(crop);
     const start = performance.now();
-    const passes = square(tracer, crop, OUTER, { samples, adapt });
+    const passes = square(tracer, crop, OUTER, { samples, adapt, features });
     const seconds = (performance.now() - start) / 1000;
     const clean = inner(tracer.denoise(passes).beauty);
     all.push({

@@ -23,7 +23,7 @@ interface Seconds {
 /** Seconds of one frame in the middle of a take: evaluated, packed, traced; steadied, denoised, shown, encoded. */
 async function frameSeconds(quality: QualityName, width: number, height: number): Promise<Seconds> {
   const { set, context, models } = await demoScene();
-  const { samples, adapt, limits, clay } = QUALITIES[quality];
+  const { samples, adapt, features, limits, clay } = QUALITIES[quality];
   const shot = heroShot('demo-set');
   const program = compile(set, shot);
   const cache = new PackCache();
@@ -34,7 +34,15 @@ async function frameSeconds(quality: QualityName, width: number, height: number)
     const scene = packScene(tableau, models, { clay, cache });
     tracer = tracer ? tracer.load(scene) : kernelWith(scene);
     const { exposureScale } = tableau.camera;
-    const options = { ...size, samples, adapt, frame: MIDDLE, detail: true, limits: { ...limits, exposureScale } };
+    const options = {
+      ...size,
+      samples,
+      adapt,
+      features,
+      frame: MIDDLE,
+      detail: true,
+      limits: { ...limits, exposureScale },
+    };
     const frame = structuredClone(tracer.traceFrame(options)!);
     const traced = performance.now();
     // Neighbours cost what they cost to be compared, whatever is in them.

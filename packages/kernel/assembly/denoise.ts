@@ -1,7 +1,12 @@
 /**
- * Non-local means with feature guides (Buades 2005; variance-aware distances as in Rousselle et al. 2012): a pixel becomes
- * the weighted mean of those around it whose little neighbourhood has the same light, up to its noise, and whose surface
- * is alike. All planes are f32 with a border of `border` pixels on every side, so that no look leaves them.
+ * First-order regression with non-local weights (Bitterli et al. 2016, "Nonlinearly weighted first-order regression"): round
+ * each pixel a linear model of light over features is fitted to those pixels whose little neighbourhood has the same light up
+ * to its noise (distances as in Rousselle et al. 2012), and read where the pixel's own features are. The fit is over features
+ * as the light's own samples saw them, which its noise goes along with; the reading is at the features of all samples: what
+ * print and edges do within a pixel is known as well as those are.
+ *
+ * The reading is a weighted mean of the light around, whatever light that is: one set of weights serves all passes.
+ * All planes are f32 with a border of `border` pixels on every side, so that no look leaves them.
  */
 @unmanaged
 export class Filter {
@@ -19,22 +24,44 @@ export class Filter {
   light: usize;
   variance: usize;
   tolerance: f32;
-  /** Planes of features, scaled so that a difference of 1 matters; and the least weight's reach. */
+  /** FEATURES planes each: as the light's samples saw them, and of all samples. */
+  paired: usize;
   features: usize;
-  featureCount: i32;
-  /** What each pixel's differences in features count: less where features change fast, as over an edge. */
-  ease: usize;
+  /** How much less a pixel counts by the square of its features' distance. */
+  fall: f32;
+  /** Ridge of the fit, of the weights' sum. */
+  ridge: f32;
   /** Planes to be filtered, one after the other, and where they go (same layout). */
   input: usize;
   output: usize;
   channels: i32;
-  /** Variance of what comes out, at `outVariance`; 0 leaves it out. */
+  /** Variance of the compared light as it would come out, at `outVariance`; 0 leaves it out. */
   outVariance: usize;
 }
 
-/** Rows kept while a band is filtered: distances, weights' sum, variance sum. */
-export function bandBytes(stride: i32, rows: i32, patch: i32): usize {
-  return <usize>stride * <usize>(rows + 2 * patch + 2) * 8 + <usize>stride * <usize>rows * 8 + 256;
+/** Albedo, normal, depth. */
+const FEATURES: i32 = 7;
+/** The model's terms: a constant, and one a feature. */
+const TERMS: i32 = FEATURES + 1;
+const PAIRS: i32 = (TERMS * (TERMS + 1)) / 2;
+/** A pixel itself and those beside it never count less, and no less than BESIDE by their light: there is always something to fit. */
+const LEAST: f32 = 0.001;
+const BESIDE: f32 = 0.03;
+/** Vectors of a group of four pixels at work: the fit's matrix and its solution. */
+const GROUP: usize = <usize>((PAIRS + TERMS) * 16);
+/** What is listed of a place round them: weights, differences of features, and behind those where it lies. */
+const LISTED: usize = <usize>((TERMS + 1) * 16);
+const WHERE: usize = <usize>(TERMS * 16);
+
+/** Room to filter a band in: a group of pixels and what counts round it; distances, their sums, weights of every offset. */
+export function bandBytes(stride: i32, rows: i32, patch: i32, offsets: i32, channels: i32): usize {
+  return (
+    <usize>stride * <usize>(1 + rows + 2 * patch + rows * offsets) * 4 +
+    GROUP +
+    <usize>(channels << 5) +
+    <usize>offsets * LISTED +
+    64
+  );
 }
 
 // @ts-ignore: decorator
@@ -45,103 +72,318 @@ function row(plane: usize, y: i32, stride: i32, x: i32): usize {
 
 /** Filters rows y0 <= y < y1. */
 export function filterBand(f: Filter, y0: i32, y1: i32, scratch: usize): void {
+  const group = (scratch + 15) & ~15;
+  const list = group + GROUP + <usize>(f.channels << 5);
+  const distances = list + <usize>f.offsetCount * LISTED;
+  const sums = distances + ((<usize>f.stride) << 2);
+  const weights = sums + ((<usize>f.stride * <usize>(y1 - y0 + 2 * f.patch)) << 2);
+  for (let n = 0; n < f.offsetCount; n++) weigh(f, y0, y1, n, distances, sums, weights);
+  for (let y = y0; y < y1; y++) {
+    for (let x = 0; x < f.width; x += 4) {
+      const own = weights + ((<usize>((y - y0) * f.stride + x)) << 2);
+      const place = row(0, y + f.border, f.stride, f.border + x);
+      const count = gather(f, place, own, (<usize>f.stride * <usize>(y1 - y0)) << 2, list);
+      fit(f, list, count, group);
+      read(f, place, list, count, group);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function shiftOf(f: Filter, n: i32): usize {
+  const dx = load<i32>(f.offsets + ((<usize>n) << 3));
+  const dy = load<i32>(f.offsets + ((<usize>n) << 3), 4);
+  return (<usize>(dy * f.stride + dx)) << 2;
+}
+
+// @ts-ignore: decorator
+@inline
+function planeBytes(f: Filter): usize {
+  return (<usize>f.stride * <usize>(f.height + 2 * f.border)) << 2;
+}
+
+// @ts-ignore: decorator
+@inline
+function isBeside(f: Filter, n: i32): bool {
+  const dx = load<i32>(f.offsets + ((<usize>n) << 3));
+  const dy = load<i32>(f.offsets + ((<usize>n) << 3), 4);
+  return dx * dx <= 1 && dy * dy <= 1;
+}
+
+/** (1 - x / 8) to the 8th: falls like e to the -x and ends. */
+// @ts-ignore: decorator
+@inline
+function falling(x: v128): v128 {
+  let w = f32x4.pmax(f32x4.splat(0), f32x4.sub(f32x4.splat(1), f32x4.mul(x, f32x4.splat(0.125))));
+  w = f32x4.mul(w, w);
+  w = f32x4.mul(w, w);
+  return f32x4.mul(w, w);
+}
+
+/** Weights of offset `n` for the pixels of a band. */
+function weigh(f: Filter, y0: i32, y1: i32, n: i32, distances: usize, sums: usize, weights: usize): void {
   const stride = f.stride;
   const border = f.border;
   const patch = f.patch;
   const width = f.width;
-  const rows = y1 - y0;
-  const plane = (<usize>stride * <usize>(f.height + 2 * border)) << 2;
-  const distances = (scratch + 15) & ~15;
-  const blurred = distances + ((<usize>stride) << 2);
-  const sums = blurred + ((<usize>stride * <usize>(rows + 2 * patch)) << 2);
-  const squares = sums + ((<usize>stride * <usize>rows) << 2);
-  memory.fill(sums, 0, <usize>stride * <usize>rows * 8);
-  for (let c = 0; c < f.channels; c++) {
-    for (let y = y0; y < y1; y++)
-      memory.fill(row(f.output + <usize>c * plane, y + border, stride, border), 0, (<usize>width) << 2);
-  }
+  const plane = planeBytes(f);
+  const shift = shiftOf(f, n);
   const k2 = f32x4.splat(f.tolerance * f.tolerance);
   const tiny = f32x4.splat(1e-10);
-  const side = 2 * patch + 1;
-  const area = f32x4.splat(<f32>(1.0 / <f64>(side * side)));
   const zero = f32x4.splat(0);
-  const eight = f32x4.splat(8);
-  for (let n = 0; n < f.offsetCount; n++) {
-    const dx = load<i32>(f.offsets + ((<usize>n) << 3));
-    const dy = load<i32>(f.offsets + ((<usize>n) << 3), 4);
-    const shift = (<isize>dy * <isize>stride + <isize>dx) << 2;
-    for (let y = y0 - patch; y < y1 + patch; y++) {
-      const from = border - patch;
-      const light = row(f.light, y + border, stride, from);
-      const variance = row(f.variance, y + border, stride, from);
-      const count = width + 2 * patch;
-      for (let x = 0; x < count; x += 4) {
-        const o = (<usize>x) << 2;
-        const p = v128.load(light + o);
-        const q = v128.load(light + o + shift);
-        const vp = v128.load(variance + o);
-        const vq = v128.load(variance + o + shift);
-        const d = f32x4.sub(p, q);
-        const own = f32x4.sub(f32x4.mul(d, d), f32x4.add(vp, f32x4.pmin(vp, vq)));
-        v128.store(distances + o, f32x4.div(own, f32x4.add(tiny, f32x4.mul(k2, f32x4.add(vp, vq)))));
-      }
-      const out = blurred + ((<usize>((y - y0 + patch) * stride)) << 2);
-      for (let x = 0; x < width; x += 4) {
-        const o = distances + ((<usize>x) << 2);
-        let sum = v128.load(o);
-        for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(o + ((<usize>i) << 2)));
-        v128.store(out + ((<usize>x) << 2), sum);
-      }
+  for (let y = y0 - patch; y < y1 + patch; y++) {
+    const light = row(f.light, y + border, stride, border - patch);
+    const variance = row(f.variance, y + border, stride, border - patch);
+    for (let x = 0; x < width + 2 * patch; x += 4) {
+      const o = (<usize>x) << 2;
+      const vp = v128.load(variance + o);
+      const vq = v128.load(variance + o + shift);
+      const d = f32x4.sub(v128.load(light + o), v128.load(light + o + shift));
+      const own = f32x4.sub(f32x4.mul(d, d), f32x4.add(vp, f32x4.pmin(vp, vq)));
+      v128.store(distances + o, f32x4.div(own, f32x4.add(tiny, f32x4.mul(k2, f32x4.add(vp, vq)))));
     }
-    for (let y = y0; y < y1; y++) {
-      const near = blurred + ((<usize>((y - y0) * stride)) << 2);
-      const place = row(0, y + border, stride, border);
-      const total = sums + ((<usize>((y - y0) * stride)) << 2);
-      const square = squares + ((<usize>((y - y0) * stride)) << 2);
-      for (let x = 0; x < width; x += 4) {
-        const o = (<usize>x) << 2;
-        let sum = v128.load(near + o);
-        for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(near + o + ((<usize>(i * stride)) << 2)));
-        let distance = f32x4.pmax(zero, f32x4.mul(sum, area));
-        if (!v128.any_true(f32x4.lt(distance, eight))) continue;
-        let feature = zero;
-        for (let k = 0; k < f.featureCount; k++) {
-          const at = f.features + <usize>k * plane + place + o;
-          const d = f32x4.sub(v128.load(at), v128.load(at + shift));
-          feature = f32x4.add(feature, f32x4.mul(d, d));
-        }
-        distance = f32x4.add(distance, f32x4.mul(feature, v128.load(f.ease + place + o)));
-        // (1 - x / 8) to the 8th falls like e to the -x and ends.
-        let w = f32x4.pmax(zero, f32x4.sub(f32x4.splat(1), f32x4.mul(distance, f32x4.splat(0.125))));
-        if (!v128.any_true(w)) continue;
-        w = f32x4.mul(w, w);
-        w = f32x4.mul(w, w);
-        w = f32x4.mul(w, w);
-        v128.store(total + o, f32x4.add(v128.load(total + o), w));
-        v128.store(
-          square + o,
-          f32x4.add(v128.load(square + o), f32x4.mul(f32x4.mul(w, w), v128.load(f.variance + place + o + shift))),
-        );
-        for (let c = 0; c < f.channels; c++) {
-          const from = f.input + <usize>c * plane + place + o;
-          const to = f.output + <usize>c * plane + place + o;
-          v128.store(to, f32x4.add(v128.load(to), f32x4.mul(w, v128.load(from + shift))));
-        }
-      }
+    const out = sums + ((<usize>((y - y0 + patch) * stride)) << 2);
+    for (let x = 0; x < width; x += 4) {
+      const o = distances + ((<usize>x) << 2);
+      let sum = v128.load(o);
+      for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(o + ((<usize>i) << 2)));
+      v128.store(out + ((<usize>x) << 2), sum);
     }
   }
+  const side = 2 * patch + 1;
+  const area = f32x4.splat(<f32>(1.0 / <f64>(side * side)));
+  const eight = f32x4.splat(8);
+  const near = isBeside(f, n);
+  const least = f32x4.splat(near ? LEAST : 0);
+  const beside = f32x4.splat(near ? BESIDE : 0);
+  const fall = f32x4.splat(f.fall);
   for (let y = y0; y < y1; y++) {
+    const added = sums + ((<usize>((y - y0) * stride)) << 2);
+    const to = weights + ((<usize>((n * (y1 - y0) + y - y0) * stride)) << 2);
     const place = row(0, y + border, stride, border);
     for (let x = 0; x < width; x += 4) {
       const o = (<usize>x) << 2;
-      const at = (<usize>((y - y0) * stride)) << 2;
-      const total = f32x4.pmax(tiny, v128.load(sums + at + o));
-      for (let c = 0; c < f.channels; c++) {
-        const to = f.output + <usize>c * plane + place + o;
-        v128.store(to, f32x4.div(v128.load(to), total));
+      let sum = v128.load(added + o);
+      for (let i = 1; i <= 2 * patch; i++) sum = f32x4.add(sum, v128.load(added + o + ((<usize>(i * stride)) << 2)));
+      const distance = f32x4.pmax(zero, f32x4.mul(sum, area));
+      if (!near && !v128.any_true(f32x4.lt(distance, eight))) {
+        v128.store(to + o, least);
+        continue;
       }
-      if (f.outVariance != 0)
-        v128.store(f.outVariance + place + o, f32x4.div(v128.load(squares + at + o), f32x4.mul(total, total)));
+      let apart = zero;
+      for (let k = 0; k < FEATURES; k++) {
+        const at = <usize>k * plane + place + o;
+        const d = f32x4.sub(v128.load(f.paired + at + shift), v128.load(f.features + at));
+        apart = f32x4.add(apart, f32x4.mul(d, d));
+      }
+      apart = f32x4.mul(apart, fall);
+      let w = falling(f32x4.add(distance, apart));
+      if (near) w = f32x4.pmax(w, f32x4.mul(beside, falling(apart)));
+      v128.store(to + o, f32x4.pmax(least, w));
     }
   }
+}
+
+/** Lists what counts round four pixels: weight, differences of features from the pixels' own, and where it lies. */
+function gather(f: Filter, place: usize, own: usize, step: usize, list: usize): i32 {
+  const plane = planeBytes(f);
+  let count = 0;
+  for (let n = 0; n < f.offsetCount; n++) {
+    const w = v128.load(own + <usize>n * step);
+    if (!v128.any_true(w)) continue;
+    const at = list + <usize>count * LISTED;
+    count++;
+    const shift = shiftOf(f, n);
+    v128.store(at, w);
+    for (let k: usize = 0; k < <usize>FEATURES; k++) {
+      const p = place + k * plane;
+      v128.store(at + ((k + 1) << 4), f32x4.sub(v128.load(f.paired + p + shift), v128.load(f.features + p)));
+    }
+    store<usize>(at + WHERE, shift);
+  }
+  return count;
+}
+
+/** Fits the models of four pixels; what reads them at the pixels' own features goes into the group's solution. */
+function fit(f: Filter, list: usize, count: i32, group: usize): void {
+  constants(list, count, group);
+  products(list, count, group);
+  const ridge = f32x4.add(f32x4.mul(v128.load(group), f32x4.splat(f.ridge)), f32x4.splat(1e-9));
+  for (let j = 1; j < TERMS; j++) {
+    const at = entry(group, j, j);
+    v128.store(at, f32x4.add(v128.load(at), ridge));
+  }
+  solve(group, group + <usize>(PAIRS << 4));
+}
+
+// @ts-ignore: decorator
+@inline
+function scaled(w: v128, at: usize, sum: v128): v128 {
+  return f32x4.add(sum, f32x4.mul(w, v128.load(at)));
+}
+
+/** The matrix's first row: sums of weights, and of weighted differences. Sums stay in registers: in memory they take twice as long. */
+function constants(list: usize, count: i32, group: usize): void {
+  let s0 = f32x4.splat(0);
+  let s1 = s0;
+  let s2 = s0;
+  let s3 = s0;
+  let s4 = s0;
+  let s5 = s0;
+  let s6 = s0;
+  let s7 = s0;
+  for (let n = 0, p = list; n < count; n++, p += LISTED) {
+    const w = v128.load(p);
+    s0 = f32x4.add(s0, w);
+    s1 = scaled(w, p + 16, s1);
+    s2 = scaled(w, p + 32, s2);
+    s3 = scaled(w, p + 48, s3);
+    s4 = scaled(w, p + 64, s4);
+    s5 = scaled(w, p + 80, s5);
+    s6 = scaled(w, p + 96, s6);
+    s7 = scaled(w, p + 112, s7);
+  }
+  v128.store(group, s0);
+  v128.store(group, s1, 16);
+  v128.store(group, s2, 32);
+  v128.store(group, s3, 48);
+  v128.store(group, s4, 64);
+  v128.store(group, s5, 80);
+  v128.store(group, s6, 96);
+  v128.store(group, s7, 112);
+}
+
+/** The other rows, a long one and a short one at a time: seven sums each. */
+function products(list: usize, count: i32, group: usize): void {
+  for (let j: usize = 1; j <= 4; j++) {
+    // Row j has 8 - j sums, row 8 - j the other j; row 4 stands alone.
+    const other: usize = 8 - j;
+    let s0 = f32x4.splat(0);
+    let s1 = s0;
+    let s2 = s0;
+    let s3 = s0;
+    let s4 = s0;
+    let s5 = s0;
+    let s6 = s0;
+    let t0 = s0;
+    let t1 = s0;
+    let t2 = s0;
+    for (let n = 0, p = list; n < count; n++, p += LISTED) {
+      const row = p + (j << 4);
+      const w = f32x4.mul(v128.load(p), v128.load(row));
+      s0 = scaled(w, row, s0);
+      s1 = scaled(w, row + 16, s1);
+      s2 = scaled(w, row + 32, s2);
+      s3 = scaled(w, row + 48, s3);
+      if (j < 4) {
+        s4 = scaled(w, row + 64, s4);
+        const last = p + (other << 4);
+        const v = f32x4.mul(v128.load(p), v128.load(last));
+        t0 = scaled(v, last, t0);
+        if (j > 1) t1 = scaled(v, last + 16, t1);
+        if (j > 2) t2 = scaled(v, last + 32, t2);
+        if (j < 3) s5 = scaled(w, row + 80, s5);
+        if (j < 2) s6 = scaled(w, row + 96, s6);
+      }
+    }
+    const to = entry(group, <i32>j, <i32>j);
+    v128.store(to, s0);
+    v128.store(to, s1, 16);
+    v128.store(to, s2, 32);
+    v128.store(to, s3, 48);
+    if (j == 4) break;
+    v128.store(to, s4, 64);
+    if (j < 3) v128.store(to, s5, 80);
+    if (j < 2) v128.store(to, s6, 96);
+    const second = entry(group, <i32>other, <i32>other);
+    v128.store(second, t0);
+    if (j > 1) v128.store(second, t1, 16);
+    if (j > 2) v128.store(second, t2, 32);
+  }
+}
+
+/** Row `j`, column `k` of the upper triangle, j <= k. */
+// @ts-ignore: decorator
+@inline
+function entry(matrix: usize, j: i32, k: i32): usize {
+  return matrix + ((<usize>(j * TERMS - ((j * (j - 1)) >> 1) + k - j)) << 4);
+}
+
+/** Solves matrix times solution = (1, 0, 0, ...) of four symmetric matrices by Cholesky; they are replaced by their factors. */
+function solve(matrix: usize, solution: usize): void {
+  const least = f32x4.splat(1e-12);
+  for (let j = 0; j < TERMS; j++) {
+    let d = v128.load(entry(matrix, j, j));
+    for (let i = 0; i < j; i++) {
+      const l = v128.load(entry(matrix, i, j));
+      d = f32x4.sub(d, f32x4.mul(l, l));
+    }
+    const inverse = f32x4.div(f32x4.splat(1), f32x4.sqrt(f32x4.pmax(least, d)));
+    // The diagonal holds one over itself: all that is done with it is dividing.
+    v128.store(entry(matrix, j, j), inverse);
+    for (let k = j + 1; k < TERMS; k++) {
+      let s = v128.load(entry(matrix, j, k));
+      for (let i = 0; i < j; i++)
+        s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, i, j)), v128.load(entry(matrix, i, k))));
+      v128.store(entry(matrix, j, k), f32x4.mul(s, inverse));
+    }
+  }
+  v128.store(solution, v128.load(matrix));
+  for (let j = 1; j < TERMS; j++) {
+    let s = f32x4.splat(0);
+    for (let i = 0; i < j; i++)
+      s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, i, j)), v128.load(solution + ((<usize>i) << 4))));
+    v128.store(solution + ((<usize>j) << 4), f32x4.mul(s, v128.load(entry(matrix, j, j))));
+  }
+  for (let j = TERMS - 1; j >= 0; j--) {
+    let s = v128.load(solution + ((<usize>j) << 4));
+    for (let k = j + 1; k < TERMS; k++)
+      s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, j, k)), v128.load(solution + ((<usize>k) << 4))));
+    v128.store(solution + ((<usize>j) << 4), f32x4.mul(s, v128.load(entry(matrix, j, j))));
+  }
+}
+
+/** Reads four pixels' models: a mean of what lies around by weights that add up to one, though some may be negative. */
+function read(f: Filter, place: usize, list: usize, count: i32, group: usize): void {
+  const plane = planeBytes(f);
+  const solution = group + <usize>(PAIRS << 4);
+  const zero = f32x4.splat(0);
+  const low = group + GROUP;
+  const high = low + <usize>(f.channels << 4);
+  for (let c = 0; c < f.channels; c++) {
+    v128.store(f.output + <usize>c * plane + place, zero);
+    v128.store(low + <usize>(c << 4), f32x4.splat(Infinity));
+    v128.store(high + <usize>(c << 4), f32x4.splat(-Infinity));
+  }
+  let total = zero;
+  let squares = zero;
+  for (let n = 0, p = list; n < count; n++, p += LISTED) {
+    const w = v128.load(p);
+    let share = v128.load(solution);
+    for (let k: usize = 16; k <= <usize>(FEATURES << 4); k += 16) {
+      share = f32x4.add(share, f32x4.mul(v128.load(p + k), v128.load(solution + k)));
+    }
+    share = f32x4.mul(share, w);
+    const shift = load<usize>(p + WHERE);
+    total = f32x4.add(total, w);
+    squares = f32x4.add(squares, f32x4.mul(f32x4.mul(w, w), v128.load(f.variance + place + shift)));
+    let from = f.input + place + shift;
+    let to = f.output + place;
+    const counts = f32x4.gt(w, zero);
+    for (let c = 0; c < f.channels; c++, from += plane, to += plane) {
+      const value = v128.load(from);
+      const at = <usize>(c << 4);
+      v128.store(to, f32x4.add(v128.load(to), f32x4.mul(share, value)));
+      v128.store(low + at, v128.bitselect(f32x4.pmin(v128.load(low + at), value), v128.load(low + at), counts));
+      v128.store(high + at, v128.bitselect(f32x4.pmax(v128.load(high + at), value), v128.load(high + at), counts));
+    }
+  }
+  // Nothing is brighter or darker than all that it was made of: where features lie beyond those around, a model may go astray.
+  for (let c = 0; c < f.channels; c++) {
+    const to = f.output + <usize>c * plane + place;
+    const at = <usize>(c << 4);
+    v128.store(to, f32x4.pmax(v128.load(low + at), f32x4.pmin(v128.load(high + at), v128.load(to))));
+  }
+  if (f.outVariance != 0) v128.store(f.outVariance + place, f32x4.div(squares, f32x4.mul(total, total)));
 }

@@ -75,6 +75,8 @@ export class Lights {
   /** Number of the light last sampled, -1 for the room. */
   light: i32;
   hasRoom: bool;
+  /** Light was last sampled from all lights at once: none was chosen before. */
+  each: bool;
   t0: f64;
   t1: f64;
   t2: f64;
@@ -102,13 +104,19 @@ export class Lights {
   sample(to: Receiver, choice: f64, u: f64, v: f64): bool {
     this.pdf = 0;
     if (!chooseLight(this.scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
-    const scene = this.scene;
-    const light = this.choice.light;
-    const chance = this.choice.chance;
+    this.each = false;
+    const found = this.sampleLight(this.choice.light, to, u, v);
+    this.pdf *= this.choice.chance;
+    return found;
+  }
+
+  /** A point on light `light`; pdf is its own. */
+  sampleLight(light: i32, to: Receiver, u: f64, v: f64): bool {
+    this.pdf = 0;
     this.light = light;
     this.only = false;
     if (!this.linked(light, to.thing)) return false;
-    const l = lightAt(scene, light);
+    const l = lightAt(this.scene, light);
     const kind = <i32>at(l, L_KIND);
     const time = this.time;
     if (kind == LIGHT_SUN) {
@@ -159,12 +167,10 @@ export class Lights {
         }
         if (kind == LIGHT_TRIANGLE) {
           this.glow(l, s, t);
-          this.pdf *= chance;
           return this.r + this.g + this.b > 0;
         }
       }
     }
-    this.pdf *= chance;
     this.emission(l, kind, this.dx, this.dy, this.dz, this.distance, to.x, to.y, to.z);
     return this.r + this.g + this.b > 0;
   }
@@ -302,7 +308,7 @@ export class Lights {
     this.emission(l, <i32>at(l, L_KIND), dx, dy, dz, t, x, y, z);
   }
 
-  /** Density with which sample() for `to` gives the direction that meets `light` at distance `t`. */
+  /** Density with which light was last sampled, for `to`, that it gives the direction that meets `light` at distance `t`. */
   density(to: Receiver, light: i32, dx: f64, dy: f64, dz: f64, t: f64): f64 {
     const scene = this.scene;
     if (!this.linked(light, to.thing)) return 0;
@@ -328,6 +334,7 @@ export class Lights {
       if (!(cos > 1e-6)) return 0;
       pdf = (t * t) / (cos * at(l, L_AREA));
     }
+    if (this.each) return pdf;
     return pdf * chanceOf(scene, light, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice);
   }
 
@@ -348,7 +355,8 @@ export class Lights {
     this.g = at(l, L_RADIANCE + 1);
     this.b = at(l, L_RADIANCE + 2);
     const share: f64 = this.scene.treeNodes > 0 ? 0.5 : 1.0;
-    this.pdf = share / <f64>this.scene.sunCount / (2.0 * Math.PI * (1.0 - cosMax));
+    const chance = this.each ? 1.0 : share / <f64>this.scene.sunCount;
+    this.pdf = chance / (2.0 * Math.PI * (1.0 - cosMax));
     return true;
   }
 }

@@ -1,3 +1,4 @@
+import { errorLeft, FIT_BYTES } from './adapt';
 import { Bsdf } from './bsdf';
 import { Camera } from './camera';
 import { finishBytes, forgetFinishes } from './finish';
@@ -7,13 +8,15 @@ import { initLanes, LANES_BYTES } from './lanes';
 import { LightChoice } from './light-tree';
 import { Lights, Receiver } from './lights';
 import { Media } from './media';
-import { tracePath } from './path';
+import { traceFirst, tracePath } from './path';
+import { KEPT_BYTES } from './path-lights';
 import { Path } from './path-state';
 import { Pixel } from './pixel';
 import { Sampler } from './sampler';
 import { Job, RAY_SHADOW, Scene, TILE } from './scene';
 import { Surface } from './surface';
 import { walk } from './traverse';
+import { applyOdds, forgetOdds, Odds, ODDS_BYTES } from './odds';
 import { PACKET_BYTES } from './triangles';
 import { Volumes } from './volume';
 
@@ -25,7 +28,7 @@ export { makePoints } from './sampler';
 export { evaluateLobes, evaluateGlass, sampleGlass, sampleLight, sampleLobes } from './probe';
 
 /** State of a thread but for its pixels, and its stack of nodes. */
-const STATE: usize = 13312;
+const STATE: usize = 14336;
 const STACK: usize = 8192;
 
 /** Bytes of scratch memory that each thread hands to the calls below. */
@@ -73,6 +76,9 @@ export function begin(scene: Scene, job: Job, scratch: usize): void {
   path.hit.rays = 0;
   path.hit.time = 0;
   path.hit.inverse = reserve(96);
+  path.odds = changetype<Odds>(reserve(ODDS_BYTES));
+  path.kept = reserve(KEPT_BYTES);
+  path.fit = reserve(FIT_BYTES);
   path.hit.blend = reserve(PACKET_BYTES);
   path.hit.stash = reserve(PACKET_BYTES);
   path.hit.world = reserve(LANES_BYTES);
@@ -146,9 +152,15 @@ const BLOCK: i32 = 8;
 function traceBlock(path: Path, job: Job, x0: i32, y0: i32, x1: i32, y1: i32, pixels: usize): void {
   const passes = path.scene.lightPasses;
   const stride = pixelBytes(passes);
+  // Only where samples are shared out by blocks anyway: a picture of so many samples is the same in parts and whole.
+  forgetOdds(path.odds, job.target <= 0);
   let done = 0;
-  while (done < job.samples || (done < job.most && errorLeft(path, x1 - x0, y1 - y0, pixels) > <f64>job.target)) {
+  while (
+    done < job.samples ||
+    (done < job.most && errorLeft(path, x1 - x0, y1 - y0, pixels, stride) > <f64>job.target)
+  ) {
     const until = min(job.most, done + job.samples);
+    if (done > 0) applyOdds(path.odds);
     for (let y = y0; y < y1; y++) {
       for (let x = x0; x < x1; x++) {
         const at = pixels + <usize>((y - y0) * TILE + x - x0) * stride;
@@ -165,50 +177,31 @@ function traceBlock(path: Path, job: Job, x0: i32, y0: i32, x1: i32, y1: i32, pi
     }
     done = until;
   }
-}
-
-/** Dark places may be as noisy as this luminance, in display white, would. */
-const DARK: f64 = 0.05;
-/** Pixels of even light that denoising takes together. */
-const TOGETHER: f64 = 24;
-/** Error of albedo comes back whole, and print is looked at closest: it counts more than that of light. */
-const PRINT: f64 = 3.0;
-const LEAST_ALBEDO: f64 = 0.02;
-
-/**
- * Relative standard error of a block that will be left after denoising. Of light over albedo, what varies from pixel to
- * pixel more than noise explains (s) cannot be told from the noise (n): the best linear filter leaves n s / (n + s) of it
- * (Wiener 1949). Even light can be averaged. What the albedo's own samples leave open comes back with it.
- */
-function errorLeft(path: Path, width: i32, height: i32, pixels: usize): f64 {
-  const stride = pixelBytes(path.scene.lightPasses);
-  const scale = <f64>path.scene.exposureScale;
-  let sum: f64 = 0;
-  let squares: f64 = 0;
-  let noise: f64 = 0;
-  let luminance: f64 = 0;
-  let texture: f64 = 0;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const pixel = changetype<Pixel>(pixels + <usize>(y * TILE + x) * stride);
-      const albedo = Math.max(LEAST_ALBEDO, pixel.albedo());
-      const light = pixel.mean / albedo;
-      sum += light;
-      squares += light * light;
-      noise += pixel.variance() / (albedo * albedo);
-      texture += pixel.albedoVariance() / (albedo * albedo);
-      luminance += pixel.mean;
+  if (done >= job.features) return;
+  // By half of them a pixel beside an uneven one finds out whether it is so itself.
+  const look = job.features >> 1;
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      const at = pixels + <usize>((y - y0) * TILE + x - x0) * stride;
+      const pixel = changetype<Pixel>(at);
+      path.pixel = pixel;
+      if (uneven(job, x - x0, y - y0, x1 - x0, y1 - y0, pixels, stride))
+        for (let i = done; i < look; i++) traceFirst(path, x, y, i);
+      const wanted = <i32>pixel.featuresNeeded(<f64>job.features);
+      for (let i = max(done, pixel.count + pixel.more); i < wanted; i++) traceFirst(path, x, y, i);
     }
   }
-  const count = <f64>(width * height);
-  if (sum <= 0) return 0;
-  const mean = sum / count;
-  const n = noise / count;
-  const s = Math.max(0, squares / count - mean * mean - n);
-  const left = n / TOGETHER + (n * s) / (n + s + 1e-30);
-  const shown = (luminance / count) * scale;
-  const relative = left / (mean * mean) + (PRINT * texture) / count;
-  return Math.sqrt(relative) * (shown / (shown + DARK));
+}
+
+/** Whether the pixel at (x, y) of a block is uneven, or one beside it: the same edge may run through both. */
+function uneven(job: Job, x: i32, y: i32, width: i32, height: i32, pixels: usize, stride: usize): bool {
+  for (let j = max(0, y - 1); j <= min(height - 1, y + 1); j++) {
+    for (let i = max(0, x - 1); i <= min(width - 1, x + 1); i++) {
+      const pixel = changetype<Pixel>(pixels + <usize>(j * TILE + i) * stride);
+      if (pixel.featuresNeeded(<f64>job.features) > <f64>pixel.count) return true;
+    }
+  }
+  return false;
 }
 
 /**

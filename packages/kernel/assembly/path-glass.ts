@@ -1,5 +1,6 @@
 import { fresnelDielectric } from './microfacet';
 import { MATT_SPREAD, Path } from './path-state';
+import { chose, oddsOf } from './odds';
 import { sampleLightsAtGlass } from './path-lights';
 import { BY_GLOSS, BY_TRANSMISSION } from './pixel';
 import { M_VOLUME, material } from './scene';
@@ -53,7 +54,15 @@ export function scatterGlass(path: Path, s: Surface, front: bool, nx: f64, ny: f
     let reflectance = fresnelDielectric(cos, eta);
     if (!volume) reflectance = (2.0 * reflectance) / (1.0 + reflectance);
     sampler.next();
-    if (sampler.u < reflectance) {
+    const odds = path.bounces == 0 ? oddsOf(path.odds, reflectance) : reflectance;
+    const mirrored = sampler.u < odds;
+    if (path.bounces == 0) {
+      const k = chose(path.odds, odds, mirrored, reflectance);
+      path.tr *= k;
+      path.tg *= k;
+      path.tb *= k;
+    }
+    if (mirrored) {
       path.dx += 2 * cos * nx;
       path.dy += 2 * cos * ny;
       path.dz += 2 * cos * nz;

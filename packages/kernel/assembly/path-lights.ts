@@ -1,5 +1,6 @@
 import { decayWithin, luminance } from './maths';
 import { fresnelDielectric } from './microfacet';
+import { Lights } from './lights';
 import { NEAR, Path } from './path-state';
 import { BY_DIFFUSE, BY_GLOSS, BY_TRANSMISSION } from './pixel';
 import { sampleRoom } from './room';
@@ -26,6 +27,12 @@ import { IN_PACKET } from './triangles';
 
 /** Display luminance below which light is faint. */
 const FAINT: f64 = 0.06;
+/** So many lights are looked at all at once. */
+const FEW: i32 = 8;
+/** A light sample as Lights has it, from dx to light, and what a surface makes of it as Path has it, from mattR to density. */
+const SAMPLE_BYTES: usize = 72;
+const VALUE_BYTES: usize = 56;
+export const KEPT_BYTES: usize = SAMPLE_BYTES + VALUE_BYTES;
 
 /** Light pass of the light sample at hand. */
 // @ts-ignore: decorator
@@ -44,31 +51,76 @@ export function weigh(path: Path, pdf: f64): f64 {
   return 1.0 / (lights.pdf + pdf);
 }
 
-/** Light sampled at an opaque surface: one light, and the room at the first bounce. */
+/**
+ * Light sampled at an opaque surface. Of many lights one is taken by what it may bring; of few a point on each, and the room, and
+ * one shadow ray goes to one of these by what it brings if nothing stands between (resampling of Talbot et al. 2005 with
+ * one candidate a light): which light is taken makes no noise then but for shadows.
+ */
 export function sampleLights(path: Path, s: Surface, flip: f64, caught: bool): void {
   const lights = path.lights;
   const sampler = path.sampler;
   sampler.next();
   const choice = sampler.u;
   path.pick = sampler.v;
-  if (path.scene.lightCount > 0) {
-    sampler.next();
-    if (lights.sample(path.from, choice, sampler.u, sampler.v)) connect(path, s, flip, caught);
+  lights.each = path.bounces == 0 && path.scene.lightCount <= FEW;
+  sampler.next();
+  if (lights.each) {
+    sampleEach(path, s, flip, caught, choice, sampler.u, sampler.v);
+    return;
   }
+  if (lights.sample(path.from, choice, sampler.u, sampler.v) && receive(path, s, flip)) connect(path, 1, caught);
   if (path.roomSampled) {
     sampler.next();
-    if (sampleRoom(lights, sampler.u, sampler.v)) connect(path, s, flip, caught);
+    if (sampleRoom(lights, sampler.u, sampler.v) && receive(path, s, flip)) connect(path, 1, caught);
   }
 }
 
-export function connect(path: Path, s: Surface, flip: f64, caught: bool): void {
+function sampleEach(path: Path, s: Surface, flip: f64, caught: bool, choice: f64, u: f64, v: f64): void {
+  const lights = path.lights;
+  const count = path.scene.lightCount;
+  let rest = choice;
+  let total: f64 = 0;
+  let taken: f64 = 0;
+  for (let i = 0; i <= count; i++) {
+    if (i == count) {
+      if (!path.roomSampled) break;
+      path.sampler.next();
+      if (!sampleRoom(lights, path.sampler.u, path.sampler.v)) break;
+    } else if (!lights.sampleLight(i, path.from, u, v)) continue;
+    if (!receive(path, s, flip)) continue;
+    const brings = unshadowed(path);
+    if (!(brings > 0)) continue;
+    total += brings;
+    const odds = brings / total;
+    if (rest >= odds) {
+      rest = (rest - odds) / (1.0 - odds);
+      continue;
+    }
+    rest /= odds;
+    taken = brings;
+    copy(path.kept, changetype<usize>(lights) + offsetof<Lights>('dx'), SAMPLE_BYTES);
+    copy(path.kept + SAMPLE_BYTES, changetype<usize>(path) + offsetof<Path>('mattR'), VALUE_BYTES);
+  }
+  if (!(taken > 0)) return;
+  copy(changetype<usize>(lights) + offsetof<Lights>('dx'), path.kept, SAMPLE_BYTES);
+  copy(changetype<usize>(path) + offsetof<Path>('mattR'), path.kept + SAMPLE_BYTES, VALUE_BYTES);
+  connect(path, total / taken, caught);
+}
+
+/** A few words: a call to copy them would cost more than it does. */
+// @ts-ignore: decorator
+@inline
+function copy(to: usize, from: usize, bytes: usize): void {
+  for (let i: usize = 0; i < bytes; i += 8) store<u64>(to + i, load<u64>(from + i));
+}
+
+/** What the surface at hand makes of the light sample at hand, matt and gloss; false for nothing. */
+function receive(path: Path, s: Surface, flip: f64): bool {
   const lights = path.lights;
   const bsdf = path.bsdf;
-  const pixel = path.pixel;
-  if ((lights.dx * s.gx + lights.dy * s.gy + lights.dz * s.gz) * flip <= 0) return;
+  if ((lights.dx * s.gx + lights.dy * s.gy + lights.dz * s.gz) * flip <= 0) return false;
   bsdf.evaluate(lights.dx, lights.dy, lights.dz);
-  if (bsdf.pdf <= 0) return;
-  const pdf = bsdf.pdf;
+  if (bsdf.pdf <= 0) return false;
   let gloss = bsdf.mirror;
   if (gloss > 0) {
     const reach = material(path.scene, s.material, M_MIRROR_REACH);
@@ -77,44 +129,73 @@ export function connect(path: Path, s: Surface, flip: f64, caught: bool): void {
   const mask = lights.mask();
   const matt = mask & RAY_LIGHTING ? 1.0 : 0.0;
   const shiny = mask & RAY_REFLECTION ? 1.0 : 0.0;
-  const dr = bsdf.dr * matt;
-  const dg = bsdf.dg * matt;
-  const db = bsdf.db * matt;
-  const gr = (bsdf.gr + gloss) * shiny;
-  const gg = (bsdf.gg + gloss) * shiny;
-  const gb = (bsdf.gb + gloss) * shiny;
+  path.mattR = bsdf.dr * matt;
+  path.mattG = bsdf.dg * matt;
+  path.mattB = bsdf.db * matt;
+  path.glossR = (bsdf.gr + gloss) * shiny;
+  path.glossG = (bsdf.gg + gloss) * shiny;
+  path.glossB = (bsdf.gb + gloss) * shiny;
+  path.density = bsdf.pdf;
+  return true;
+}
+
+/** Luminance that the light sample at hand brings to the camera if nothing stands between, weighted against other ways. */
+function unshadowed(path: Path): f64 {
+  const lights = path.lights;
+  const bright = luminance(
+    lights.r * (path.mattR + path.glossR) * path.tr,
+    lights.g * (path.mattG + path.glossG) * path.tg,
+    lights.b * (path.mattB + path.glossB) * path.tb,
+  );
+  return bright / (lights.only ? lights.pdf : lights.pdf + path.density);
+}
+
+/** Casts the shadow ray for the light sample that receive() took; it stands for `share` times as much. */
+function connect(path: Path, share: f64, caught: bool): void {
+  const lights = path.lights;
+  const pixel = path.pixel;
   const first = path.scatters == 0;
   // Light too faint to be noticed gets a shadow ray only now and then, and counts for more when it does.
-  let boost: f64 = 1;
-  const seen =
-    (luminance(lights.r * (dr + gr) * path.tr, lights.g * (dg + gg) * path.tg, lights.b * (db + gb) * path.tb) /
-      (lights.pdf + pdf)) *
-    <f64>path.scene.exposureScale;
+  let boost = share;
+  const seen = unshadowed(path) * share * <f64>path.scene.exposureScale;
   if (seen < FAINT) {
     const odds = Math.max(0.1, seen / FAINT);
     path.sampler.next();
     if (path.sampler.u >= odds) return;
-    boost = 1.0 / odds;
+    boost /= odds;
   }
   let open: f64 = 0;
   if (first) {
-    open = (luminance(lights.r * (dr + gr), lights.g * (dg + gg), lights.b * (db + gb)) / lights.pdf) * boost;
+    open = luminance(
+      lights.r * (path.mattR + path.glossR),
+      lights.g * (path.mattG + path.glossG),
+      lights.b * (path.mattB + path.glossB),
+    );
+    open *= boost / lights.pdf;
     pixel.open += open;
   }
   if (!reaches(path)) return;
   if (first) pixel.shaded += open * luminance(path.through0, path.through1, path.through2);
   if (caught) return;
-  const weight = weigh(path, pdf) * boost;
+  const weight = weigh(path, path.density) * boost;
   const r = lights.r * path.through0 * weight;
   const g = lights.g * path.through1 * weight;
   const b = lights.b * path.through2 * weight;
   const pass = passOf(path);
   if (!first) {
-    addFrom(path, r * (dr + gr), g * (dg + gg), b * (db + gb), pass, path.lobe);
+    const lobe = path.lobe;
+    addFrom(
+      path,
+      r * (path.mattR + path.glossR),
+      g * (path.mattG + path.glossG),
+      b * (path.mattB + path.glossB),
+      pass,
+      lobe,
+    );
     return;
   }
-  addFrom(path, r * dr, g * dg, b * db, pass, BY_DIFFUSE);
-  addFrom(path, r * gr, g * gg, b * gb, pass, BY_GLOSS);
+  addFrom(path, r * path.mattR, g * path.mattG, b * path.mattB, pass, BY_DIFFUSE);
+  addFrom(path, r * path.glossR, g * path.glossG, b * path.glossB, pass, BY_GLOSS);
 }
 
 /** Adds light sampled at the surface at hand, which is one scattering more than the path has made. */

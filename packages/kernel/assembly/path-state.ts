@@ -25,6 +25,7 @@ import {
   Mesh,
   word,
 } from './scene';
+import { Odds } from './odds';
 import { Surface } from './surface';
 import { IN_LIST } from './triangles';
 import { Volumes } from './volume';
@@ -49,6 +50,9 @@ export class Path {
   camera: Camera;
   volumes: Volumes;
   pixel: Pixel;
+  odds: Odds;
+  /** Room for adapt.ts. */
+  fit: usize;
   /** The last point at which light was sampled. */
   from: Receiver;
   width: i32;
@@ -63,6 +67,15 @@ export class Path {
   dx: f64;
   dy: f64;
   dz: f64;
+  /** What a surface makes of the light sample at hand: see path-lights.ts. */
+  mattR: f64;
+  mattG: f64;
+  mattB: f64;
+  glossR: f64;
+  glossG: f64;
+  glossB: f64;
+  density: f64;
+  kept: usize;
   through0: f64;
   through1: f64;
   through2: f64;
@@ -228,7 +241,8 @@ export class Path {
     pixel.clearB = this.tb;
   }
 
-  recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {
+  /** What the first surface is: albedo, normal, depth, cover, and whose it is. */
+  describeFirst(s: Surface, isGlass: bool, front: bool, t: f64, caught: bool): void {
     const pixel = this.pixel;
     const flip: f64 = front ? 1.0 : -1.0;
     if (caught) pixel.caught = 1;
@@ -243,6 +257,12 @@ export class Path {
     if (!pixel.detail) return;
     pixel.thing = s.thing;
     pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
+  }
+
+  recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {
+    this.describeFirst(s, isGlass, front, t, caught);
+    const pixel = this.pixel;
+    if (!pixel.detail) return;
     const it = instance(this.scene, number);
     const mesh = changetype<Mesh>(<usize>word(it, I_MESH));
     const deforms = mesh.closeTriangles != 0 || mesh.before != 0;

@@ -1,8 +1,9 @@
 import { C_TANGENT } from './layout';
-import { decayWithin } from './maths';
+import { decayWithin, luminance } from './maths';
 import { meetUnlit } from './display';
 import { leaveSet, meetGlow, meetLight } from './path-ends';
 import { hiddenInterface, scatterGlass } from './path-glass';
+import { learnOdds } from './odds';
 import { sampleLights } from './path-lights';
 import { scatterInSmoke } from './path-smoke';
 import { NEAR, Path } from './path-state';
@@ -36,6 +37,21 @@ const SAMPLE_WIDTH: f64 = 0.5;
  * Traces row `index` of the table of sample points for the pixel at (x, y).
  */
 export function tracePath(path: Path, x: i32, y: i32, index: i32): void {
+  start(path, x, y, index);
+  follow(path);
+  const pixel = path.pixel;
+  learnOdds(path.odds, luminance(pixel.r, pixel.g, pixel.b) * <f64>path.scene.exposureScale);
+  pixel.end();
+}
+
+/** A sample that ends at the first surface, of which it tells the same as a path would. */
+export function traceFirst(path: Path, x: i32, y: i32, index: i32): void {
+  start(path, x, y, index);
+  meetFirst(path);
+  path.pixel.endFirst();
+}
+
+function start(path: Path, x: i32, y: i32, index: i32): void {
   const sampler = path.sampler;
   const scene = path.scene;
   sampler.start(x, y, index);
@@ -80,8 +96,35 @@ export function tracePath(path: Path, x: i32, y: i32, index: i32): void {
   path.lastThing = -1;
   path.coneWidth = 0;
   path.coneSpread = (2.0 * SAMPLE_WIDTH * at(scene.camera, C_TANGENT)) / <f64>path.height;
-  follow(path);
-  path.pixel.end();
+}
+
+function meetFirst(path: Path): void {
+  const hit = path.hit;
+  const s = path.surface;
+  const scene = path.scene;
+  for (let depth: i32 = 0; depth < scene.maxDepth; depth++) {
+    if (walk(scene, hit, path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, NEAR, Infinity, path.mask, false) == 0)
+      return;
+    const number = hit.instance;
+    if (word(instance(scene, number), I_KIND) == KIND_LIGHT) {
+      path.pixel.alpha = 1;
+      return;
+    }
+    const t = hit.t;
+    path.coneWidth += path.coneSpread * t;
+    s.at(number, hit.triangle, hit.corner, IN_PACKET, hit.u, hit.v, path.time, path.coneWidth);
+    path.sampler.next();
+    const lobe = path.sampler.v;
+    const front = s.gx * path.dx + s.gy * path.dy + s.gz * path.dz < 0;
+    const glass = s.transmission * (1 - s.metallic);
+    const isGlass = glass > 0 && (glass >= 1 || lobe < glass);
+    if (path.seeThrough(s, path.sampler.u) || (isGlass && hiddenInterface(path, s.material, front))) {
+      path.moveTo(s);
+      continue;
+    }
+    path.describeFirst(s, isGlass, front, t, material(scene, s.material, M_CATCHER) != 0);
+    return;
+  }
 }
 
 function follow(path: Path): void {

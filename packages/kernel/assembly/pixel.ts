@@ -11,13 +11,15 @@ import {
   P_FINISH,
   P_FINISH_COVER,
   P_GLOSSY,
-  P_HALF,
   P_INDIRECT,
   P_LIGHTS,
   P_MOTION,
   P_NORMAL,
   P_OPAQUE_DEPTH,
   P_OPEN,
+  P_PAIRED_ALBEDO,
+  P_PAIRED_DEPTH,
+  P_PAIRED_NORMAL,
   P_REFLECTION,
   P_SAMPLES,
   P_SHADED,
@@ -37,6 +39,12 @@ export const BY_TRANSMISSION: i32 = 3;
 /** Things and finishes told apart in one pixel; those beyond are left out, the last ones met first. */
 const RANKS: i32 = 4;
 const SLOTS: i32 = 8;
+/** Standard errors that features may be left with: albedo's over itself and a bit, and of a unit normal. */
+const ALBEDO_ERROR: f64 = 0.015;
+const NORMAL_ERROR: f64 = 0.04;
+/** Share of the most samples that edges of shape get. */
+const SHAPE: f64 = 0.25;
+const DIM: f64 = 0.05;
 
 /** Sums of one pixel's samples. Behind it in memory lie three doubles for each pass of add() and each light. */
 @unmanaged
@@ -76,9 +84,6 @@ export class Pixel {
   sumR: f64;
   sumG: f64;
   sumB: f64;
-  halfR: f64;
-  halfG: f64;
-  halfB: f64;
   mean: f64;
   m2: f64;
   sumAlpha: f64;
@@ -107,6 +112,18 @@ export class Pixel {
   sumSmokeR: f64;
   sumSmokeG: f64;
   sumSmokeB: f64;
+  /** The same of samples that ended at the first surface. */
+  moreAlpha: f64;
+  moreCaught: f64;
+  moreDepth: f64;
+  moreAr: f64;
+  moreAg: f64;
+  moreAb: f64;
+  moreNx: f64;
+  moreNy: f64;
+  moreNz: f64;
+  moreAlbedo2: f64;
+  more: i32;
   count: i32;
   /** (i32 id, i32 samples) for things, then finishes. */
   things: usize;
@@ -201,11 +218,6 @@ export class Pixel {
     this.sumR += this.r;
     this.sumG += this.g;
     this.sumB += this.b;
-    if (n & 1) {
-      this.halfR += this.r;
-      this.halfG += this.g;
-      this.halfB += this.b;
-    }
     // Welford's update: stable however bright the sample.
     const bright = luminance(this.r, this.g, this.b);
     const d = bright - this.mean;
@@ -236,8 +248,6 @@ export class Pixel {
     this.sumOpen += this.open;
     this.sumShaded += this.shaded;
     if (!this.detail) return;
-    this.sumMotionX += this.motionX;
-    this.sumMotionY += this.motionY;
     if (this.opaqueDepth > 0) {
       this.sumOpaqueDepth += this.opaqueDepth;
       this.opaques++;
@@ -245,10 +255,53 @@ export class Pixel {
     this.sumClearR += this.clearR;
     this.sumClearG += this.clearG;
     this.sumClearB += this.clearB;
-    if (this.thing >= 0) {
-      count(this.things, this.thing);
-      count(this.finishes, this.finish);
-    }
+    this.sumMotionX += this.motionX;
+    this.sumMotionY += this.motionY;
+    this.countFirst();
+  }
+
+  /** Takes a sample into the sums that ended at the first surface. */
+  endFirst(): void {
+    this.more++;
+    this.moreAlpha += this.alpha;
+    this.moreCaught += this.caught;
+    this.moreDepth += this.depth;
+    this.moreAr += this.ar;
+    this.moreAg += this.ag;
+    this.moreAb += this.ab;
+    const albedo = luminance(this.ar, this.ag, this.ab);
+    this.moreAlbedo2 += albedo * albedo;
+    this.moreNx += this.nx;
+    this.moreNy += this.ny;
+    this.moreNz += this.nz;
+    if (this.detail) this.countFirst();
+  }
+
+  countFirst(): void {
+    if (this.thing < 0) return;
+    count(this.things, this.thing);
+    count(this.finishes, this.finish);
+  }
+
+  /**
+   * Samples of the first surface that this pixel asks for, up to `most`: more than 0 where surfaces are uneven. Print is looked at
+   * closest; edges of shape are made out by a few.
+   */
+  featuresNeeded(most: f64): f64 {
+    const n = <f64>(this.count + this.more);
+    if (n < 2 || this.sumVeil > 0) return 0;
+    const mean = luminance(this.sumAr + this.moreAr, this.sumAg + this.moreAg, this.sumAb + this.moreAb) / n;
+    const square = (this.sumAlbedo2 + this.moreAlbedo2) / n;
+    const albedo = Math.max(0.0, square - mean * mean) / ((mean + DIM) * (mean + DIM));
+    const cover = (this.sumAlpha + this.moreAlpha + this.sumCaught + this.moreCaught) / n;
+    const nx = this.sumNx + this.moreNx;
+    const ny = this.sumNy + this.moreNy;
+    const nz = this.sumNz + this.moreNz;
+    const normal = Math.max(0.0, cover - (nx * nx + ny * ny + nz * nz) / (n * n));
+    return Math.max(
+      Math.min(most, albedo / (ALBEDO_ERROR * ALBEDO_ERROR)),
+      Math.min(most * SHAPE, normal / (NORMAL_ERROR * NORMAL_ERROR)),
+    );
   }
 
   /** Variance of the mean luminance. */
@@ -264,18 +317,33 @@ export class Pixel {
     const one = (<usize>p) << 2;
     const three = one * 3;
     put3(plane(planes, P_BEAUTY) + three, this.sumR * k, this.sumG * k, this.sumB * k);
-    const half = 1.0 / <f64>((this.count + 1) >> 1);
-    put3(plane(planes, P_HALF) + three, this.halfR * half, this.halfG * half, this.halfB * half);
     store<f32>(plane(planes, P_VARIANCE) + one, <f32>this.variance());
     // A catcher covers as far as it is in shadow.
     const shadow = this.sumOpen > 0 ? Math.max(0.0, 1.0 - this.sumShaded / this.sumOpen) : 0.0;
-    store<f32>(plane(planes, P_ALPHA) + one, <f32>((this.sumAlpha + this.sumCaught * shadow) * k));
-    if (this.smokedCount > 0) this.storeVeiled(planes, one, three);
-    else {
-      put3(plane(planes, P_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
-      put3(plane(planes, P_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
-      const hits = this.sumAlpha + this.sumCaught;
-      store<f32>(plane(planes, P_DEPTH) + one, hits > 0 ? <f32>(this.sumDepth / hits) : <f32>0);
+    const all = 1.0 / <f64>(this.count + this.more);
+    const alpha = this.sumAlpha + this.moreAlpha;
+    const caught = this.sumCaught + this.moreCaught;
+    store<f32>(plane(planes, P_ALPHA) + one, <f32>((alpha + caught * shadow) * all));
+    if (this.smokedCount > 0) {
+      this.storeVeiled(planes, P_ALBEDO, P_NORMAL, P_DEPTH, one, three);
+      this.storeVeiled(planes, P_PAIRED_ALBEDO, P_PAIRED_NORMAL, P_PAIRED_DEPTH, one, three);
+    } else {
+      put3(
+        plane(planes, P_ALBEDO) + three,
+        (this.sumAr + this.moreAr) * all,
+        (this.sumAg + this.moreAg) * all,
+        (this.sumAb + this.moreAb) * all,
+      );
+      put3(
+        plane(planes, P_NORMAL) + three,
+        (this.sumNx + this.moreNx) * all,
+        (this.sumNy + this.moreNy) * all,
+        (this.sumNz + this.moreNz) * all,
+      );
+      store<f32>(plane(planes, P_DEPTH) + one, meanDepth(this.sumDepth + this.moreDepth, alpha + caught));
+      put3(plane(planes, P_PAIRED_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
+      put3(plane(planes, P_PAIRED_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
+      store<f32>(plane(planes, P_PAIRED_DEPTH) + one, meanDepth(this.sumDepth, this.sumAlpha + this.sumCaught));
     }
     store<f32>(plane(planes, P_SAMPLES) + one, <f32>this.count);
     if (!this.detail) return;
@@ -294,20 +362,20 @@ export class Pixel {
     const reached = this.opaques > 0 ? this.sumOpaqueDepth / this.opaques : 0.0;
     store<f32>(plane(planes, P_OPAQUE_DEPTH) + one, <f32>reached);
     put3(plane(planes, P_TRANSMITTANCE) + three, this.sumClearR * k, this.sumClearG * k, this.sumClearB * k);
-    ranks(this.things, plane(planes, P_THING) + one * 4, plane(planes, P_THING_COVER) + one * 4, k);
-    ranks(this.finishes, plane(planes, P_FINISH) + one * 4, plane(planes, P_FINISH_COVER) + one * 4, k);
+    ranks(this.things, plane(planes, P_THING) + one * 4, plane(planes, P_THING_COVER) + one * 4, all);
+    ranks(this.finishes, plane(planes, P_FINISH) + one * 4, plane(planes, P_FINISH_COVER) + one * 4, all);
   }
 
   /** Albedo, normal and depth of a pixel with smoke in it. */
-  storeVeiled(planes: usize, one: usize, three: usize): void {
+  storeVeiled(planes: usize, albedo: i32, normal: i32, depths: i32, one: usize, three: usize): void {
     put3(
-      plane(planes, P_ALBEDO) + three,
+      plane(planes, albedo) + three,
       this.guide(this.sumAr, this.sumSmokeR),
       this.guide(this.sumAg, this.sumSmokeG),
       this.guide(this.sumAb, this.sumSmokeB),
     );
     put3(
-      plane(planes, P_NORMAL) + three,
+      plane(planes, normal) + three,
       this.guide(this.sumNx, 0),
       this.guide(this.sumNy, 0),
       this.guide(this.sumNz, 0),
@@ -317,13 +385,17 @@ export class Pixel {
     const veil = this.sumVeil / <f64>this.count;
     // Before nothing but smoke, and in it where no path came through, depth is the smoke's.
     const depth = hits > 0 ? (this.sumDepth / hits) * (1.0 - veil) + near * veil : near;
-    store<f32>(plane(planes, P_DEPTH) + one, <f32>depth);
+    store<f32>(plane(planes, depths) + one, <f32>depth);
   }
 
   sumAt(planes: usize, index: i32, pass: i32, three: usize, k: f64): void {
     const p = this.sums + <usize>(pass * 24);
     put3(plane(planes, index) + three, load<f64>(p) * k, load<f64>(p, 8) * k, load<f64>(p, 16) * k);
   }
+}
+
+function meanDepth(sum: f64, hits: f64): f32 {
+  return hits > 0 ? <f32>(sum / hits) : <f32>0;
 }
 
 // @ts-ignore: decorator

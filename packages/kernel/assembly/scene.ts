@@ -76,6 +76,8 @@ export class Job {
   first: i32;
   samples: i32;
   most: i32;
+  /** Samples of the first surface that a pixel has where surfaces are uneven, those of its paths among them. */
+  features: i32;
   /** Relative error a tile is let go at; 0 gives every pixel `samples`. */
   target: f32;
   seed: u32;

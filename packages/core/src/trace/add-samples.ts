@@ -11,19 +11,23 @@ export function addSamples(a: Passes, b: Passes): Passes {
   const wb = b.samples / samples;
   const mix = (x: Float32Array, y: Float32Array): Float32Array => x.map((v, i) => v * wa + y[i] * wb);
   const cover = mix(a.alpha, b.alpha);
+  // Depth is a mean over what was hit, so it is weighted by cover.
+  const depth = (x: Float32Array, y: Float32Array): Float32Array =>
+    x.map((v, i) => (cover[i] > 0 ? (v * a.alpha[i] * wa + y[i] * b.alpha[i] * wb) / cover[i] : 0));
   return {
     width: a.width,
     height: a.height,
     samples,
     beauty: mix(a.beauty, b.beauty),
-    half: mix(a.half, b.half),
     albedo: mix(a.albedo, b.albedo),
     normal: mix(a.normal, b.normal),
     variance: a.variance.map((v, i) => v * wa * wa + b.variance[i] * wb * wb),
     alpha: cover,
-    // Depth is a mean over what was hit, so it is weighted by cover.
-    depth: a.depth.map((v, i) => (cover[i] > 0 ? (v * a.alpha[i] * wa + b.depth[i] * b.alpha[i] * wb) / cover[i] : 0)),
+    depth: depth(a.depth, b.depth),
     sampleCount: a.sampleCount.map((v, i) => v + b.sampleCount[i]),
+    pairedAlbedo: mix(a.pairedAlbedo, b.pairedAlbedo),
+    pairedNormal: mix(a.pairedNormal, b.pairedNormal),
+    pairedDepth: depth(a.pairedDepth, b.pairedDepth),
     detail: null,
   };
 }

@@ -16,18 +16,22 @@ const FILTER_WORDS = [
   'light',
   'variance',
   'tolerance',
+  'paired',
   'features',
-  'featureCount',
-  'ease',
+  'fall',
+  'ridge',
   'input',
   'output',
   'channels',
   'outVariance',
 ];
+const FLOATS = ['tolerance', 'fall', 'ridge'];
 const ALBEDO_FLOOR = 0.02;
 const BAND = 16;
-/** How far two pixels' surfaces may differ before they count as different: albedo, normal, depth over depth. */
-const ALIKE = { albedo: 0.08, normal: 0.22, depth: 0.06 };
+/** Depth as a feature is its logarithm times this, beside albedo and normal as they are. */
+const DEPTH = 2;
+/** Pixels count less by the square of their features' distance: a model that is linear is so nearby. */
+const FIT = { fall: 4, ridge: 0.001 };
 /** The first pass finds out what the light is, the second filters by it. */
 const GUIDE_WINDOW = { reach: 5, dense: 1, step: 3 };
 const GUIDE = { patch: 2, tolerance: 0.45 };
@@ -40,13 +44,8 @@ interface Window {
   dense: number;
   step: number;
 }
-/** How much the spread of features among neighbours eases their comparison. */
-const EASE = 2;
 const FINAL_WINDOW = { reach: 8, dense: 2, step: 4 };
-const FINAL = { patch: 1, tolerance: 1.1 };
-
-/** Features of shape: normal and depth. */
-const SHAPE = [3, 4, 5, 6];
+const FINAL = { patch: 1, tolerance: 1.5 };
 
 /** Planes with a border, in the kernel's memory. */
 interface Frame {
@@ -65,9 +64,9 @@ export interface Denoised {
 }
 
 /**
- * Takes the noise out of a traced picture in steps (a band of rows each), for who must listen to others in between.
- * Light is filtered apart from albedo, so that label art stays sharp; all light passes go through the same weights, so
- * that they still add up to the beauty.
+ * Takes the noise out of a traced picture in steps (a band of rows each), for who must listen to others in between: light is
+ * fitted to albedo, normal and depth round each pixel, over pixels whose light over albedo is alike (see the kernel's
+ * denoise.ts). All light passes go through the same weights, so that they still add up to the beauty.
  */
 export function* denoiseSteps(
   memory: KernelMemory,
@@ -80,81 +79,56 @@ export function* denoiseSteps(
   const stride = Math.ceil((width + 2 * border) / 4) * 4;
   const frame: Frame = { width, height, border, stride, size: stride * (height + 2 * border) };
   const bright = despeckle(passes);
-  const light = demodulate(bright, passes);
-  const luminance = luminanceOf(light);
-  const planesOfFeatures = featurePlanes(passes);
-  const features = storePlanes(memory, frame, planesOfFeatures);
-  const spread = spreadOf(
-    SHAPE.map((k) => planesOfFeatures[k]),
-    width,
-    height,
-  );
-  const ease = storePlanes(memory, frame, [easeOf(spread)]);
+  const { pairedAlbedo, pairedNormal, pairedDepth } = passes;
+  const paired = storePlanes(memory, frame, featurePlanes(pairedAlbedo, pairedNormal, pairedDepth));
+  const features = storePlanes(memory, frame, featurePlanes(passes.albedo, passes.normal, passes.depth));
+  const noisy = storePlanes(memory, frame, [luminanceOf(demodulate(bright, pairedAlbedo))]);
   const variance = storePlanes(memory, frame, [demodulatedVariance(passes)]);
-  const noisy = storePlanes(memory, frame, [luminance]);
   const guide = memory.reserve(frame.size * 4);
   const guideVariance = memory.reserve(frame.size * 4);
-  const shared = { ...frame, features, featureCount: 7, ease };
-  yield* filter(memory, kernel, frame, GUIDE_WINDOW, {
+  const shared = { ...frame, ...FIT, paired, features };
+  yield* filter(memory, kernel, GUIDE_WINDOW, {
     ...{ ...shared, ...GUIDE, light: noisy, variance, input: noisy, output: guide, channels: 1 },
     outVariance: guideVariance,
   });
   spreadBorder(memory, frame, guide);
-  spreadBorder(memory, frame, guideVariance);
-  // Last the light with albedo in it, for where albedo is a mixture that has noise itself.
-  const colours = lights.length + 2;
+  smoothPlane(memory, frame, guideVariance);
+  const colours = lights.length + 1;
   const input = memory.reserve(frame.size * 12 * colours);
-  storeColour(memory, frame, input, light);
-  lights.forEach((l, i) => storeColour(memory, frame, input + (i + 1) * frame.size * 12, l, passes.albedo));
-  storeColour(memory, frame, input + (colours - 1) * frame.size * 12, bright);
+  storeColour(memory, frame, input, bright);
+  lights.forEach((l, i) => storeColour(memory, frame, input + (i + 1) * frame.size * 12, l));
   const output = memory.reserve(frame.size * 12 * colours);
-  yield* filter(memory, kernel, frame, FINAL_WINDOW, {
+  yield* filter(memory, kernel, FINAL_WINDOW, {
     ...{ ...shared, ...FINAL, light: guide, variance: guideVariance, input, output, channels: colours * 3 },
   });
-  const filtered = Array.from({ length: colours }, (_, i) => readRgb(memory, frame, output, i * 3));
-  const whole = filtered.pop()!;
-  return remodulate(filtered, whole, spread, passes);
+  const [beauty, ...cleaned] = Array.from({ length: colours }, (_, i) => readRgb(memory, frame, output, i * 3));
+  shareOut(beauty, cleaned);
+  return { beauty, lights: cleaned };
 }
 
-/**
- * Brings the albedo back. `whole` is light that was filtered with its albedo in it: pixels that are a mixture of different
- * surfaces (an edge, or one out of focus) take it as far as they are one, so that neither the noise of albedo nor a dark
- * glossy neighbour's light over its albedo comes in.
- */
-function remodulate(
-  [light, ...lights]: readonly Float32Array[],
-  whole: Float32Array,
-  spread: Float32Array,
-  { albedo }: Passes,
-): Denoised {
-  const beauty = new Float32Array(light.length);
-  const outs = lights.map(() => new Float32Array(light.length));
-  for (let i = 0; i < light.length; i++) {
-    const a = albedoAt(albedo, i);
-    const clean = light[i] * a;
-    const mixed = Math.min(1, spread[(i / 3) | 0]);
-    beauty[i] = clean + (whole[i] - clean) * mixed;
-    // Each light keeps its share of the beauty.
-    const share = clean > 0 ? (a * beauty[i]) / clean : a;
-    for (let k = 0; k < outs.length; k++) outs[k][i] = lights[k][i] * share;
+/** Scales lights so that they add up to the beauty: it may come of more frames than they do. */
+function shareOut(beauty: Float32Array, lights: readonly Float32Array[]): void {
+  for (let i = 0; i < beauty.length && lights.length > 0; i++) {
+    let sum = 0;
+    for (const light of lights) sum += light[i];
+    for (const light of lights) light[i] *= sum > 0 ? beauty[i] / sum : 0;
   }
-  return { beauty, lights: outs };
 }
 
 function* filter(
   memory: KernelMemory,
   kernel: KernelExports,
-  frame: Frame,
   window: Window,
   words: Record<string, number>,
 ): Generator<void> {
   const pairs = offsetsIn(window);
+  const offsetCount = pairs.length / 2;
   const offsets = memory.store(new Uint32Array(pairs.buffer));
   const address = memory.store(new Uint32Array(FILTER_WORDS.length));
-  const room = memory.reserve(kernel.bandBytes(frame.stride, BAND, words.patch));
-  memory.words(address, FILTER_WORDS, { ...words, offsets, offsetCount: pairs.length / 2 }, ['tolerance']);
-  for (let y = 0; y < frame.height; y += BAND) {
-    kernel.filterBand(address, y, Math.min(frame.height, y + BAND), room);
+  const room = memory.reserve(kernel.bandBytes(words.stride, BAND, words.patch, offsetCount, words.channels));
+  memory.words(address, FILTER_WORDS, { ...words, offsets, offsetCount }, FLOATS);
+  for (let y = 0; y < words.height; y += BAND) {
+    kernel.filterBand(address, y, Math.min(words.height, y + BAND), room);
     yield;
   }
 }
@@ -185,23 +159,33 @@ function storePlanes(memory: KernelMemory, frame: Frame, planes: readonly Float3
   return address;
 }
 
-/** Stores a colour in three planes; over its albedo, where that is given. */
-function storeColour(
-  memory: KernelMemory,
-  frame: Frame,
-  address: number,
-  rgb: Float32Array,
-  albedo?: Float32Array,
-): void {
+/** Stores a colour in three planes. */
+function storeColour(memory: KernelMemory, frame: Frame, address: number, rgb: Float32Array): void {
   const { width, height, border, stride, size } = frame;
   for (let c = 0; c < 3; c++) {
     const plane = new Float32Array(memory.buffer, address + c * size * 4, size);
     for (let y = 0, k = c; y < height; y++) {
       const row = (y + border) * stride + border;
-      for (let x = row; x < row + width; x++, k += 3) plane[x] = albedo ? rgb[k] / albedoAt(albedo, k) : rgb[k];
+      for (let x = row; x < row + width; x++, k += 3) plane[x] = rgb[k];
     }
     spreadBorder(memory, frame, address + c * size * 4);
   }
+}
+
+/** Blurs a plane, 3 x 3. */
+function smoothPlane(memory: KernelMemory, frame: Frame, address: number): void {
+  const { width, height, border, stride, size } = frame;
+  const all = new Float32Array(memory.buffer, address, size);
+  const inside = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = (y + border) * stride + border;
+    inside.set(all.subarray(row, row + width), y * width);
+  }
+  const smooth = blur(inside, width, height);
+  for (let y = 0; y < height; y++) {
+    all.set(smooth.subarray(y * width, (y + 1) * width), (y + border) * stride + border);
+  }
+  spreadBorder(memory, frame, address);
 }
 
 function spreadBorder(memory: KernelMemory, { width, height, border, stride, size }: Frame, address: number): void {
@@ -229,7 +213,8 @@ function readRgb(
     const plane = new Float32Array(memory.buffer, address + (first + c) * size * 4, size);
     for (let y = 0; y < height; y++) {
       const row = (y + border) * stride + border;
-      for (let x = 0; x < width; x++) out[(y * width + x) * 3 + c] = plane[row + x];
+      // The model may read less than nothing.
+      for (let x = 0; x < width; x++) out[(y * width + x) * 3 + c] = Math.max(0, plane[row + x]);
     }
   }
   return out;
@@ -248,60 +233,44 @@ function albedoAt(albedo: Float32Array, i: number): number {
   return Math.max(ALBEDO_FLOOR, albedo[i] || 1);
 }
 
-function demodulate(beauty: Float32Array, { albedo }: Passes): Float32Array {
+function demodulate(beauty: Float32Array, albedo: Float32Array): Float32Array {
   const out = new Float32Array(beauty.length);
   for (let i = 0; i < out.length; i++) out[i] = beauty[i] / albedoAt(albedo, i);
   return out;
 }
 
-/** Albedo, normal and depth, scaled so that a difference of one matters. */
-function featurePlanes({ width, height, albedo, normal, depth }: Passes): Float32Array[] {
-  const count = width * height;
-  const planes = [0, 1, 2, 3, 4, 5, 6].map(() => new Float32Array(count));
-  for (let i = 0; i < count; i++) {
+/** Albedo, normal and depth, scaled so that differences of one are alike. */
+function featurePlanes(albedo: Float32Array, normal: Float32Array, depth: Float32Array): Float32Array[] {
+  const planes = [0, 1, 2, 3, 4, 5, 6].map(() => new Float32Array(depth.length));
+  for (let i = 0; i < depth.length; i++) {
     for (let c = 0; c < 3; c++) {
-      planes[c][i] = albedo[i * 3 + c] / ALIKE.albedo;
-      planes[3 + c][i] = normal[i * 3 + c] / ALIKE.normal;
+      planes[c][i] = albedo[i * 3 + c];
+      planes[3 + c][i] = normal[i * 3 + c];
     }
     // Differences of logarithms are relative differences.
-    planes[6][i] = log(Math.max(0.01, depth[i] || 100)) / ALIKE.depth;
+    planes[6][i] = log(Math.max(0.01, depth[i] || 100)) * DEPTH;
   }
   return planes;
-}
-
-/**
- * One over one plus the variance of shape among each pixel's neighbours. Over an edge pixels are mixtures that all
- * differ a little: they may be compared, or the edge would keep its noise.
- */
-function easeOf(spread: Float32Array): Float32Array {
-  return spread.map((v) => 1 / (1 + EASE * v));
-}
-
-/** Variance of features among each pixel's neighbours, added up. */
-function spreadOf(planes: readonly Float32Array[], width: number, height: number): Float32Array {
-  const out = new Float32Array(width * height);
-  const squares = new Float32Array(width * height);
-  for (const plane of planes) {
-    for (let i = 0; i < squares.length; i++) squares[i] = plane[i] * plane[i];
-    const [mean, meanSquare] = [blur(plane, width, height), blur(squares, width, height)];
-    for (let i = 0; i < out.length; i++) out[i] += Math.max(0, meanSquare[i] - mean[i] * mean[i]);
-  }
-  return out;
 }
 
 /** How much brighter than its second brightest neighbour a pixel may be. */
 const SPECK = 1.4;
 
-/** Beauty with lone sparks (one lucky path in one pixel) brought down to their neighbourhood, colour kept. */
+/**
+ * Beauty with lone sparks (one lucky path in one pixel) brought down to their neighbourhood, colour kept. What is taken from a
+ * spark goes to the pixels round it in equal parts: the light is right in the mean of all, and few samples find much of it so.
+ */
 function despeckle({ width, height, beauty }: Passes): Float32Array {
   const out = beauty.slice();
   const luminance = luminanceOf(beauty);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
+      const [x0, x1] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
+      const [y0, y1] = [Math.max(0, y - 1), Math.min(height - 1, y + 1)];
       let first = 0;
       let second = 0;
-      for (let j = Math.max(0, y - 1); j <= Math.min(height - 1, y + 1); j++) {
-        for (let i = Math.max(0, x - 1); i <= Math.min(width - 1, x + 1); i++) {
+      for (let j = y0; j <= y1; j++) {
+        for (let i = x0; i <= x1; i++) {
           if (i === x && j === y) continue;
           const l = luminance[j * width + i];
           if (l > first) {
@@ -312,17 +281,27 @@ function despeckle({ width, height, beauty }: Passes): Float32Array {
       }
       const p = y * width + x;
       const own = luminance[p];
-      if (own > second * SPECK && second > 0) for (let c = 0; c < 3; c++) out[p * 3 + c] *= (second * SPECK) / own;
+      if (own <= second * SPECK || second <= 0) continue;
+      const share = (1 - (second * SPECK) / own) / ((x1 - x0 + 1) * (y1 - y0 + 1) - 1);
+      for (let c = 0; c < 3; c++) {
+        const light = beauty[p * 3 + c];
+        out[p * 3 + c] -= light * (1 - (second * SPECK) / own);
+        for (let j = y0; j <= y1; j++)
+          for (let i = x0; i <= x1; i++) if (i !== x || j !== y) out[(j * width + i) * 3 + c] += light * share;
+      }
     }
   }
   return out;
 }
 
 /** Variance of luminance over albedo, blurred 3 x 3: a few samples alone estimate their own variance badly. */
-function demodulatedVariance({ width, height, variance, albedo }: Passes): Float32Array {
+function demodulatedVariance({ width, height, variance, pairedAlbedo }: Passes): Float32Array {
   const own = new Float32Array(variance.length);
   for (let i = 0, k = 0; i < own.length; i++, k += 3) {
-    const a = 0.2126 * albedoAt(albedo, k) + 0.7152 * albedoAt(albedo, k + 1) + 0.0722 * albedoAt(albedo, k + 2);
+    const a =
+      0.2126 * albedoAt(pairedAlbedo, k) +
+      0.7152 * albedoAt(pairedAlbedo, k + 1) +
+      0.0722 * albedoAt(pairedAlbedo, k + 2);
     own[i] = variance[i] / (a * a);
   }
   return blur(own, width, height);

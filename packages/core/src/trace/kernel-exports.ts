@@ -11,7 +11,7 @@ export interface KernelExports {
   planMesh(mesh: number, start: number): number;
   emitMesh(mesh: number, start: number, out: number, target: number): number;
   buildInstances(scene: number, room: number, start: number, out: number, first: number, count: number): number;
-  bandBytes(stride: number, rows: number, patch: number): number;
+  bandBytes(stride: number, rows: number, patch: number, offsets: number, channels: number): number;
   filterBand(filter: number, y0: number, y1: number, room: number): void;
   makePoints(out: number, first: number, count: number, seed: number): void;
   begin(scene: number, job: number, scratch: number): void;

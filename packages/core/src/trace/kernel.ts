@@ -206,7 +206,7 @@ export class KernelTracer {
   begin(options: TraceOptions): TraceJob {
     if (!this.scene) throw new Error('The tracer holds no scene yet: load() one first.');
     const { memory, kernel, scene } = this;
-    const { width, height, samples, adapt, firstSample = 0, limits, frame, detail = false } = options;
+    const { width, height, samples, adapt, features = 0, firstSample = 0, limits, frame, detail = false } = options;
     const region = options.region ?? { x0: 0, y0: 0, x1: width, y1: height };
     const [w, h] = [region.x1 - region.x0, region.y1 - region.y0];
     const most = Math.max(samples, adapt?.most ?? samples);
@@ -217,16 +217,17 @@ export class KernelTracer {
       ...(detail ? scene.lightPasses.map(() => 3) : []),
     ];
     const planes = channels.map((c) => memory.reserve(w * h * c * 4));
-    const points = memory.reserve(most * PAIRS * 8);
+    const rows = Math.max(most, features);
+    const points = memory.reserve(rows * PAIRS * 8);
     const words = {
-      ...{ width, height, ...region, first: firstSample, samples, most, target: adapt?.target ?? 0 },
+      ...{ width, height, ...region, first: firstSample, samples, most, features, target: adapt?.target ?? 0 },
       ...{ seed, points, detail: detail ? 1 : 0, planes: memory.store(Uint32Array.from(planes)) },
     };
     const job = memory.reserve(JOB_WORDS.length * 4);
     memory.words(job, JOB_WORDS, words, ['target']);
     Object.assign(this.words, { ...limits });
     memory.words(this.header, SCENE_WORDS, this.words, SCENE_FLOATS);
-    kernel.makePoints(points, firstSample, most, seed);
+    kernel.makePoints(points, firstSample, rows, seed);
     this.scratch.forEach((scratch) => kernel.begin(this.header, job, scratch));
     const view = (plane: number): Float32Array => memory.floats(planes[plane], w * h * channels[plane]);
     return {
@@ -239,13 +240,15 @@ export class KernelTracer {
         height: h,
         samples,
         beauty: view(0),
-        half: view(1),
-        variance: view(2),
-        alpha: view(3),
-        albedo: view(4),
-        normal: view(5),
-        depth: view(6),
-        sampleCount: view(7),
+        variance: view(1),
+        alpha: view(2),
+        albedo: view(3),
+        normal: view(4),
+        depth: view(5),
+        sampleCount: view(6),
+        pairedAlbedo: view(7),
+        pairedNormal: view(8),
+        pairedDepth: view(9),
         detail: detail ? readDetail(view, channels.length) : null,
       }),
     };

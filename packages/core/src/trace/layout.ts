@@ -249,13 +249,15 @@ export const TILE = 16;
 /** The kernel's planes in order, with floats a pixel; the light passes follow, three floats each. */
 export const PLANES = [
   ['beauty', 3],
-  ['half', 3],
   ['variance', 1],
   ['alpha', 1],
   ['albedo', 3],
   ['normal', 3],
   ['depth', 1],
   ['samples', 1],
+  ['pairedAlbedo', 3],
+  ['pairedNormal', 3],
+  ['pairedDepth', 1],
   ['direct', 3],
   ['indirect', 3],
   ['diffuse', 3],
@@ -274,7 +276,7 @@ export const PLANES = [
   ['transmittance', 3],
 ] as const;
 /** How many of them every picture has. */
-export const BASIC_PLANES = 8;
+export const BASIC_PLANES = 10;
 
 /** Words of the kernel's Scene header, in order. f: a float, the rest integers. */
 export const SCENE_WORDS = [
@@ -331,6 +333,7 @@ export const JOB_WORDS = [
   'first',
   'samples',
   'most',
+  'features',
   'target',
   'seed',
   'points',

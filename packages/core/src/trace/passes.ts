@@ -7,18 +7,21 @@ export interface Passes {
   samples: number;
   /** 3 floats a pixel, cd/m2. */
   beauty: Float32Array;
-  /** Mean of every second sample: against the beauty it tells signal from noise. */
-  half: Float32Array;
   /** 1 float a pixel: variance of the mean luminance. */
   variance: Float32Array;
   alpha: Float32Array;
+  /** Albedo, normal and depth of the first surface may come of more samples than the beauty: see TraceOptions.features. */
   albedo: Float32Array;
   /** World space, averaged over the pixel. */
   normal: Float32Array;
   /** Metres along the ray; 0 where nothing was hit. */
   depth: Float32Array;
-  /** Samples that each pixel got. */
+  /** Samples that each pixel's beauty got. */
   sampleCount: Float32Array;
+  /** Albedo, normal and depth as the beauty's samples alone saw them. */
+  pairedAlbedo: Float32Array;
+  pairedNormal: Float32Array;
+  pairedDepth: Float32Array;
   detail: DetailPasses | null;
 }
 
@@ -80,6 +83,11 @@ export interface TraceOptions {
   samples: number;
   /** Adaptive: blocks of which a relative error above `target` will be left after denoising get more, up to `most`. */
   adapt?: { target: number; most: number };
+  /**
+   * Samples of the first surface, cheap ones among them that end there, that a pixel gets where its surfaces are uneven: with
+   * albedo, normal and depth known well, denoising can tell print and edges from noise. None by default.
+   */
+  features?: number;
   /** Number of the first sample of every pixel: pictures of following samples add up to one of all. */
   firstSample?: number;
   limits: TraceLimits;
@@ -141,15 +149,15 @@ export function placeRegion(passes: Passes, region: Region, width: number, heigh
     }
     return out;
   };
-  const { detail, beauty, half, variance, alpha, albedo, normal, depth, sampleCount, samples } = passes;
+  const { detail, samples, width: _width, height: _height, ...planes } = passes;
   const placed = Object.entries(detail ?? {}).map(([name, plane]) => [
     name,
     Array.isArray(plane) ? plane.map(place) : place(plane),
   ]);
+  const basic = Object.entries(planes).map(([name, plane]) => [name, place(plane)]);
   return {
-    ...{ width, height, samples, beauty: place(beauty), half: place(half), variance: place(variance) },
-    ...{ alpha: place(alpha), albedo: place(albedo), normal: place(normal), depth: place(depth) },
-    sampleCount: place(sampleCount),
+    ...{ width, height, samples },
+    ...(Object.fromEntries(basic) as Omit<Passes, 'width' | 'height' | 'samples' | 'detail'>),
     detail: detail && (Object.fromEntries(placed) as unknown as DetailPasses),
   };
 }

@@ -15,6 +15,8 @@ const UNDERSTATED = 2;
 /** The share of glossy and transmitted light, and the pixels of motion, from which on a surface is no guide to its light. */
 const SPECULAR = { share: 0.5, moved: 0.3 };
 
+const SUMMED = ['beauty', 'pairedAlbedo', 'pairedNormal', 'pairedDepth'] as const;
+
 /**
  * One frame with what its neighbours saw of the same surfaces (by their motion vectors) added in: noise in what stands
  * still does not flicker. What is mirrored or seen through moves otherwise than the surface that shows it: such light is
@@ -32,7 +34,8 @@ export async function steady(
 ): Promise<Passes> {
   const { width, height } = own;
   const count = width * height;
-  const sum = new Float64Array(own.beauty);
+  // What neighbours' samples saw goes along with their light: denoising reads it where this frame's own surfaces are.
+  const sums = SUMMED.map((name) => own[name].slice());
   const weight = new Float64Array(count).fill(1);
   const variance = new Float64Array(own.variance);
   const [luminance, noise] = [smoothLuminance(own), blur(own.variance, width, height)];
@@ -46,6 +49,7 @@ export async function steady(
       if (!other) break;
       follow((direction < 0 ? nearer : other).detail?.motion, own, direction, at, lost);
       const [theirs, theirNoise] = [smoothLuminance(other), blur(other.variance, width, height)];
+      const taken = new Uint32Array(count);
       for (let p = 0; p < count; p++) {
         if (lost[p]) continue;
         const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
@@ -55,23 +59,35 @@ export async function steady(
         }
         const off = luminance[p] - theirs[q];
         if (off * off > (TOLERANCE * TOLERANCE * (noise[p] + theirNoise[q])) / 9 + 1e-12) continue;
-        sum[p * 3] += other.beauty[q * 3];
-        sum[p * 3 + 1] += other.beauty[q * 3 + 1];
-        sum[p * 3 + 2] += other.beauty[q * 3 + 2];
+        taken[p] = q + 1;
         weight[p]++;
         variance[p] += other.variance[q];
       }
+      sums.forEach((sum, k) => addTaken(sum, other[SUMMED[k]], taken));
       nearer = other;
     }
   }
-  const beauty = new Float32Array(count * 3);
+  for (const sum of sums) {
+    const channels = sum.length / count;
+    for (let p = 0, i = 0; p < count; p++) for (let c = 0; c < channels; c++) sum[i++] /= weight[p];
+  }
+  const [beauty, pairedAlbedo, pairedNormal, pairedDepth] = sums;
   const left = new Float32Array(count);
   for (let p = 0; p < count; p++) {
     const w = weight[p];
-    for (let c = p * 3; c < p * 3 + 3; c++) beauty[c] = sum[c] / w;
     left[p] = w > 1 ? (UNDERSTATED * variance[p]) / (w * w) : variance[p];
   }
-  return { ...own, beauty, variance: left };
+  return { ...own, beauty, pairedAlbedo, pairedNormal, pairedDepth, variance: left };
+}
+
+/** Adds to each pixel what lies at its place in another frame, where it takes that: one more than the place, 0 for none. */
+function addTaken(sum: Float32Array, theirs: Float32Array, taken: Uint32Array): void {
+  const channels = sum.length / taken.length;
+  for (let p = 0, i = 0; p < taken.length; p++, i += channels) {
+    if (taken[p] === 0) continue;
+    const from = (taken[p] - 1) * channels;
+    for (let c = 0; c < channels; c++) sum[i + c] += theirs[from + c];
+  }
 }
 
 /** Where each pixel of the middle frame lies in the frame at hand: at first where it is, right and down. */

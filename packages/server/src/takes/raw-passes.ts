@@ -14,8 +14,20 @@ export interface RawHeader {
   planes: Array<{ name: string; floats: number }>;
 }
 
+/** The passes that every frame has, kept for its neighbours' sake too. */
+const BASIC = [
+  'beauty',
+  'variance',
+  'alpha',
+  'albedo',
+  'normal',
+  'depth',
+  'pairedAlbedo',
+  'pairedNormal',
+  'pairedDepth',
+] as const;
 /** What steadying a frame needs of its neighbours. */
-export const NEIGHBOUR_PLANES = ['beauty', 'variance', 'alpha', 'albedo', 'normal', 'depth', 'motion'];
+export const NEIGHBOUR_PLANES: readonly string[] = [...BASIC, 'motion'];
 /** Besides motion, what tells a frame which of its light its neighbours can share. */
 const SHARED = ['motion', 'glossy', 'transmission'] as const;
 const DETAIL = [
@@ -48,10 +60,7 @@ export async function writeRaw(
 ): Promise<void> {
   const detail = passes.detail!;
   const planes: Array<[string, Float32Array]> = [
-    ...(['beauty', 'variance', 'alpha', 'albedo', 'normal', 'depth'] as const).map((name): [string, Float32Array] => [
-      name,
-      passes[name],
-    ]),
+    ...BASIC.map((name): [string, Float32Array] => [name, passes[name]]),
     ...SHARED.map((name): [string, Float32Array] => [name, detail[name]]),
   ];
   planes.push(['hiding', hiding]);
@@ -112,13 +121,7 @@ function passesOf(header: RawHeader, read: ReadonlyMap<string, Float32Array>): P
   const lights = [...read.keys()].filter((name) => name.startsWith('light ')).map(plane);
   return {
     ...{ width, height, samples },
-    beauty: plane('beauty'),
-    half: new Float32Array(0),
-    variance: plane('variance'),
-    alpha: plane('alpha'),
-    albedo: plane('albedo'),
-    normal: plane('normal'),
-    depth: plane('depth'),
+    ...(Object.fromEntries(BASIC.map((name) => [name, plane(name)])) as Pick<Passes, (typeof BASIC)[number]>),
     sampleCount: new Float32Array(0),
     detail: {
       ...Object.fromEntries([...SHARED, ...DETAIL].map((name) => [name, plane(name)])),

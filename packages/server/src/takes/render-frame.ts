@@ -142,7 +142,7 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, files: Files): P
     tableau,
     scene,
     options: {
-      ...{ width, height, samples, adapt, frame, detail: true },
+      ...{ width, height, samples, adapt, features: quality.features, frame, detail: true },
       limits: { ...quality.limits, exposureScale },
       region: regionOf(snapshot),
     },

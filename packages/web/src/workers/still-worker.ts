@@ -21,7 +21,7 @@ export interface StillReply {
   pixels?: ArrayBuffer;
 }
 
-const { limits } = QUALITIES.final;
+const { limits, features } = QUALITIES.draft;
 const gathered = Crew.gather();
 const reader = new TableauReader();
 const cache = new PackCache();
@@ -34,7 +34,7 @@ async function trace({ key, tableau, width, height, samples }: StillRequest): Pr
     const { models, ...art } = await reader.read(tableau);
     crew.tracer.load(packScene(tableau, models, { cache, ...art }));
     const { exposureScale } = tableau.camera;
-    const options = { width, height, samples, frame: 0, limits: { ...limits, exposureScale } };
+    const options = { width, height, samples, features, frame: 0, limits: { ...limits, exposureScale } };
     const passes = await crew.trace(
       options,
       () => true,
