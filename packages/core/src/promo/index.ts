@@ -3,6 +3,7 @@ export * from './pace.ts';
 export * from './framing.ts';
 export * from './cut-on-beats.ts';
 export * from './fonts.ts';
+export * from './captions.ts';
 export * from './draw-title.ts';
 export { partTimes, titleParts } from './title-parts.ts';
 export * from './assemble.ts';

@@ -88,6 +88,7 @@ export const ACTIONS = {
   'key.previous': entry('Shot and time', 'To the key before', 'jump', 'moves'),
   'take.start': entry('Work', 'Start take', 'render', 'composite'),
   'promo.title': entry('Work', 'Add title', 'text', 'promo'),
+  'promo.captions': entry('Work', 'Bring in captions', 'subtitles webvtt vtt subrip srt', 'promo'),
   'promo.music': entry('Work', 'Add or change music', 'sound track', 'promo'),
   'promo.split': entry('Work', 'Split the clip at the playhead', 'cut blade two', 'promo'),
   'promo.delete': entry('Work', 'Delete chosen clip, title or music', 'remove', 'promo'),

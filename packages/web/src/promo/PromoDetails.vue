@@ -14,7 +14,7 @@ const { track = null } = defineProps<{
   /** The promo's sound, as it is played. */
   track?: Sound | null;
 }>();
-const emit = defineEmits<{ music: [] }>();
+const emit = defineEmits<{ music: []; captions: [] }>();
 const campaign = useCampaign();
 const { promo, length, chosen, run } = usePromo();
 const title = computed(() =>
@@ -81,6 +81,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
       <UiButton @click="emit('music')">
         {{ promo.music ? 'Change music' : 'Add music' }}
       </UiButton>
+      <UiButton data-test="captions" @click="emit('captions')">Bring in captions</UiButton>
     </template>
   </section>
 </template>

@@ -15,9 +15,10 @@ import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const player = usePlayer();
-const { chosen, frame, length, addTitle, removeChosen } = usePromo();
+const { chosen, frame, length, addTitle, addCaptions, removeChosen } = usePromo();
 const { splittable, split } = useSplit();
 const picker = ref<InstanceType<typeof FilePick>>();
+const captions = ref<InstanceType<typeof FilePick>>();
 const page = ref<HTMLElement>();
 const { uploading, bring } = useMusic();
 chosen.value = null;
@@ -34,6 +35,7 @@ useHandlers({
   'time.start': () => player.seek(0),
   'time.end': () => player.seek(length.value - 1),
   'promo.title': addTitle,
+  'promo.captions': () => captions.value?.open(),
   'promo.music': () => picker.value?.open(),
   'promo.split': { run: split, enabled: () => splittable.value },
   'promo.delete': { run: removeChosen, enabled: () => chosen.value !== null },
@@ -45,7 +47,9 @@ useHandlers({
     <SplitPanels name="promo" :left="216" :right="286">
       <template #left><TakeShelf /></template>
       <PromoPreview />
-      <template #right><PromoDetails :track="player.track.value" @music="picker?.open()" /></template>
+      <template #right
+        ><PromoDetails :track="player.track.value" @music="picker?.open()" @captions="captions?.open()"
+      /></template>
     </SplitPanels>
     <PromoTimeline class="time" :player="player" @music="picker?.open()" />
     <FilePick
@@ -54,6 +58,13 @@ useHandlers({
       accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
       data-test="music-input"
       @pick="([file]) => uploadMusic(file)"
+    />
+    <FilePick
+      ref="captions"
+      label="Captions file"
+      accept=".vtt,.srt,text/vtt,application/x-subrip"
+      data-test="captions-input"
+      @pick="([file]) => addCaptions(file)"
     />
     <div v-if="uploading" class="card busy" role="status">
       <span>Bringing in {{ uploading.name }}</span>

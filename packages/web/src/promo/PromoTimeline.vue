@@ -80,7 +80,10 @@ const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
 const actions = useActions();
 function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): void {
   chosen.value = what;
-  openContextMenu(event, actions.lines(['promo.title', 'promo.music', null, 'promo.split', 'promo.delete']));
+  openContextMenu(
+    event,
+    actions.lines(['promo.title', 'promo.captions', 'promo.music', null, 'promo.split', 'promo.delete']),
+  );
 }
 </script>
 

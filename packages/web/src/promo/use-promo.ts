@@ -2,6 +2,7 @@ import { computed, ref, type ComputedRef, type Ref } from 'vue';
 import {
   addClip,
   addTitle,
+  bringCaptions,
   changeClip,
   changeMusic,
   changeTitle,
@@ -15,10 +16,11 @@ import {
   type PromoDocument,
   type Title,
 } from '@tender-orbit/core/document';
-import { promoBeats, promoLength } from '@tender-orbit/core/promo';
+import { promoBeats, promoLength, readCaptions, titlesOf } from '@tender-orbit/core/promo';
+import { textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
 import type { TakeSummary } from '../api/index.ts';
-import { useCampaign, useDocuments } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 
 export type PromoChoice = { kind: 'clip' | 'title'; id: string } | { kind: 'music' } | null;
@@ -39,6 +41,8 @@ export interface PromoWork {
   editMusic: (label: string, values: Partial<MusicUse>, gesture?: string) => void;
   addTake: (take: TakeSummary) => void;
   addTitle: () => void;
+  /** Captions of a WebVTT or SubRip file as titles. */
+  addCaptions: (file: File) => Promise<void>;
   removeChosen: () => void;
 }
 
@@ -46,6 +50,7 @@ export interface PromoWork {
 export function usePromo(): PromoWork {
   const campaign = useCampaign();
   const documents = useDocuments();
+  const notices = useNotices();
   const promo = computed(() => campaign.promo);
   const run: PromoWork['run'] = (command, gesture = '') => documents.run('promo', campaign.promoId, command, gesture);
 
@@ -74,6 +79,15 @@ export function usePromo(): PromoWork {
       });
       run(addTitle(title));
       chosen.value = { kind: 'title', id: title.id };
+    },
+    addCaptions: async (file) => {
+      await notices.guard(async () => {
+        const captions = readCaptions(textOf(new Uint8Array(await file.arrayBuffer())), file.name);
+        if (!promo.value) return;
+        const titles = titlesOf(captions, promo.value, campaign.rate, () => freshId('title'));
+        run(bringCaptions(titles));
+        chosen.value = { kind: 'title', id: titles[0].id };
+      });
     },
     removeChosen: () => {
       const choice = chosen.value;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { byteWords } from '../controls/byte-words.ts';
+import { saveFile } from '../controls/save-file.ts';
 import { useHandlers } from '../actions/index.ts';
 import { computed, ref } from 'vue';
-import { promoLength } from '@tender-orbit/core/promo';
+import { captionsOf, promoLength, writeCaptions, type CaptionFormat } from '@tender-orbit/core/promo';
 import { framesToSeconds, rateLabel } from '@tender-orbit/core/time';
 import { api, frameUrl, type DeliverySummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
@@ -55,6 +56,20 @@ function remove(id: string): void {
     await campaign.lookAgain();
   });
 }
+
+const CAPTIONS: Record<CaptionFormat, { title: string; type: string }> = {
+  vtt: { title: 'WebVTT', type: 'text/vtt' },
+  srt: { title: 'SubRip', type: 'application/x-subrip' },
+};
+const captions = computed(() => (promo.value ? captionsOf(promo.value, campaign.rate) : []));
+
+function saveCaptions(kind: CaptionFormat): void {
+  const text = writeCaptions(captions.value, kind);
+  saveFile(
+    new Blob([text], { type: `${CAPTIONS[kind].type};charset=utf-8` }),
+    `${promo.value?.name ?? 'captions'}.${kind}`,
+  );
+}
 useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.value && frames.value > 0 } });
 </script>
 
@@ -90,6 +105,22 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
           Make {{ FORMATS[format].title }}
         </UiButton>
         <p v-if="frames === 0" class="dim">The promo is empty: put a take or a title into it first.</p>
+        <template v-if="captions.length > 0">
+          <h2>Captions</h2>
+          <p class="dim about">
+            The promo’s {{ captions.length }} titles with their times, as a text file beside the film.
+          </p>
+          <div class="row">
+            <UiButton
+              v-for="(entry, key) in CAPTIONS"
+              :key="key"
+              :data-test="`captions-${key}`"
+              @click="saveCaptions(key)"
+            >
+              Save {{ entry.title }}
+            </UiButton>
+          </div>
+        </template>
       </section>
     </template>
     <section class="viewer" aria-label="Finished file">
@@ -148,6 +179,9 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
 </template>
 
 <style scoped>
+.about {
+  margin: 0;
+}
 .release {
   height: 100%;
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { saveFile } from '../controls/save-file.ts';
 import { ref } from 'vue';
 import { useActions, useHandlers } from '../actions/index.ts';
 import { download } from '../api/index.ts';
@@ -25,11 +26,7 @@ async function exportSet(): Promise<void> {
   await notices.guard(async () => {
     await documents.settled();
     const { blob, name } = await download(`/shots/${campaign.shotId}/staged.glb`);
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = name;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+    saveFile(blob, name);
   });
   exporting.value = false;
 }

@@ -1,6 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
-import { newCampaign } from '@tender-orbit/core/document';
+import { addTitle, newCampaign, newTitle } from '@tender-orbit/core/document';
 import { useActions } from '../../src/actions/index.ts';
 import type { DeliverySummary, TakeSummary } from '../../src/api/index.ts';
 import CampaignList from '../../src/campaigns/CampaignList.vue';
@@ -161,6 +161,51 @@ describe('panels of the work', () => {
       [...document.querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Cancel')!.click();
       await rest();
       expect(calls('DELETE')).deep.equal(['/api/deliveries/d2']);
+    });
+  });
+
+  describe('captions', () => {
+    it('of the titles are saved beside the film, as soon as there are any', async () => {
+      const saved: Array<{ name: string; blob: Blob }> = [];
+      const made = URL.createObjectURL;
+      const click = HTMLAnchorElement.prototype.click;
+      let last: Blob | null = null;
+      URL.createObjectURL = (blob) => {
+        last = blob as Blob;
+        return 'blob:here';
+      };
+      HTMLAnchorElement.prototype.click = function () {
+        saved.push({ name: this.download, blob: last! });
+      };
+      try {
+        const release = panel(ReleaseStation);
+        expect(release.find('[data-test=captions-vtt]').exists()).equal(false);
+        usePromo().run(addTitle(newTitle('t', { text: 'Slow as the hill', start: 24, length: 48 })));
+        await rest();
+        for (const kind of ['vtt', 'srt']) await release.find(`[data-test=captions-${kind}]`).trigger('click');
+      } finally {
+        URL.createObjectURL = made;
+        HTMLAnchorElement.prototype.click = click;
+      }
+      expect(saved.map(({ name }) => name.replace(/^.*\./, ''))).deep.equal(['vtt', 'srt']);
+      expect(await saved[0].blob.text()).match(/^WEBVTT\n\n1\n00:00:01\.000 --> 00:00:03\.000\nSlow as the hill\n$/);
+      expect(await saved[1].blob.text()).match(/^1\n00:00:01,000 --> 00:00:03,000\n/);
+    });
+
+    it('of a file become titles in one step, and one that has none is refused by its name', async () => {
+      const promo = () => useCampaign().promo!;
+      const text = '1\n00:00:01,000 --> 00:00:02,000\nHeather\n\n2\n00:00:02,500 --> 00:00:03,000\nand honey\n';
+      await usePromo().addCaptions(new File([text], 'words.srt'));
+      expect(promo().titles.map((t) => [t.text, t.start, t.length])).deep.equal([
+        ['Heather', 24, 24],
+        ['and honey', 60, 12],
+      ]);
+      expect(usePromo().chosen.value).deep.equal({ kind: 'title', id: promo().titles[0].id });
+      useDocuments().undo();
+      expect(promo().titles).deep.equal([]);
+      await usePromo().addCaptions(new File(['no times'], 'words.txt'));
+      expect(useNotices().text).contain('words.txt has no captions');
+      expect(promo().titles).deep.equal([]);
     });
   });
 

@@ -80,6 +80,10 @@ export function addTitle(title: Title): PromoCommand {
   return { label: 'Add title', run: (promo) => void promo.titles.push(title) };
 }
 
+export function bringCaptions(titles: readonly Title[]): PromoCommand {
+  return { label: 'Bring in captions', run: (promo) => void promo.titles.push(...titles) };
+}
+
 export function changeTitle(id: string, label: string, values: Partial<Omit<Title, 'id'>>): PromoCommand {
   return { label, run: (promo) => void Object.assign(promo.titles.find((t) => t.id === id) ?? {}, values) };
 }
