@@ -171,6 +171,18 @@ describe('server: composites of takes', () => {
     expect(changed).above(20);
   });
 
+  it('a delivery is refused while a layer that is seen uses a take that was deleted, by the name of the layer', async () => {
+    const old = { take: 'deleted' } as Partial<Layer>;
+    await layers([newLayer('take', 't', 'Take'), newLayer('take', 'old', 'Jar of before', old)]);
+    const refused = await client.send('POST', `/promos/${campaign.promo.id}/deliveries`, { format: 'mp4' });
+    expect(refused.status).equal(422);
+    expect(refused.body.title).match(
+      /layer "Jar of before" of the shot .* uses a take that was deleted: choose another/,
+    );
+    await layers([newLayer('take', 't', 'Take'), newLayer('take', 'old', 'Jar of before', { ...old, visible: false })]);
+    await delivered();
+  });
+
   it('a delivery has the moves and transitions of its clips, as the core assembles them', async () => {
     await layers([]);
     const move = { ...newMove(), to: { x: 0.1, y: 0, scale: 1.6, rotation: 8 } };

@@ -102,7 +102,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       if (take === '' || snapshot.takeLengths[take]) continue;
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
-    snapshot.composites = await compositesOf(ctx, Object.keys(snapshot.takeLengths), personOf(req));
+    snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));
     const id = newId();
     await ctx.db.transaction(async (statements) => {
       await statements.run(
@@ -164,10 +164,10 @@ export function promoRoutes(ctx: PromoContext): Router {
   return router;
 }
 
-/** Frames of a take that is wholly there. @throws Problem naming it otherwise. */
-/** The composites of the shots that takes are of, where they have one. */
+/** The composites of the shots that takes are of, where they have one. @throws Problem naming the layer whose take is not there. */
 async function compositesOf(
   { db, documents }: Pick<PromoContext, 'db' | 'documents'>,
+  campaign: string,
   takes: readonly string[],
   person: string,
 ): Promise<Record<string, TakeComposite>> {
@@ -180,19 +180,24 @@ async function compositesOf(
     if (!row) continue;
     const { document: shot } = await documents.get('shot', row.shot, person);
     if (shot.layers.length === 0) continue;
+    for (const layer of shot.layers) {
+      if (layer.kind !== 'take' || layer.take === '' || !layer.visible) continue;
+      await readyLength(db, campaign, layer.take, `The layer "${layer.name}" of the shot "${shot.name}"`);
+    }
     const { document: set } = await documents.get('set', shot.set, person);
     composites[take] = { shot, view: set.view };
   }
   return composites;
 }
 
-async function readyLength(db: Database, campaign: string, take: string): Promise<number> {
+/** Frames of a take that is wholly there. @throws Problem naming it, or what uses it, otherwise. */
+async function readyLength(db: Database, campaign: string, take: string, user = 'A clip'): Promise<number> {
   const row = await db.one<{ name: string; length: number; state: string }>(
     'SELECT t.name, t.length, p.state FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.id = ? AND t.campaign_id = ?',
     [take, campaign],
   );
   if (!row)
-    throw new Problem('promo/no-take', 'A clip uses a take that was deleted: choose another take for it.', 'Clip');
+    throw new Problem('promo/no-take', `${user} uses a take that was deleted: choose another take for it.`, user);
   if (row.state !== 'done')
     throw new Problem(
       'promo/take-unfinished',

@@ -36,9 +36,15 @@ const mask = computed(() =>
 const blending = computed(() => (acts.value ? ['opacity'] : ['opacity', 'blend']));
 const SPAN = ['start', 'length'];
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
+/** The take of this layer when there is none of it any more. */
+const takeGone = computed(() => {
+  const take = layer.kind === 'take' ? layer.take : '';
+  return take !== '' && !campaign.takes.some(({ id }) => id === take) ? take : '';
+});
 const takes = computed(() => [
   { value: '', title: 'The take in hand' },
   ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
+  ...(takeGone.value ? [{ value: takeGone.value, title: 'A take that was deleted' }] : []),
 ]);
 const fonts = TITLE_FONTS.map(({ id, label }) => ({ value: id, title: label }));
 const groups = computed(() => [
@@ -74,6 +80,7 @@ const groups = computed(() => [
         @change="(take) => set({ take } as Partial<Layer>, 'Choose take')"
       />
     </FieldRow>
+    <p v-if="takeGone" role="alert" class="gone">Its take was deleted, so nothing of it is seen: choose another.</p>
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
     <CheckField
       v-if="!acts && layer.kind !== 'take'"
@@ -91,6 +98,10 @@ const groups = computed(() => [
 </template>
 
 <style scoped>
+.gone {
+  margin: 2px 0 6px 20px;
+  color: var(--coral);
+}
 .layer {
   padding: 8px 10px;
 }

@@ -29,6 +29,28 @@ async function setNumber(wrapper: Wrapper, label: string, value: string): Promis
   await rest();
 }
 
+describe('composite: layers of other takes', () => {
+  beforeEach(() => openCampaign({}, { takes: [take] }));
+  afterEach(() => {
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('say when their take was deleted, until another is chosen', async () => {
+    await panel(LayerShelf).find('[data-test=layer-take]').trigger('click');
+    const added = useRack().layer!;
+    expect(added.kind).equal('take');
+    useRack().change(added, 'Choose take', { take: 'deleted' } as Partial<Layer>);
+    clearPage();
+    const details = panel(LayerDetails, { layer: layer(added.name) });
+    expect(details.text()).contain('Its take was deleted');
+    await choose(details, 'Take', 'Take 1');
+    clearPage();
+    expect(panel(LayerDetails, { layer: layer(added.name) }).text()).not.contain('Its take was deleted');
+  });
+});
+
 describe('composite: rack', () => {
   beforeEach(() => openCampaign());
   afterEach(() => {
