@@ -34,6 +34,12 @@ describe('captions', () => {
     ]);
   });
 
+  it('that begin together are read from above', () => {
+    const at = (id: string, y: number) => newTitle(id, { text: id, y, start: 10, length: 10 });
+    const together = captionsOf({ ...promo, titles: [at('below', 0.9), at('above', 0.2)] }, RATE);
+    expect(together.map(({ text }) => text)).deep.equal(['above', 'below']);
+  });
+
   it('are written as WebVTT, with what would be markup escaped', () => {
     expect(writeCaptions(captions, 'vtt')).equal(
       'WEBVTT\n\n1\n00:00:00.500 --> 00:00:02.458\nVellowmere\nheather &lt;honey&gt; &amp; more\n\n' +

@@ -223,7 +223,7 @@ function scaled(w: v128, at: usize, sum: v128): v128 {
   return f32x4.add(sum, f32x4.mul(w, v128.load(at)));
 }
 
-/** The matrix's first row: sums of weights, and of weighted differences. Sums stay in registers: in memory they take twice as long. */
+/** The matrix's first row: sums of weights, and of weighted differences. Sums stay in registers: in memory they cost more. */
 function constants(list: usize, count: i32, group: usize): void {
   let s0 = f32x4.splat(0);
   let s1 = s0;

@@ -103,8 +103,9 @@ export class Lights {
   /** A point on one light, chosen by estimated share. `choice`, `u`, `v` in [0, 1). pdf includes the choice. */
   sample(to: Receiver, choice: f64, u: f64, v: f64): bool {
     this.pdf = 0;
-    if (!chooseLight(this.scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
+    // Also where no light can reach: what a path finds there by chance is weighed by the tree.
     this.each = false;
+    if (!chooseLight(this.scene, choice, to.x, to.y, to.z, to.nx, to.ny, to.nz, to.facing, this.choice)) return false;
     const found = this.sampleLight(this.choice.light, to, u, v);
     this.pdf *= this.choice.chance;
     return found;

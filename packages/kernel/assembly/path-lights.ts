@@ -30,8 +30,8 @@ const FAINT: f64 = 0.06;
 /** So many lights are looked at all at once. */
 const FEW: i32 = 8;
 /** A light sample as Lights has it, from dx to light, and what a surface makes of it as Path has it, from mattR to density. */
-const SAMPLE_BYTES: usize = 72;
-const VALUE_BYTES: usize = 56;
+const SAMPLE_BYTES: usize = offsetof<Lights>('hasRoom') - offsetof<Lights>('dx');
+const VALUE_BYTES: usize = offsetof<Path>('kept') - offsetof<Path>('mattR');
 export const KEPT_BYTES: usize = SAMPLE_BYTES + VALUE_BYTES;
 
 /** Light pass of the light sample at hand. */

@@ -75,6 +75,7 @@ export class Path {
   glossG: f64;
   glossB: f64;
   density: f64;
+  /** Room for one of them, with that sample. */
   kept: usize;
   through0: f64;
   through1: f64;
@@ -259,6 +260,7 @@ export class Path {
     pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
   }
 
+  /** The same of a path's first surface, and where it was a frame before. */
   recordFirst(s: Surface, number: i32, isGlass: bool, front: bool, t: f64, caught: bool): void {
     this.describeFirst(s, isGlass, front, t, caught);
     const pixel = this.pixel;

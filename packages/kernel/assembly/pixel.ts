@@ -174,14 +174,6 @@ export class Pixel {
     return (clear > 0 ? (surface / clear) * (1.0 - veil) : 0.0) + own * veil;
   }
 
-  /** Variance of that mean. */
-  albedoVariance(): f64 {
-    const n = <f64>this.count - this.smokedCount;
-    if (n < 2) return 0;
-    const mean = luminance(this.sumAr, this.sumAg, this.sumAb) / n;
-    return n > 1 ? Math.max(0.0, this.sumAlbedo2 / n - mean * mean) / (n - 1.0) : 0.0;
-  }
-
   begin(): void {
     const none = f64x2.splat(0);
     const end = changetype<usize>(this) + offsetof<Pixel>('thing');

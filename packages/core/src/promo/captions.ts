@@ -1,4 +1,4 @@
-import { newDress, newTitle, type PromoDocument, type Title } from '../document/index.ts';
+import { newDress, newTitle, PROMO_LIMITS, type PromoDocument, type Title } from '../document/index.ts';
 import { Problem } from '../problem/index.ts';
 import { framesToSeconds, secondsToFrames, type FrameRate } from '../time/index.ts';
 
@@ -13,17 +13,13 @@ export interface Caption {
 export const CAPTION_FORMATS = ['vtt', 'srt'] as const;
 export type CaptionFormat = (typeof CAPTION_FORMATS)[number];
 
-/** The most that a promo has of titles, and a title of letters: its schema's limits. */
-const MOST_TITLES = 200;
-const MOST_LETTERS = 2000;
-const MOST_FRAMES = 100_000;
 /** A plain face that is read well when small. */
 const CAPTION_FONT = 'hanken-grotesk-500';
 
 /** The titles of a promo as captions, in the order in which they are read. */
 export function captionsOf(promo: PromoDocument, rate: FrameRate): Caption[] {
   return [...promo.titles]
-    .sort((a, b) => a.start - b.start || b.y - a.y)
+    .sort((a, b) => a.start - b.start || a.y - b.y)
     .map(({ start, length, text }) => ({
       start: framesToSeconds(start, rate),
       end: framesToSeconds(start + length, rate),
@@ -129,19 +125,19 @@ export function titlesOf(
   rate: FrameRate,
   id: (n: number) => string,
 ): Title[] {
-  const room = MOST_TITLES - promo.titles.length;
+  const room = PROMO_LIMITS.titles - promo.titles.length;
   if (captions.length > room)
     throw new Problem(
       'captions/many',
-      `${captions.length} captions are more than the promo has room for: it takes ${MOST_TITLES} titles, and has ${promo.titles.length}.`,
+      `${captions.length} captions are more than the promo has room for: it takes ${PROMO_LIMITS.titles} titles, and has ${promo.titles.length}.`,
     );
-  const long = captions.findIndex(({ text }) => text.length > MOST_LETTERS);
+  const long = captions.findIndex(({ text }) => text.length > PROMO_LIMITS.letters);
   if (long >= 0)
     throw new Problem(
       'captions/long',
-      `Caption ${long + 1} has ${captions[long].text.length} letters: a title takes ${MOST_LETTERS}. Split it.`,
+      `Caption ${long + 1} has ${captions[long].text.length} letters: a title takes ${PROMO_LIMITS.letters}. Split it.`,
     );
-  const late = captions.findIndex(({ end }) => secondsToFrames(end, rate) > MOST_FRAMES);
+  const late = captions.findIndex(({ end }) => secondsToFrames(end, rate) > PROMO_LIMITS.frames);
   if (late >= 0)
     throw new Problem(
       'captions/late',

@@ -15,6 +15,7 @@ const UNDERSTATED = 2;
 /** The share of glossy and transmitted light, and the pixels of motion, from which on a surface is no guide to its light. */
 const SPECULAR = { share: 0.5, moved: 0.3 };
 
+/** What is added up of frames. */
 const SUMMED = ['beauty', 'pairedAlbedo', 'pairedNormal', 'pairedDepth'] as const;
 
 /**

@@ -21,7 +21,8 @@ export interface StillReply {
   pixels?: ArrayBuffer;
 }
 
-const { limits, features } = QUALITIES.draft;
+const { limits } = QUALITIES.final;
+const { features } = QUALITIES.draft;
 const gathered = Crew.gather();
 const reader = new TableauReader();
 const cache = new PackCache();

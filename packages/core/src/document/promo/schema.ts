@@ -24,6 +24,7 @@ import {
   MOVE_EASES,
   MUSIC_PARTS,
   PART_ORDERS,
+  PROMO_LIMITS,
   TITLE_PARTS,
   TRANSITIONS,
   type Arrival,
@@ -79,7 +80,7 @@ const parts = shape<PartByPart>({
   order: oneOf('Order', PART_ORDERS),
   overlap: finite('Overlap', 0, 1),
   seed: whole('Seed', 0, 1000000),
-  times: list('Times of parts', whole('Time of a part', 0, 100000), 2000),
+  times: list('Times of parts', whole('Time of a part', 0, PROMO_LIMITS.frames), 2000),
 });
 
 const dress = shape<TitleDress>({
@@ -99,8 +100,8 @@ const clip = shape<Clip>({
   id: id('Id'),
   order: order(),
   take: text('Take', 64),
-  start: whole('First frame', 0, 100000),
-  length: whole('Length', 1, 100000),
+  start: whole('First frame', 0, PROMO_LIMITS.frames),
+  length: whole('Length', 1, PROMO_LIMITS.frames),
   into: optional(transition),
   pace: optional(pace),
   move: optional(move),
@@ -110,7 +111,7 @@ const clip = shape<Clip>({
 const title = shape<Title>({
   id: id('Id'),
   order: order(),
-  text: text('Title text', 2000),
+  text: text('Title text', PROMO_LIMITS.letters),
   font: text('Font', 64),
   size: finite('Size', 4, 2000),
   tracking: finite('Tracking', -0.5, 5),
@@ -118,8 +119,8 @@ const title = shape<Title>({
   x: finite('Across', -1, 2),
   y: finite('Down', -1, 2),
   align: oneOf('Align', ALIGNMENTS),
-  start: whole('First frame', 0, 100000),
-  length: whole('Length', 1, 100000),
+  start: whole('First frame', 0, PROMO_LIMITS.frames),
+  length: whole('Length', 1, PROMO_LIMITS.frames),
   arrive: arrival,
   leave: arrival,
   parts: optional(parts),
@@ -157,6 +158,6 @@ export const promoSchema = shape<PromoDocument>({
   name: name('Promo name'),
   ...pictureSize,
   clips: list('Clips', clip, 500),
-  titles: list('Titles', title, 200),
+  titles: list('Titles', title, PROMO_LIMITS.titles),
   music: orNull(music),
 });

@@ -1,3 +1,6 @@
+/** The most titles of a promo, letters of a title, and frames that anything of it begins at or lasts. */
+export const PROMO_LIMITS = { titles: 200, letters: 2000, frames: 100_000 };
+
 export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
 
