@@ -160,6 +160,10 @@ describe('moves: recipes in time with music', () => {
     expect((await shot()).recipes[3].start).equal(pop.start + 1);
   });
 
+  /** Presses a line of the menu that is open. */
+  const line = (text: string): Promise<void> =>
+    page.locator('.ui-menu .v-list-item-title').filter({ hasText: text }).first().click();
+
   it('a product rolls in along the floor as far as it turns', async () => {
     await search('Clear all moves');
     await page.click('[data-test=recipe-roll-in]');
@@ -181,7 +185,8 @@ describe('moves: recipes in time with music', () => {
     await page.getByRole('button', { name: 'Dissolve' }).click();
     const [{ document: before }] = (await bundle()).shots;
     const source = before.tracks.find((t) => t.path === 'scale')!.thing;
-    await page.getByRole('button', { name: 'Copy motion' }).click();
+    await page.click('[data-test=motion]');
+    await line('Copy or remove motion');
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel(/^Visible/).uncheck();
     const { products } = (await bundle()).sets[0].document;
@@ -191,6 +196,72 @@ describe('moves: recipes in time with music', () => {
     const { tracks } = await shot();
     const keysOf = (thing: string) => tracks.find((t) => t.thing === thing && t.path === 'scale')!.keys;
     for (const { id } of others) expect(keysOf(id)).deep.equal(keysOf(source));
+  });
+
+  it('a path is drawn by hand on the floor, ridden, and its points and keys are moved in the picture', async () => {
+    await search('Clear all moves');
+    const { products } = (await bundle()).sets[0].document;
+    await page.locator(`[data-spot="${products[0].id}"]`).focus();
+    await page.keyboard.press('Enter');
+    await page.click('[data-test=motion]');
+    await line('Draw a path by hand');
+    const sheet = (await page.locator('[data-test=path-sheet]').boundingBox())!;
+    const at = (x: number, y: number): [number, number] => [sheet.x + sheet.width * x, sheet.y + sheet.height * y];
+    await page.mouse.move(...at(0.2, 0.85));
+    await page.mouse.down();
+    for (let i = 1; i <= 12; i++) await page.mouse.move(...at(0.2 + i * 0.05, 0.85 + Math.sin(i / 3) * 0.05));
+    await page.mouse.up();
+    const [path] = (await shot()).paths;
+    expect(path.points.length).within(2, 20);
+    for (const { at: place } of path.points) expect(Math.abs(place[1])).below(1e-6);
+    await page.click('[data-test=add-rule]');
+    await line('Ride');
+    expect((await shot()).rules[0]).deep.include({ kind: 'ride', target: path.id });
+    const point = page.locator('[data-test=mark-point]').first();
+    await point.focus();
+    await point.press('ArrowRight');
+    expect((await shot()).paths[0].points[0].at[0]).closeTo(path.points[0].at[0] + 0.005, 1e-6);
+    // Keyed, it is moved by a key.
+    await page.getByText(`${path.points.length} points`).click();
+    await page
+      .locator('[data-test=path-details]')
+      .getByRole('button', { name: /^Key point 1/ })
+      .click();
+    const [{ path: keyed }] = (await shot()).tracks;
+    expect(keyed).equal(`points.${path.points[0].id}.at`);
+  });
+
+  it('two versions of the moves are switched by one key, and one is kept', async () => {
+    await search('Clear all moves');
+    await page.click('[data-test=recipe-turntable]');
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('v');
+    await search('Clear all moves');
+    expect((await shot()).recipes).length(0);
+    expect((await shot()).other!.recipes).length(1);
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('v');
+    expect((await shot()).recipes).length(1);
+    await page.click('[data-test=versions]');
+    await line('Keep A and drop B');
+    expect((await shot()).other).equal(null);
+  });
+
+  it('where a product strobes is shown, and a longer shutter cures it', async () => {
+    await search('Clear all moves');
+    const [{ document: set }] = (await bundle()).sets;
+    await page.locator(`[data-spot="${set.products[0].id}"]`).focus();
+    await page.keyboard.press('Enter');
+    await page.click('[data-test=recipe-slide-in]');
+    await typeNumber(page, 'Takes, f', '3', '[data-test=recipe-details]');
+    await page.click('[data-test=screen-speed-button]');
+    await page.locator('[data-test=strobe-cure]').waitFor({ timeout: PATIENCE });
+    await page.click('[data-test=strobe-cure]');
+    await line('Longer shutter');
+    await page.locator('[data-test=strobe-cure]').waitFor({ state: 'detached', timeout: PATIENCE });
+    const camera = (await bundle()).sets[0].document.cameras[0];
+    expect(camera.shutter).above(set.cameras[0].shutter);
+    await page.click('[data-test=screen-speed-button]');
   });
 });
 

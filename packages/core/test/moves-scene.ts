@@ -46,7 +46,9 @@ export const ruleOf = (thing: string, path: string, does: RuleDoes, id = `${does
 /** A product, camera or other thing as it is at a frame. */
 export function thingAt<T = SetProduct>(set: SetDocument, shot: ShotDocument, id: string, frame: number): T {
   const posed = poseSet(compileMoves(set, shot), frame);
-  return [...posed.products, ...posed.lights, ...posed.surfaces, ...posed.cameras].find((t) => t.id === id) as T;
+  return [...posed.products, ...posed.lights, ...posed.surfaces, ...posed.cameras, ...posed.nulls].find(
+    (t) => t.id === id,
+  ) as T;
 }
 
 export const cameraAt = (set: SetDocument, shot: ShotDocument, frame: number): SetCamera =>

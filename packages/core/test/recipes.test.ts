@@ -40,7 +40,10 @@ describe('recipes: all of them', () => {
 
   for (const kind of RECIPE_KINDS)
     it(`${recipeFacts(kind).title} makes moves that a shot can hold, and moves something`, () => {
-      const shot = runCommand(movesShot(), applyRecipe(recipeOf(kind)));
+      // Copies move as their leader does.
+      const leads = { thing: 'c', path: 'position.2', keys: keysOf([6, 0], [30, 0.2]) };
+      const tracks = kind === 'copies' ? [leads] : [];
+      const shot = runCommand(movesShot({ tracks }), applyRecipe(recipeOf(kind)));
       expect(validateDocument('shot', JSON.parse(JSON.stringify(shot)))).deep.equal(shot);
       const dissolved = runCommand(shot, dissolveRecipe(deep, `r-${kind}`));
       expect(validateDocument('shot', JSON.parse(JSON.stringify(dissolved)))).deep.equal(dissolved);

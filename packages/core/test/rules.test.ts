@@ -245,8 +245,8 @@ describe('rules: things that look at things', () => {
   it('a camera aims at a thing that moves; a product turns its front to it', () => {
     const shot = withRules(
       [
-        ruleOf('hero', '', { kind: 'aim', target: 'a', offset: [0, 0.05, 0] }),
-        ruleOf('b', '', { kind: 'aim', target: 'a', offset: [0, 0, 0.2] }),
+        ruleOf('hero', '', { kind: 'aim', target: 'a', offset: [0, 0.05, 0], part: '', roll: 0 }),
+        ruleOf('b', '', { kind: 'aim', target: 'a', offset: [0, 0, 0.2], part: '', roll: 0 }),
       ],
       { tracks: moving },
     );
@@ -330,14 +330,16 @@ describe('rules: things that look at things', () => {
     ].map(([thing, target]) => ruleOf(thing, '', { kind: 'follow', target, frames: 0, lag: 0 }));
     expect(wouldRing(ca, [ab, bc])).equal(true);
     expect(wouldRing(bc, [ab])).equal(false);
-    expect(wouldRing(ruleOf('a', '', { kind: 'aim', target: 'a', offset: [0, 0, 0] }), [])).equal(true);
+    expect(wouldRing(ruleOf('a', '', { kind: 'aim', target: 'a', offset: [0, 0, 0], part: '', roll: 0 }), [])).equal(
+      true,
+    );
     const shot = withRules([ab, bc, ca], { tracks: [track('c', 'position.2', [0, 0], [10, 1])] });
     expect(thingAt(set, shot, 'a', 10).position[2]).equal(1);
   });
 
   it('what is gone is passed over', () => {
     const shot = withRules([
-      ruleOf('b', '', { kind: 'aim', target: 'ghost', offset: [0, 0, 0] }),
+      ruleOf('b', '', { kind: 'aim', target: 'ghost', offset: [0, 0, 0], part: '', roll: 0 }),
       ruleOf('b', '', { kind: 'ride', target: 'ghost', progress: 0, orient: false, bank: 0 }),
       ruleOf('ghost', '', { kind: 'roll', radius: 1 }),
     ]);

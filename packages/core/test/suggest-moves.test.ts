@@ -13,7 +13,11 @@ import { rulePartners, suggestRecipe, suggestRule, type RecipeAsk } from '@tende
 import { movesSet, movesShot, ruleOf, thingAt } from './moves-scene.ts';
 
 const jar = builtDocument('Jar', TURNED_PRESETS.jar);
-const two = { ...jar, variants: [jar.variants[0], { ...jar.variants[0], id: 'dark', name: 'Dark' }] };
+const two = {
+  ...jar,
+  variants: [jar.variants[0], { ...jar.variants[0], id: 'dark', name: 'Dark' }],
+  origin: { files: [], animations: [{ name: 'Open', seconds: 2 }], pose: null },
+};
 const products = new Map([['jar', two]]);
 const ask = (values: Partial<RecipeAsk> = {}): RecipeAsk => ({
   ...{ id: 'r', set: movesSet(), shot: movesShot(), products, chosen: [], start: 0, rate: 24 },
@@ -41,6 +45,12 @@ describe('recipes made up for what is in hand', () => {
     expect(made('line-up', { chosen: ['b'] }).things).deep.equal(['a', 'b', 'c']);
     expect(made('push-in')).deep.include({ camera: 'hero', things: [] });
     expect(made('light-sweep').things).deep.equal(['strip']);
+  });
+
+  it("a model's animation is played at its own speed; without one it is refused", () => {
+    expect(made('own-animation')).include({ length: 48 });
+    expect(made('own-animation', { rate: 60 })).deep.include({ length: 120 });
+    expect(suggestRecipe('own-animation', ask({ products: new Map([['jar', jar]]) }))).property('refused');
   });
 
   it('distances follow the size of what moves, and times the frame rate', () => {

@@ -1,5 +1,6 @@
 import { hypot } from '../maths/index.ts';
 import { vec3 } from 'gl-matrix';
+import type { MeshRig } from './rig.ts';
 import type { Mat4 } from './transform.ts';
 
 /**
@@ -13,6 +14,8 @@ export interface Mesh {
   indices: Uint32Array;
   colors?: Float32Array;
   tangents?: Float32Array;
+  /** What its model's animations move it by. */
+  rig?: MeshRig;
 }
 
 export function triangleCount(mesh: Mesh): number {

@@ -27,14 +27,24 @@ export function placementMatrix(position: Vec3, turn: number, tilt: number, roll
   ];
 }
 
-/** World matrix of a thing at `eye` whose -Z looks at `target` (camera) with +Y up; straight down is allowed. */
-export function aimMatrix(eye: Vec3, target: Vec3): Mat4 {
+/**
+ * World matrix of a thing at `eye` whose -Z looks at `target` (camera) with +Y up; straight down is allowed.
+ * @param roll degrees about its own +Z, after that.
+ */
+export function aimMatrix(eye: Vec3, target: Vec3, roll = 0): Mat4 {
   const z = vec3.subtract([0, 0, 0], eye, target);
   if (vec3.length(z) < 1e-9) z[2] = 1;
   vec3.normalize(z, z);
   const up: Vec3 = Math.abs(z[1]) > 0.9999 ? [0, 0, -1] : [0, 1, 0];
-  const x = vec3.normalize([0, 0, 0], vec3.cross([0, 0, 0], up, z));
-  const y = vec3.cross([0, 0, 0], z, x);
+  let x = vec3.normalize([0, 0, 0], vec3.cross([0, 0, 0], up, z));
+  let y = vec3.cross([0, 0, 0], z, x);
+  if (roll !== 0) {
+    const [c, s] = [cos(roll * DEGREES), sin(roll * DEGREES)];
+    [x, y] = [
+      [c * x[0] + s * y[0], c * x[1] + s * y[1], c * x[2] + s * y[2]],
+      [c * y[0] - s * x[0], c * y[1] - s * x[1], c * y[2] - s * x[2]],
+    ];
+  }
   return [x[0], x[1], x[2], 0, y[0], y[1], y[2], 0, z[0], z[1], z[2], 0, eye[0], eye[1], eye[2], 1];
 }
 

@@ -2,6 +2,7 @@ import { Document, WebIO, type Material, type Primitive } from '@gltf-transform/
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import type { Mesh } from '../geometry/index.ts';
 import type { Model } from './model.ts';
+import { storeRigs } from './rig-file.ts';
 import { writeFinish } from './write-finish.ts';
 
 /** A model as GLB (glTF 2.0) with its finishes and pictures. */
@@ -18,6 +19,10 @@ export async function writeModel(model: Model): Promise<Uint8Array> {
     const primitive = writePrimitive(document, part.mesh, materials[part.finish]);
     scene.addChild(document.createNode(part.name).setMesh(document.createMesh(part.name).addPrimitive(primitive)));
   }
+  storeRigs(
+    document,
+    model.parts.map(({ mesh }) => mesh),
+  );
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
 }
 

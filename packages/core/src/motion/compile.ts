@@ -24,6 +24,7 @@ import { expandMoves } from './expand.ts';
 import { isPlaced, type Placed } from './pose.ts';
 import { CurvePoser, RulePoser, type Channel, type Copied, type Mover, type MoverSource } from './poser.ts';
 import { offsetOf, placeStep, retimed, RuleValues, type PlaceStep, type RuleContext } from './rules/index.ts';
+import { pathMover } from './path-mover.ts';
 import { withoutRings } from './rings.ts';
 
 /** A set and a shot with all tracks, rules and recipes resolved. Kept for as long as both documents stand. */
@@ -57,7 +58,7 @@ export function compileMoves(set: SetDocument, shot: ShotDocument): CompiledMove
   const things = thingIndex(set);
   const context: Omit<RuleContext, 'turnKeys'> = {
     length: shot.length,
-    paths,
+    paths: new Map(paths.map((path) => [path.id, pathMover(path, byThing.get(path.id) ?? [], shot.eases)])),
     placed: (id, frame) => placedIn(posers.get(id)?.at(frame) ?? things.get(id)?.thing),
     resting: (id) => placedIn(things.get(id)?.thing),
   };
@@ -222,5 +223,6 @@ export function poseSet({ set, posers }: CompiledMoves, frame: number): SetDocum
     environment: pose(set.environment),
     cameras: list('cameras'),
     effects: list('effects'),
+    nulls: list('nulls'),
   };
 }

@@ -1,8 +1,9 @@
 export * from './ease.ts';
 export * from './curve.ts';
 export * from './path-curve.ts';
+export { pathMover, type PathMover } from './path-mover.ts';
 export type { Mover } from './poser.ts';
-export { anglesOf, matrixOf, type Placed, type Quaternion, quaternionOf } from './pose.ts';
+export { anglesOf, matrixOf, type Placed, quaternionOf } from './pose.ts';
 export * from './expand.ts';
 export * from './compile.ts';
 export { RuleValues } from './rules/index.ts';

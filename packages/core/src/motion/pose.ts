@@ -1,5 +1,5 @@
 import { atan2, cos, hypot, sin } from '../maths/index.ts';
-import { DEGREES, placementMatrix, type Mat4, type Vec3 } from '../geometry/index.ts';
+import { DEGREES, placementMatrix, type Mat4, type Quaternion, type Vec3 } from '../geometry/index.ts';
 
 /** What of a thing says where it is; a thing has some of these. Metres and degrees. */
 export interface Placed {
@@ -16,15 +16,12 @@ export function isPlaced(thing: object): thing is Placed {
   return Array.isArray((thing as Partial<Placed>).position);
 }
 
-/** A rotation by its unit quaternion x, y, z, w. */
-export type Quaternion = [number, number, number, number];
-
 /** Where a thing stands, turned as it is, with its own scale: what is carried by it keeps to this. */
 export function standing({ position, aim, turn = 0, tilt = 0, roll = 0, scale = 1 }: Placed): Mat4 {
   if (!aim) return placementMatrix(position, turn, tilt, roll, scale);
   const [dx, dy, dz] = [aim[0] - position[0], aim[1] - position[1], aim[2] - position[2]];
   const heading = atan2(-dx, -dz) / DEGREES;
-  return placementMatrix(position, heading, atan2(dy, hypot(dx, dz)) / DEGREES, 0, 1);
+  return placementMatrix(position, heading, atan2(dy, hypot(dx, dz)) / DEGREES, roll, 1);
 }
 
 /** Turn, tilt and roll (degrees) of a rotation in the upper part of a matrix without scale: placementMatrix() undone. */
@@ -68,22 +65,6 @@ export function quaternionOf({ turn = 0, tilt = 0, roll = 0 }: Placed): Quaterni
     cy * cx * sz - sy * sx * cz,
     cy * cx * cz + sy * sx * sz,
   ];
-}
-
-/** Between two rotations by the shortest way at even speed (Shoemake 1985). */
-export function slerp(a: Quaternion, b: Quaternion, t: number): Quaternion {
-  let dot = a[0] * b[0] + a[1] * b[1] + a[2] * b[2] + a[3] * b[3];
-  const sign = dot < 0 ? -1 : 1;
-  dot *= sign;
-  let [wa, wb] = [1 - t, t];
-  if (dot < 1 - 1e-9) {
-    const across = Math.sqrt(1 - dot * dot);
-    const angle = atan2(across, dot);
-    [wa, wb] = [sin((1 - t) * angle) / across, sin(t * angle) / across];
-  }
-  const q = a.map((v, i) => wa * v + wb * sign * b[i]);
-  const length = hypot(...q);
-  return q.map((v) => v / length) as Quaternion;
 }
 
 /** A quaternion as a matrix. */

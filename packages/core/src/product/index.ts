@@ -10,3 +10,4 @@ export * from './prepare-model.ts';
 export type { BuiltFinish, BuiltPart } from './built-part.ts';
 export * from './tone.ts';
 export * from './own-body.ts';
+export * from './rig-pose.ts';

@@ -27,12 +27,15 @@ import {
 } from '../document/index.ts';
 import { propertyAt, readProperty, writeProperty, type Property, type PropertyValue } from '../properties/index.ts';
 import { buildProduct } from './build-product.ts';
+import { poseRig, type RigClip } from './rig-pose.ts';
 import { variantOf } from './shown-parts.ts';
 
 /** A product with its meshes as one of it is on a set at a frame. */
 export interface OwnBody {
   product: ProductDocument;
   meshes: readonly Mesh[];
+  /** The same before the model's own animations: what it stands on the ground by. */
+  resting: readonly Mesh[];
   /** Places of parts in the model, by their index; parts that rest are not in it. */
   places: ReadonlyMap<number, Mat4>;
 }
@@ -57,7 +60,7 @@ export function ownBody(
   variant: string,
   own: OwnValues | undefined,
 ): OwnBody {
-  if (!own) return { product, meshes, places: NO_PLACES };
+  if (!own) return { product, meshes, resting: meshes, places: NO_PLACES };
   const known = kept.get(product) ?? new Map<string, Kept>();
   kept.set(product, known);
   const key = variant + JSON.stringify(own);
@@ -75,7 +78,7 @@ interface Group {
 }
 
 function grouped(own: OwnValues): Record<OwnGroup, Group[]> {
-  const groups: Record<OwnGroup, Group[]> = { body: [], parts: [], labels: [], finishes: [] };
+  const groups: Record<OwnGroup, Group[]> = { body: [], clips: [], parts: [], labels: [], finishes: [] };
   for (const [name, value] of Object.entries(own)) {
     const path = readOwnPath(OWN + name);
     if (!path) continue;
@@ -88,7 +91,7 @@ function grouped(own: OwnValues): Record<OwnGroup, Group[]> {
 }
 
 function made(product: ProductDocument, meshes: readonly Mesh[], variant: string, own: OwnValues): OwnBody {
-  const { body, parts, labels, finishes } = grouped(own);
+  const { body, clips, parts, labels, finishes } = grouped(own);
   const changed = { ...product };
   const shaped = body.length > 0 ? reshaped(product, meshes, body) : meshes;
   if (labels.length > 0) relabel(changed, variantOf(product, variant).id, labels);
@@ -97,9 +100,16 @@ function made(product: ProductDocument, meshes: readonly Mesh[], variant: string
       const group = finishes.find((g) => g.item === finish.id);
       return group ? refinished(finish, group.values) : finish;
     });
-  const places = parts.length > 0 ? placesOf(parts, shaped, product.scale) : NO_PLACES;
+  const rigged = clips.length > 0 ? poseRig(shaped, clips.map(clipOf)) : { meshes: shaped, places: NO_PLACES };
+  const places = parts.length > 0 ? placesOf(parts, shaped, product.scale, rigged.places) : rigged.places;
   // Without a change to what parts look like the product itself stays, and with it all that is known of it.
-  return { product: labels.length + finishes.length > 0 ? changed : product, meshes: shaped, places };
+  return { product: labels.length + finishes.length > 0 ? changed : product, ...rigged, resting: shaped, places };
+}
+
+/** What own values say of one of the model's animations; its weight is whole where nothing keys it. */
+function clipOf({ item, values }: Group): RigClip {
+  const { seconds = 0, weight = 1 } = Object.fromEntries(values) as { seconds?: number; weight?: number };
+  return { animation: Number(item), seconds, weight };
 }
 
 /** Meshes of a built product with other numbers, part by part of the same name; what has no part then stays as it was. */
@@ -179,10 +189,15 @@ function finishValue(finish: Finish, name: string): PropertyValue | undefined {
 
 /**
  * Where parts go that turn about a line of the box round them, then are shifted by metres; `scale` is metres per unit of the
- * model. Later groups carry what earlier ones moved.
+ * model. Later groups carry what earlier ones moved, and all of them what `animated` did.
  */
-function placesOf(groups: readonly Group[], meshes: readonly Mesh[], scale: number): Map<number, Mat4> {
-  const places = new Map<number, Mat4>();
+function placesOf(
+  groups: readonly Group[],
+  meshes: readonly Mesh[],
+  scale: number,
+  animated: ReadonlyMap<number, Mat4>,
+): Map<number, Mat4> {
+  const places = new Map(animated);
   for (const { item, values } of groups) {
     const parts = partsOfItem(item).filter((index) => index >= 0 && index < meshes.length);
     if (parts.length === 0) continue;
@@ -233,11 +248,12 @@ export interface OwnItem {
   name: string;
 }
 
-/** What of a product can be keyed where it stands: its builder, parts, labels and finishes. */
+/** What of a product can be keyed where it stands: its builder, own animations, parts, labels and finishes. */
 export function ownItems(product: ProductDocument): OwnItem[] {
-  const { builder, parts, slots, finishes } = product;
+  const { builder, origin, parts, slots, finishes } = product;
   return [
     ...(builder ? [{ group: 'body', item: builder.kind, name: 'Body' } as const] : []),
+    ...(origin?.animations ?? []).map(({ name }, i) => ({ group: 'clips', item: String(i), name }) as const),
     ...parts.map(({ index, name }) => ({ group: 'parts', item: String(index), name }) as const),
     ...slots.map(({ id, name }) => ({ group: 'labels', item: id, name }) as const),
     ...finishes.map(({ id, name }) => ({ group: 'finishes', item: id, name }) as const),
@@ -265,6 +281,7 @@ export function restingOwn(product: ProductDocument, variant: string, path: stri
     return product.builder?.kind === item
       ? (readProperty(product.builder, name) as PropertyValue | undefined)
       : undefined;
+  if (group === 'clips') return product.origin?.animations[Number(item)] && (name === 'weight' ? 1 : 0);
   if (group === 'parts') return restOf(property);
   if (group === 'labels') {
     const slot = product.slots.find((s) => s.id === item);

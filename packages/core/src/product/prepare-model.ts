@@ -1,6 +1,14 @@
 import { atan2, cos, hypot } from '../maths/index.ts';
 import type { Preparation } from '../document/index.ts';
-import { boundsOf, faceNormal, transformMesh, type Mesh } from '../geometry/index.ts';
+import {
+  boundsOf,
+  faceNormal,
+  transformMesh,
+  type Mesh,
+  type RigBase,
+  type RigSkin,
+  type Vec3,
+} from '../geometry/index.ts';
 
 /** Corners that bend more than this keep a hard edge when normals are made. Degrees. */
 const CREASE = 40;
@@ -11,7 +19,7 @@ export function prepareMeshes(meshes: readonly Mesh[], { unwraps, toBase, normal
   const [x, z] = [0, 2].map((axis) => (all.min[axis] + all.max[axis]) / 2);
   return meshes.map((mesh, part) => {
     let out = mesh;
-    if (toBase) out = transformMesh(out, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, -x, -all.min[1], -z, 1]);
+    if (toBase) out = shifted(out, [-x, -all.min[1], -z]);
     if (normals) out = repairNormals(out);
     const unwrap = unwraps.find((u) => u.part === part)?.unwrap ?? 'file';
     if (unwrap === 'box') return unwrapBox(out);
@@ -19,19 +27,45 @@ export function prepareMeshes(meshes: readonly Mesh[], { unwraps, toBase, normal
   });
 }
 
+/** A mesh that is moved, with what its rig is measured from. */
+function shifted(mesh: Mesh, by: Vec3): Mesh {
+  const out = transformMesh(mesh, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, ...by, 1]);
+  const { rig } = mesh;
+  return rig ? { ...out, rig: { ...rig, shift: rig.shift.map((v, axis) => v + by[axis]) as Vec3 } } : out;
+}
+
 /** Each triangle's corners apart from the others', so that uv and normals may break anywhere. */
 function apart(mesh: Mesh): Mesh {
-  const take = (from: Float32Array, size: number): Float32Array =>
-    Float32Array.from(
-      { length: mesh.indices.length * size },
-      (_, i) => from[mesh.indices[Math.floor(i / size)] * size + (i % size)],
-    );
+  const take = <T extends Float32Array | Uint16Array>(from: T, size: number): T => {
+    const out = new (from.constructor as new (length: number) => T)(mesh.indices.length * size);
+    for (let i = 0; i < mesh.indices.length; i++)
+      for (let c = 0; c < size; c++) out[i * size + c] = from[mesh.indices[i] * size + c];
+    return out;
+  };
+  const takeBase = ({ positions, normals, tangents }: Omit<RigBase, 'targets'>): Omit<RigBase, 'targets'> => ({
+    positions: take(positions, 3),
+    ...(normals && { normals: take(normals, 3) }),
+    ...(tangents && { tangents: take(tangents, tangents.length / (positions.length / 3)) }),
+  });
+  const takeSkin = (skin: RigSkin): RigSkin => ({
+    ...skin,
+    which: take(skin.which, skin.sets * 4),
+    shares: take(skin.shares, skin.sets * 4),
+  });
+  const { rig } = mesh;
   return {
     positions: take(mesh.positions, 3),
     normals: take(mesh.normals, 3),
     uvs: take(mesh.uvs, 2),
     indices: Uint32Array.from(mesh.indices, (_, i) => i),
     ...(mesh.colors && { colors: take(mesh.colors, 4) }),
+    ...(rig && {
+      rig: {
+        ...rig,
+        ...(rig.base && { base: { ...takeBase(rig.base), targets: rig.base.targets.map(takeBase) } }),
+        ...(rig.skin && { skin: takeSkin(rig.skin) }),
+      },
+    }),
   };
 }
 

@@ -124,7 +124,7 @@ function placesAt(program: ShotProgram, frame: number, context: EvaluateContext)
     const { position, aim } = posed(slot, frame);
     places.set(slot.thing.id, aimMatrix(position, aim));
   }
-  const { id, position, aim, focalLength, sensorWidth } = posed(cameraOf(program), frame);
-  places.set(id, aimMatrix(position, aim));
+  const { id, position, aim, roll, focalLength, sensorWidth } = posed(cameraOf(program), frame);
+  places.set(id, aimMatrix(position, aim, roll));
   return { places, parts, fov: verticalFov(focalLength, sensorWidth, context.aspect) };
 }

@@ -194,7 +194,7 @@ function focusPoint(
       ...products,
       ...surfaces,
       ...lights,
-      ...set.cameras.map((thing) => ({ thing, poser: moves.posers.get(thing.id) ?? null })),
+      ...[...set.cameras, ...set.nulls].map((thing) => ({ thing, poser: moves.posers.get(thing.id) ?? null })),
     ] as never;
     const other = others.find((slot) => slot.thing.id === camera.focusOn);
     return (other && (posed(other, frame) as { position?: Vec3 }).position) ?? null;

@@ -6,6 +6,7 @@ export { evaluate, matterAt, posed, type EvaluateContext, type Matter } from './
 export * from './effects.ts';
 export * from './particles.ts';
 export * from './evaluate-motion.ts';
+export * from './screen-speed.ts';
 export { placeLight } from './place/light.ts';
 export { partsKey } from './place/product.ts';
 export {

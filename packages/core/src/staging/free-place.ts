@@ -77,7 +77,7 @@ function meet(a: Bounds, b: Bounds): boolean {
 
 /** Whether a box lies whole in what a camera sees. */
 function pictureOf(camera: SetCamera, aspect: number): (box: Bounds) => boolean {
-  const toCamera = inverse(aimMatrix(camera.position, camera.aim));
+  const toCamera = inverse(aimMatrix(camera.position, camera.aim, camera.roll));
   const high = tan(verticalFov(camera.focalLength, camera.sensorWidth, aspect) / 2);
   return ({ min, max }) => {
     for (let corner = 0; corner < 8; corner++) {

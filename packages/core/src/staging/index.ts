@@ -10,5 +10,6 @@ export * from './fit-set.ts';
 export * from './from-file.ts';
 export * from './suggest-recipe.ts';
 export * from './suggest-rule.ts';
+export * from './stroke-path.ts';
 export { placeSmokeKit, SMOKE_KITS, type SmokeKit } from './smoke-kits.ts';
 export { PARTICLE_KITS, placeParticleKit, type ParticleKit } from './particle-kits.ts';

@@ -7,6 +7,7 @@ import type {
   SetDocument,
   SetEffect,
   SetLight,
+  SetNull,
   SetProduct,
   SetSurface,
 } from '../document/index.ts';
@@ -19,6 +20,7 @@ export type PlanOutline =
   | { kind: 'wall'; width: number; depth: number }
   | { kind: 'lamp'; mark: string }
   | { kind: 'camera' }
+  | { kind: 'null' }
   | { kind: 'domain'; width: number; depth: number };
 
 /** A thing on the orbit plan. */
@@ -88,6 +90,10 @@ function drawEffect({ position, visible, width, depth }: SetEffect): Drawn {
   };
 }
 
+function drawNull({ position }: SetNull): Drawn {
+  return { position, aim: position, on: true, half: 0, raised: true, outline: { kind: 'null' } };
+}
+
 const known = new WeakMap<object, { by: object | undefined; mark: PlanMark | null }>();
 
 /** The mark of a thing: the same object while the thing, and what it is drawn `by`, are the same. */
@@ -138,6 +144,7 @@ export function planOf(
       set.cameras.filter(({ id }) => cameras.has(id)),
       drawCamera,
     ),
+    ...marked(set.nulls, drawNull),
   ];
 }
 

@@ -45,6 +45,11 @@ export function partMeasures(
       return { refused: `"${name}" is one part: what opens has to be a part of its own.` };
     return { measures: { part: lid || last } };
   }
+  if (kind === 'own-animation') {
+    const [first] = product.origin?.animations ?? [];
+    if (!first) return { refused: `The file of "${name}" holds no animation: bring a model that has one.` };
+    return { measures: { animation: '0', from: 0, to: first.seconds } };
+  }
   if (kind === 'fill-up') {
     if (builder?.kind !== 'turned' || builder.wall === 0 || builder.fill === 0)
       return { refused: `"${name}" holds no liquid: fill-up needs a built vessel with a fill level above zero.` };

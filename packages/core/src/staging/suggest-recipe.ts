@@ -62,9 +62,12 @@ export function suggestRecipe(kind: RecipeKind, ask: RecipeAsk): AppliedRecipe |
     return { refused: 'This product has one variant only: make another one in Products first.' };
   const own = partMeasures(kind, size, things, set, products);
   if ('refused' in own) return own;
+  // An animation goes at its own speed.
+  const { to } = own.measures;
+  const playing = kind === 'own-animation' && typeof to === 'number' ? Math.round(to * rate) : undefined;
   return newRecipe(ask.id, kind, {
     start,
-    length: usualLength === 0 ? whole : Math.max(1, end - start),
+    length: usualLength === 0 ? whole : Math.max(1, playing ?? end - start),
     things,
     camera,
     variants,
@@ -76,6 +79,7 @@ export function suggestRecipe(kind: RecipeKind, ask: RecipeAsk): AppliedRecipe |
 /** Recipes that all products take part in when one alone is in hand or none. */
 const FOR_ALL: ReadonlySet<RecipeKind> = new Set([
   'fan-out',
+  'copies',
   'line-up',
   'fly-past',
   'focus-pull',

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import {
   chooseFrameRate,
+  retimePromo,
   retimeShot,
   choosePictureSize,
   orderBoards,
@@ -53,8 +54,9 @@ function chooseRate(at: number): void {
   if (factor === 1) return;
   const gesture = `rate-${Date.now()}`;
   documents.run('campaign', campaign.id, chooseFrameRate({ ...rate }), gesture);
-  // What moves keeps its time, in every shot.
+  // What moves keeps its time, in every shot and in the cut.
   for (const { id } of campaign.shots) documents.run('shot', id, retimeShot(factor), gesture);
+  if (campaign.promo) documents.run('promo', campaign.promoId, retimePromo(factor), gesture);
 }
 </script>
 

@@ -4,12 +4,9 @@ import {
   changeKey,
   changeLinkedEase,
   easeKeys,
-  findThing,
   keyAt,
   linkEase,
   moveKeys,
-  propertyOf,
-  RULES,
   type Command,
   type Ease,
   type EaseShape,
@@ -23,6 +20,7 @@ import AnyField from '../controls/AnyField.vue';
 import { labelIn } from '../things/own-subject.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useShotBeats } from './use-shot-beats.ts';
+import { keyedItem } from './keyed-item.ts';
 import { chosenEase, easeChoice, easeName, easeOptions } from './ease-choices.ts';
 import EaseFields from './EaseFields.vue';
 import { useKeySelection } from './use-key-selection.ts';
@@ -42,14 +40,11 @@ const track = computed(() =>
     : undefined,
 );
 const key = computed(() => (chosen.value ? keyAt(track.value, chosen.value.frame) : undefined));
-const found = computed(() => (campaign.set && chosen.value ? findThing(campaign.set, chosen.value.thing) : undefined));
-/** The rule whose own number is keyed, when it is none of a thing. */
-const ofRule = computed(() => campaign.shot?.rules.find((r) => r.id === chosen.value?.thing));
-const property = computed(() => {
-  if (!chosen.value) return undefined;
-  const { path } = chosen.value;
-  return ofRule.value ? RULES[ofRule.value.kind].properties[path] : found.value && propertyOf(found.value, path);
+const item = computed(() => {
+  const { set, shot } = campaign;
+  return set && shot && chosen.value ? keyedItem(set, shot, chosen.value.thing, chosen.value.path) : undefined;
 });
+const property = computed(() => item.value?.property);
 /** What a reference can be of. */
 const references = computed(() => {
   const item = campaign.set?.products.find((p) => p.id === chosen.value?.thing);
@@ -65,7 +60,7 @@ const label = computed(() => {
   const { thing, path } = chosen.value;
   return labelIn(campaign, thing, path, property.value?.label.toLowerCase() ?? path);
 });
-const title = computed(() => `${ofRule.value?.name ?? found.value?.name ?? ''} ${label.value}`);
+const title = computed(() => `${item.value?.name ?? ''} ${item.value?.part || label.value}`);
 const linked = computed(() => campaign.shot?.eases ?? []);
 const options = computed(() => easeOptions(linked.value));
 /** The ease that keys share with the chosen one, when it is a linked one. */

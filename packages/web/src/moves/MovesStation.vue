@@ -16,18 +16,31 @@ import StageViewer from '../viewer/StageViewer.vue';
 import { useShotSound } from '../music/use-shot-sound.ts';
 import { useShotMusic } from './use-shot-beats.ts';
 import { useKeyActions } from './use-key-tools.ts';
-import { onBeforeUnmount } from 'vue';
-import { useStage } from '../stores/index.ts';
+import { useMovesActions } from './use-moves-versions.ts';
+import { onBeforeUnmount, watch } from 'vue';
+import { useCampaign, usePlayhead, useStage } from '../stores/index.ts';
+import { usePathDrawing } from '../things/use-path-drawing.ts';
 import { SplitPanels } from '../ui/index.ts';
 
 useSetActions();
 useKeyActions();
+useMovesActions();
 useShotSound(useShotMusic());
 const stage = useStage();
+const campaign = useCampaign();
+const playhead = usePlayhead();
+const pen = usePathDrawing();
+// What is played round belongs to a shot.
+watch(
+  () => campaign.shotId,
+  () => playhead.loop(null, 1),
+);
 const film = useFilm();
 // Elsewhere nobody would see that changes become keys.
 onBeforeUnmount(() => {
   stage.recording = false;
+  pen.drawing.value = false;
+  playhead.loop(null, 1);
   // Its frames are kept: they are there again at once.
   film.wanted = false;
 });
@@ -37,7 +50,7 @@ onBeforeUnmount(() => {
   <div class="moves">
     <SplitPanels name="moves" :left="244" :right="320">
       <template #left><RecipeGallery /></template>
-      <StageViewer />
+      <StageViewer marks />
       <template #right>
         <div class="side scroll">
           <OrbitPlan paths /><RecipeDetails /><RuleDetails /><PathDetails /><KeyDetails /><DetailsPanel keys />

@@ -1,28 +1,22 @@
 <script setup lang="ts">
-import {
-  mdiChartBellCurveCumulative,
-  mdiMagnifyMinusOutline,
-  mdiMagnifyPlusOutline,
-  mdiPause,
-  mdiPlay,
-  mdiPlus,
-  mdiRecordCircleOutline,
-} from '@mdi/js';
+import { mdiChartBellCurveCumulative, mdiPlus } from '@mdi/js';
 import { computed, nextTick, ref, toRaw } from 'vue';
-import { useActions } from '../actions/index.ts';
-import { countOf } from '../controls/count-of.ts';
 import { useCampaign, usePlayhead, useRack, useSelection, useStage } from '../stores/index.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
-import { IconButton, MenuButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
+import { IconButton, MenuButton, PickCard, openContextMenu } from '../ui/index.ts';
 import { useFilm } from '../viewer/film.ts';
 import ThreadGraph from './graph/ThreadGraph.vue';
 import { isNumber } from './graph/graph-lines.ts';
 import { useGraph } from './graph/use-graph.ts';
 import LayerSpan from './LayerSpan.vue';
+import MovesBar from './MovesBar.vue';
 import RecipeBar from './RecipeBar.vue';
 import RipenessRibbon from './RipenessRibbon.vue';
 import RuleTags from './RuleTags.vue';
+import ScreenSpeed from './speed/ScreenSpeed.vue';
+import SpeedLabel from './speed/SpeedLabel.vue';
+import { useScreenSpeed } from './speed/use-screen-speed.ts';
 import { useRules } from './rules/use-rules.ts';
 import ThreadLane from './ThreadLane.vue';
 import { layerRows, timelineRows, type ThreadRow, type TimelineRow } from './timeline-rows.ts';
@@ -49,7 +43,7 @@ const graph = useGraph();
 const film = useFilm();
 const rules = useRules();
 const tools = useKeyTools();
-const actions = useActions();
+const speed = useScreenSpeed();
 const snap = ref(true);
 const lanes = ref<HTMLElement>();
 const table = ref<HTMLElement>();
@@ -141,7 +135,6 @@ async function openGraph(id: string, more: boolean): Promise<void> {
   await nextTick();
   table.value?.querySelector('[data-test=graph]')?.scrollIntoView?.({ block: 'nearest' });
 }
-const ruleLines = computed(() => (stage.selected && !layers ? rules.thingLines(stage.selected) : []));
 
 /** Makes the timeline wider about the playhead. */
 async function setZoom(to: number): Promise<void> {
@@ -157,71 +150,18 @@ function wheel(event: WheelEvent): void {
   event.preventDefault();
   void setZoom(zoom.value * (event.deltaY < 0 ? 1.25 : 0.8));
 }
-const recordLabel = computed(() => (stage.recording ? 'Recording: every change is a key' : 'Record keys'));
 </script>
 
 <template>
   <section class="card time" :class="{ recording: stage.recording }" aria-label="Timeline" data-test="moves-timeline">
-    <div class="row head">
-      <IconButton
-        :icon="playhead.playing ? mdiPause : mdiPlay"
-        :label="playhead.playing ? 'Stop' : 'Play'"
-        action="time.play"
-        @click="playhead.play(length, campaign.rate)"
-      />
-      <IconButton
-        v-if="!layers"
-        class="record"
-        :icon="mdiRecordCircleOutline"
-        :label="recordLabel"
-        action="moves.record"
-        :pressed="stage.recording"
-        data-test="record"
-        @click="actions.run('moves.record')"
-      />
-      <UiButton
-        v-if="!layers"
-        :pressed="film.wanted"
-        tip="Draws every frame once while you rest, then plays in true time; an edit draws anew only what it touches"
-        data-test="preview"
-        @click="film.wanted = !film.wanted"
-      >
-        Preview{{ film.wanted && film.share < 1 ? ` ${Math.round(film.share * 100)} %` : '' }}
-      </UiButton>
-      <UiButton
-        :pressed="snap"
-        :tip="
-          grid
-            ? 'What is dragged lands on beats and on other keys; Alt while dragging: anywhere'
-            : 'What is dragged lands on other keys, and on beats once the shot has music; Alt: anywhere'
-        "
-        @click="snap = !snap"
-      >
-        Snap
-      </UiButton>
-      <MenuButton
-        v-if="ruleLines.length"
-        :lines="ruleLines"
-        tip="Something that acts on top of keys: drift, follow, roll along…"
-        data-test="add-rule"
-      >
-        Add rule
-      </MenuButton>
-      <template v-if="!layers">
-        <UiButton action="motion.drop" @click="actions.run('motion.drop')">Drop</UiButton>
-        <UiButton action="motion.copy" @click="actions.run('motion.copy')">Copy motion</UiButton>
-      </template>
-      <span v-if="stage.recording" class="on-air" role="status">Recording keys</span>
-      <span class="spread" />
-      <slot />
-      <span class="dim">{{
-        selection.count.value
-          ? `${countOf(selection.count.value, 'key')} chosen`
-          : 'Drag beads along their thread, or a box round several'
-      }}</span>
-      <IconButton small :icon="mdiMagnifyMinusOutline" label="Show more of the shot" @click="setZoom(zoom / 1.6)" />
-      <IconButton small :icon="mdiMagnifyPlusOutline" label="Show less of the shot" @click="setZoom(zoom * 1.6)" />
-    </div>
+    <MovesBar
+      v-model:snap="snap"
+      :layers="layers"
+      :speed="speed.open.value"
+      @speed="speed.open.value = !speed.open.value"
+      @zoom="(times) => setZoom(zoom * times)"
+      ><slot
+    /></MovesBar>
     <div ref="table" class="table scroll" @wheel="wheel">
       <div class="wide" :style="{ width: `calc(${LABELS}px + (100% - ${LABELS}px) * ${zoom})` }">
         <span class="corner dim mono clip">{{ campaign.shot?.name }}</span>
@@ -232,10 +172,13 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
           :grid="grid"
           :parts="parts"
           :ready="film.ready"
+          :range="playhead.range"
           :frame="playhead.frame"
           @seek="(f) => playhead.seek(f, length)"
+          @range="(from, to) => playhead.loop({ from, to }, length)"
         />
         <div class="labels">
+          <SpeedLabel v-if="!layers && speed.open.value" />
           <template v-for="row in rows" :key="row.id">
             <div class="label" :class="{ here: inHand === row.thing }" @contextmenu="openRowMenu($event, row)">
               <PickCard class="pick" :on="inHand === row.thing" @click="chooseRow($event, row)">
@@ -263,6 +206,7 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
           </template>
         </div>
         <div ref="lanes" class="lanes" @pointerdown.self="box.begin" @pointermove="box.stretch" @pointerup="box.finish">
+          <ScreenSpeed v-if="!layers && speed.open.value" :length="length" />
           <template v-for="row in rows" :key="row.id">
             <div class="lane" :class="{ here: inHand === row.thing }">
               <RipenessRibbon v-if="row.kind === 'ripeness'" :id="row.thing" :length="length" />
@@ -302,16 +246,6 @@ const recordLabel = computed(() => (stage.recording ? 'Recording: every change i
 }
 .time.recording {
   box-shadow: inset 0 0 0 2px var(--coral);
-}
-.head {
-  padding: 4px 10px 0;
-}
-.record.on,
-.on-air {
-  color: var(--coral);
-}
-.on-air {
-  font-weight: 600;
 }
 .table {
   padding: 0 8px 8px 10px;

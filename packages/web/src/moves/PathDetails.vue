@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { changePath, removePath, type Command, type PathPoint, type ShotDocument } from '@tender-orbit/core/document';
+import {
+  changePath,
+  removePath,
+  type Command,
+  type PathPoint,
+  type Point,
+  type ShotDocument,
+} from '@tender-orbit/core/document';
 import { curveOfPath } from '@tender-orbit/core/motion';
 import { place } from '@tender-orbit/core/properties';
 import { computed, toRaw } from 'vue';
@@ -7,8 +14,9 @@ import AnyField from '../controls/AnyField.vue';
 import { lengthWords } from '../controls/size-words.ts';
 import { useCampaign, useDocuments } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
-import { CheckField, FieldRow, MoreFields, SelectField, TextField, UiButton } from '../ui/index.ts';
+import { CheckField, FieldRow, KeyBead, MoreFields, SelectField, TextField, UiButton } from '../ui/index.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
+import { usePathPoints } from '../things/use-path-points.ts';
 
 /** The path in hand: its points by number; they are dragged in the orbit plan. */
 const campaign = useCampaign();
@@ -19,20 +27,17 @@ const shown = computed(() => {
   const ride = rule.value?.kind === 'ride' ? rule.value.target : '';
   return path.value ?? campaign.shot?.paths.find((p) => p.id === ride);
 });
+const points = usePathPoints();
+/** As it is at the playhead. */
+const now = computed(() => points.paths.value.find((p) => p.id === shown.value?.id) ?? shown.value!);
 const POINT = place('Point', ['Across', 'Height', 'Forward']);
-const length = computed(() => (shown.value ? lengthWords(curveOfPath(toRaw(shown.value)).length) : ''));
+const length = computed(() => (shown.value ? lengthWords(curveOfPath(toRaw(now.value)).length) : ''));
 
 function run(command: Command<ShotDocument>, gesture = ''): void {
   documents.run('shot', campaign.shotId, command, gesture);
 }
-function setPoints(points: PathPoint[], gesture = ''): void {
-  run(changePath(shown.value!.id, { points }), gesture);
-}
-function move(index: number, at: number[], gesture: string): void {
-  setPoints(
-    shown.value!.points.map((p, i) => (i === index ? { ...p, at: at as PathPoint['at'] } : p)),
-    gesture,
-  );
+function setPoints(all: PathPoint[]): void {
+  run(changePath(shown.value!.id, { points: all }));
 }
 /** A point in the middle of what follows the one given, or on from the last one. */
 function add(index: number): void {
@@ -70,14 +75,19 @@ const all = computed(() => campaign.shot?.paths.map(({ id, name }) => ({ value: 
     </FieldRow>
     <CheckField label="Closed" :value="shown.closed" @change="(closed) => run(changePath(shown!.id, { closed }))" />
     <MoreFields :title="`${shown.points.length} points`">
-      <template v-for="(point, i) in shown.points" :key="point.id">
+      <template v-for="(point, i) in now.points" :key="point.id">
         <div class="row point">
+          <KeyBead :label="`point ${i + 1}`" :keyed="points.keyed(now, point)" @key="points.toggle(now, point)" />
           <span>Point {{ i + 1 }}</span>
           <span class="spread" />
           <UiButton @click="add(i)">Add after</UiButton>
           <UiButton :disabled="shown.points.length < 3" @click="drop(i)">Remove</UiButton>
         </div>
-        <AnyField :property="POINT" :value="point.at" @change="(at, gesture) => move(i, at as number[], gesture)" />
+        <AnyField
+          :property="POINT"
+          :value="point.at"
+          @change="(at, gesture) => points.put(now, point, at as Point, gesture)"
+        />
       </template>
     </MoreFields>
   </section>

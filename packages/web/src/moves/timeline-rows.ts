@@ -1,11 +1,8 @@
 import {
   findThing,
   layerProperties,
-  propertyOf,
   recipeFacts,
-  RULES,
   type AppliedRecipe,
-  type FoundThing,
   type Layer,
   type Rule,
   type SetDocument,
@@ -15,6 +12,7 @@ import {
 import { expandMoves } from '@tender-orbit/core/motion';
 import type { Property } from '@tender-orbit/core/properties';
 import { ROLE_COLOUR } from '../things/role.ts';
+import { keyedItem, type KeyedItem } from './keyed-item.ts';
 
 interface RowBase {
   id: string;
@@ -120,6 +118,7 @@ export function timelineRows(
   // Layers of the composite have a timeline of their own.
   for (const { id } of shot.layers) owners.delete(id);
   const rank = (id: string): number => (order.includes(id) ? order.indexOf(id) : order.length);
+  const itemOf = (track: Track): KeyedItem => keyedItem(set, shot, track.thing, track.path);
   const made = open ? expandMoves(set, shot).made.get(open) : undefined;
   return [...owners]
     .sort((a, b) => rank(a) - rank(b))
@@ -127,22 +126,29 @@ export function timelineRows(
       const found = findThing(set, thing);
       const rows: BareRow[] = [
         ...(found?.role === 'effect' ? [{ kind: 'ripeness', id: `ripeness ${thing}`, rules: [] } as const] : []),
-        ...recipeRows(shot, thing, made?.tracks ?? [], open, set, subjectOf),
+        ...recipeRows(shot, thing, made?.tracks ?? [], open, set, itemOf, subjectOf),
         ...ruleRows(shot, thing),
         ...threadRows(
           shot.tracks.filter((t) => ownerOf(t) === thing),
-          found,
+          itemOf,
           shot.rules,
           ruleById,
           false,
           subjectOf,
         ),
       ];
-      const colour = found ? ROLE_COLOUR[found.role] : 'var(--bone-dim)';
-      return rows.map((row, i) => ({ ...row, thing, name: i === 0 ? (found?.name ?? 'deleted') : '', colour }));
+      const way = shot.paths.find((p) => p.id === thing);
+      const colour = found ? ROLE_COLOUR[found.role] : way ? 'var(--coral)' : 'var(--bone-dim)';
+      return rows.map((row, i) => ({
+        ...row,
+        thing,
+        name: i === 0 ? (found?.name ?? way?.name ?? 'deleted') : '',
+        colour,
+      }));
     });
 }
 
+type ItemOf = (track: Track) => KeyedItem;
 type Bare<R> = R extends TimelineRow ? Omit<R, 'thing' | 'name' | 'colour'> : never;
 type BareRow = Bare<TimelineRow>;
 
@@ -152,21 +158,28 @@ function recipeRows(
   made: readonly Track[],
   open: string,
   set: SetDocument,
+  itemOf: ItemOf,
   subjectOf: SubjectOf,
 ): BareRow[] {
   return shot.recipes
     .filter((recipe) => mainThing(recipe) === thing)
     .flatMap((recipe): BareRow[] => [
       { kind: 'recipe', id: `recipe ${recipe.id}`, recipe, rules: [], end: recipeEnd(recipe) },
-      ...(recipe.id === open ? madeRows(made, thing, set, subjectOf) : []),
+      ...(recipe.id === open ? madeRows(made, thing, set, itemOf, subjectOf) : []),
     ]);
 }
 
 /** What a recipe made, thing by thing, to be looked at; the name of the thing that the row stands under is left out. */
-function madeRows(made: readonly Track[], main: string, set: SetDocument, subjectOf: SubjectOf): BareRow[] {
+function madeRows(
+  made: readonly Track[],
+  main: string,
+  set: SetDocument,
+  itemOf: ItemOf,
+  subjectOf: SubjectOf,
+): BareRow[] {
   return made.flatMap((track) => {
     const found = findThing(set, track.thing);
-    const rows = threadRows([track], found, [], new Map(), true, subjectOf);
+    const rows = threadRows([track], itemOf, [], new Map(), true, subjectOf);
     return rows.map((row) =>
       row.kind === 'thread' && found && found.id !== main ? { ...row, label: `${found.name} ${row.label}` } : row,
     );
@@ -181,7 +194,7 @@ function ruleRows(shot: ShotDocument, thing: string): BareRow[] {
 
 function threadRows(
   tracks: readonly Track[],
-  found: FoundThing | undefined,
+  itemOf: ItemOf,
   rules: readonly Rule[],
   ruleById: ReadonlyMap<string, Rule>,
   made: boolean,
@@ -191,8 +204,8 @@ function threadRows(
     .sort((a, b) => a.path.localeCompare(b.path))
     .map((track): BareRow => {
       const rule = ruleById.get(track.thing);
-      const property = rule ? RULES[rule.kind].properties[track.path] : found && propertyOf(found, track.path);
-      const subject = subjectOf(track.thing, track.path);
+      const { property, part } = itemOf(track);
+      const subject = part || subjectOf(track.thing, track.path);
       const plain = property?.label.toLowerCase() ?? track.path;
       const own = subject ? `${subject}: ${plain}` : plain;
       return {

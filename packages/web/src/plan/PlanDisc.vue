@@ -4,6 +4,7 @@ import { metresLabel, ringsUpTo, type PlanMark } from '@tender-orbit/core/stagin
 import { useSelection, useStage } from '../stores/index.ts';
 import { useThingMenu } from '../set/use-thing-menu.ts';
 import PlanPaths from './PlanPaths.vue';
+import PlanTrail from './PlanTrail.vue';
 import PlanOutline from './PlanOutline.vue';
 import { useMarkDrag } from './use-mark-drag.ts';
 import type { Plan } from './use-plan.ts';
@@ -92,6 +93,7 @@ function wedge({ position, aim, half }: PlanMark): string {
     >
       <PlanOutline :mark :scale :at="plan.at(mark.position)" :chosen="mark.id === stage.selected" />
     </g>
+    <PlanTrail v-if="paths" :scale="scale" />
   </svg>
 </template>
 

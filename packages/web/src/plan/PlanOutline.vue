@@ -46,6 +46,7 @@ const body = computed(() => {
     v-bind="body"
     style="fill: none; stroke: var(--violet); stroke-dasharray: 3 2"
   />
+  <path v-else-if="mark.outline.kind === 'null'" :d="`M${at.x - 5} ${at.y}h10M${at.x} ${at.y - 5}v10`" />
   <g v-else-if="mark.outline.kind === 'camera'" :transform="turned"><path d="M8 0L-5 6L-5 -6Z" /></g>
   <circle
     v-else-if="mark.outline.kind === 'lamp'"

@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { movePathPoint, type MovePath, type PathPoint, type Point } from '@tender-orbit/core/document';
+import type { MovePath, PathPoint } from '@tender-orbit/core/document';
 import { curveOfPath } from '@tender-orbit/core/motion';
 import { computed, toRaw } from 'vue';
-import { useCampaign, useDocuments } from '../stores/index.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
+import { usePathPoints } from '../things/use-path-points.ts';
+import { useDotDrag } from './use-dot-drag.ts';
 
 /** The drawn paths of the shot from above; points of the one in hand are dragged, or moved by arrow keys. */
 const { scale } = defineProps<{ scale: number }>();
-const campaign = useCampaign();
-const documents = useDocuments();
+const points = usePathPoints();
 const moves = useMoveSelection();
 const STEPS = 64;
 const riding = computed(() => (moves.rule.value?.kind === 'ride' ? moves.rule.value.target : ''));
 const paths = computed(() =>
-  (campaign.shot?.paths ?? []).map((path) => ({
+  points.paths.value.map((path) => ({
     path,
     line: curveOfPath(toRaw(path))
       .points(STEPS)
@@ -23,37 +23,10 @@ const paths = computed(() =>
   })),
 );
 
-function put(path: MovePath, point: PathPoint, x: number, z: number, gesture: string): void {
-  const at = [x, point.at[1], z].map((v) => Number(v.toFixed(4))) as Point;
-  documents.run('shot', campaign.shotId, movePathPoint(path.id, point.id, at), gesture);
-}
-let gesture = '';
-function take(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  event.stopPropagation();
-  gesture = `path-${Date.now()}`;
-  (event.currentTarget as Element).setPointerCapture(event.pointerId);
-}
-function drag(event: PointerEvent, path: MovePath, point: PathPoint): void {
-  if (!gesture || event.buttons !== 1) return;
-  const dot = event.currentTarget as SVGGraphicsElement;
-  const toDrawing = dot.ownerSVGElement!.getScreenCTM()!.inverse();
-  const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(toDrawing);
-  put(path, point, x / scale, y / scale, gesture);
-}
-const STEP: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-0.01, 0],
-  ArrowRight: [0.01, 0],
-  ArrowUp: [0, -0.01],
-  ArrowDown: [0, 0.01],
-};
-function nudge(event: KeyboardEvent, path: MovePath, point: PathPoint): void {
-  const by = STEP[event.key];
-  if (!by) return;
-  event.preventDefault();
-  event.stopPropagation();
-  put(path, point, point.at[0] + by[0], point.at[2] + by[1], '');
-}
+const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
+  () => scale,
+  ({ path, point }, x, z, gesture) => points.put(path, point, [x, point.at[1], z], gesture),
+);
 </script>
 
 <template>
@@ -72,10 +45,10 @@ function nudge(event: KeyboardEvent, path: MovePath, point: PathPoint): void {
         role="button"
         :aria-label="`Point ${i + 1} of ${path.name}: arrow keys move it`"
         data-test="path-point"
-        @pointerdown="take"
-        @pointermove="drag($event, path, point)"
-        @pointerup="gesture = ''"
-        @keydown="nudge($event, path, point)"
+        @pointerdown="drag.take"
+        @pointermove="drag.move($event, { path, point })"
+        @pointerup="drag.drop"
+        @keydown="drag.nudge($event, { path, point }, point.at[0], point.at[2])"
       />
     </template>
   </g>

@@ -49,6 +49,7 @@ export function useAddMenus(): (role: ThingRole) => MenuLines {
     light: () => [...actions.lines(LIGHTS, withoutAdd), ...kits()],
     camera: () => actions.lines(['add.camera'], withoutAdd),
     environment: () => [],
+    null: () => actions.lines(['add.null'], withoutAdd),
     effect: () => [
       { heading: 'Smoke' },
       ...actions.lines(SMOKE, withoutAdd),

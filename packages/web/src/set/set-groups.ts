@@ -40,7 +40,7 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
   const stage = useStage();
   return keptComputed(() => (stage.posed ? groupsOf(stage.posed) : []));
 
-  function groupsOf({ products, surfaces, lights, cameras, effects, environment }: SetDocument): ThingGroup[] {
+  function groupsOf({ products, surfaces, lights, cameras, effects, nulls, environment }: SetDocument): ThingGroup[] {
     const key = lights.find((l) => l.role === 'key')?.lumens ?? 0;
     const height = (id: string, times: number): string => {
       const product = campaign.products.get(id);
@@ -84,6 +84,7 @@ export function useSetGroups(): ComputedRef<ThingGroup[]> {
         'Add smoke or particles with +',
       ),
       group('camera', 'Cameras', 'cameras', cameras, (c) => ({ figure: `${Math.round(c.focalLength)} mm` })),
+      group(...(['null', 'Nulls', 'nulls', nulls] as const), () => ({ figure: '' }), 'A pivot to carry things'),
     ];
   }
 }

@@ -1,5 +1,6 @@
 import {
   mdiArrowCollapseDown,
+  mdiAxisArrow,
   mdiContentCopy,
   mdiContentDuplicate,
   mdiContentPaste,
@@ -18,6 +19,7 @@ import { LIGHT_KITS } from '@tender-orbit/core/staging';
 import { useFinds, useHandlers, type ActionId, type Handler } from '../actions/index.ts';
 import { useCampaign, useSelection, useStage } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
+import { useCarry } from './use-carry.ts';
 
 const LIGHTS: readonly LightRole[] = ['key', 'fill', 'rim', 'top', 'background'];
 const FORMS: readonly BlockForm[] = ['plinth', 'drum', 'steps', 'tabletop', 'floor', 'wall', 'panel'];
@@ -27,6 +29,7 @@ export function useSetActions(): void {
   const campaign = useCampaign();
   const selection = useSelection();
   const stage = useStage();
+  const { carry, movable } = useCarry();
   const found = () => (campaign.set && stage.selected ? findThing(campaign.set, stage.selected) : undefined);
   /** Something is chosen that is not the room. */
   const some = (): boolean => found() !== undefined && found()!.role !== 'environment';
@@ -98,6 +101,7 @@ export function useSetActions(): void {
       enabled: () => group() !== '',
       icon: mdiUngroup,
     },
+    'thing.carry': { run: carry, enabled: () => movable().length > 0, icon: mdiAxisArrow },
     'thing.copy-place': { run: () => selection.copyPlace(), enabled: some, icon: mdiContentCopy },
     'thing.paste-place': {
       run: () => selection.pastePlace('all'),
@@ -120,6 +124,7 @@ export function useSetActions(): void {
     'add.flag': () => stage.addCard('flag'),
     'add.bounce': () => stage.addCard('bounce'),
     'add.camera': () => stage.addCamera(),
+    'add.null': () => stage.addNull([0, 0, 0]),
     'add.smoke-reveal': () => stage.addSmoke('smoke reveal'),
     'add.smoke-wipe': () => stage.addSmoke('smoke wipe'),
     'add.floor-fog': () => stage.addSmoke('floor fog'),

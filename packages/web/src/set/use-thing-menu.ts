@@ -7,7 +7,7 @@ import { useReplace } from './use-replace.ts';
 
 const SHARED: Array<ActionId | null> = [
   ...(['thing.rename', 'thing.duplicate', 'thing.hide', 'thing.lock', 'thing.isolate', null] as const),
-  ...(['thing.copy-place', 'thing.paste-place', null, 'thing.group', 'thing.ungroup', null] as const),
+  ...(['thing.copy-place', 'thing.paste-place', null, 'thing.group', 'thing.ungroup', 'thing.carry', null] as const),
 ];
 /** What only things of a role can do, before the rest. */
 const OWN: Record<ThingRole, Array<ActionId | null>> = {
@@ -17,6 +17,7 @@ const OWN: Record<ThingRole, Array<ActionId | null>> = {
   camera: [],
   environment: [],
   effect: [],
+  null: [],
 };
 
 /** What can be done with a thing, as a context menu: choosing it first, unless it is one of several that are chosen. */

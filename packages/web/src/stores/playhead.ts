@@ -6,6 +6,8 @@ import { framesToSeconds, secondsToFrames, type FrameRate } from '@tender-orbit/
 export const usePlayhead = defineStore('playhead', () => {
   const frame = ref(0);
   const playing = ref(false);
+  /** Frames that are played round and round, `to` not among them; null: all. */
+  const range = ref<{ from: number; to: number } | null>(null);
   let request = 0;
   /** Seconds that lead the pictures while something sounds: the sound card's; null: the computer's own. */
   let clock: (() => number) | null = null;
@@ -16,7 +18,10 @@ export const usePlayhead = defineStore('playhead', () => {
       stop();
       return;
     }
-    const from = frame.value >= length - 1 ? 0 : frame.value;
+    const first = Math.min(range.value?.from ?? 0, length - 1);
+    const last = Math.max(first + 1, Math.min(range.value?.to ?? length, length));
+    const around = last - first;
+    const from = frame.value >= first && frame.value < last - 1 ? frame.value : first;
     frame.value = from;
     playing.value = true;
     const now = (): number => clock?.() ?? performance.now() / 1000;
@@ -28,9 +33,10 @@ export const usePlayhead = defineStore('playhead', () => {
       if (clock !== leader) {
         // Sound has begun under way: from here on it leads.
         leader = clock;
-        began = now() - framesToSeconds((frame.value - from + length) % length, rate);
+        began = now() - framesToSeconds((frame.value - from + around) % around, rate);
       }
-      frame.value = (from + Math.max(0, Math.floor(secondsToFrames(now() - began, rate)))) % length;
+      const gone = Math.max(0, Math.floor(secondsToFrames(now() - began, rate)));
+      frame.value = first + ((from - first + gone) % around);
       request = requestAnimationFrame(tick);
     };
     request = requestAnimationFrame(tick);
@@ -51,5 +57,13 @@ export const usePlayhead = defineStore('playhead', () => {
     clock = other;
   }
 
-  return { frame, playing, play, stop, seek, follow };
+  /** Bounds what is played, by one end or both; what would hold no two frames is all of it. */
+  function loop(ends: { from?: number; to?: number } | null, length: number): void {
+    const from = Math.round(ends?.from ?? range.value?.from ?? 0);
+    const to = Math.round(ends?.to ?? range.value?.to ?? length);
+    const whole = ends === null || to - from < 2 || (from <= 0 && to >= length);
+    range.value = whole ? null : { from: Math.max(0, from), to: Math.min(length, to) };
+  }
+
+  return { frame, playing, range, play, stop, seek, follow, loop };
 });

@@ -12,6 +12,7 @@ import {
   keyAt,
   keyValue,
   namesOf,
+  newNull,
   nextBlock,
   nextCamera,
   nextCard,
@@ -26,6 +27,7 @@ import {
   useLights,
   type BlockForm,
   type LightRole,
+  type Point,
   type PosedProduct,
   type ProductDocument,
   type SavedKit,
@@ -255,6 +257,14 @@ export const useStage = defineStore('stage', () => {
     add('cameras', 'camera', 'Add camera', '', (set, id) => nextCamera(set, id, campaign.camera));
   }
 
+  /** A null at a place; its id. */
+  function addNull(position: Point, gesture = ''): string {
+    add('nulls', 'null', 'Add null', gesture, (set, id) =>
+      newNull(id, freshName(namesOf(set.nulls), 'Null'), position),
+    );
+    return selected.value;
+  }
+
   /** Takes a thing off the set; things that go by one gesture come back by one undo. */
   function remove(id: string, gesture = ''): void {
     const role = campaign.set && roleOf(campaign.set, id);
@@ -298,6 +308,7 @@ export const useStage = defineStore('stage', () => {
     placeHighlight,
     addProduct,
     addLight,
+    addNull,
     addCard,
     addBlock,
     useKit,

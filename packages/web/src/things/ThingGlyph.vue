@@ -14,6 +14,7 @@ const SHAPES: Record<ThingRole, string> = {
   light: 'M3 4h10v8H3z',
   environment: 'M2 12a6 6 0 0 1 12 0z',
   camera: 'M2 3h12L8 13z',
+  null: 'M8 2v12M2 8h12',
   effect: 'M3 12a3 3 0 0 1 1-5.500a4 4 0 0 1 7.500-1A3.500 3.500 0 0 1 12 12z',
 };
 </script>

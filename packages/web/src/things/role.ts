@@ -13,4 +13,5 @@ export const ROLE_COLOUR: Record<ThingRole, string> = {
   environment: 'var(--honey)',
   camera: 'var(--celadon)',
   effect: 'var(--violet)',
+  null: 'var(--bone-dim)',
 };

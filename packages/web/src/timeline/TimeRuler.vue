@@ -19,8 +19,10 @@ const props = defineProps<{
   parts?: readonly RulerPart[];
   /** Frames whose preview is in memory. */
   ready?: readonly boolean[];
+  /** Frames that are played round and round. */
+  range?: { from: number; to: number } | null;
 }>();
-const emit = defineEmits<{ seek: [frame: number] }>();
+const emit = defineEmits<{ seek: [frame: number]; range: [from: number, to: number] }>();
 const line = ref<HTMLElement>();
 
 // A label at the very end would hang over the edge.
@@ -47,10 +49,17 @@ const drawn = computed(() => {
   return spans;
 });
 
+/** Where a drag with Shift began: it bounds what is played. */
+let bound: number | null = null;
 function seek(event: PointerEvent): void {
-  if (event.type === 'pointerdown') line.value!.setPointerCapture(event.pointerId);
+  const under = frameUnder(event.clientX, line.value!.getBoundingClientRect(), props.length);
+  if (event.type === 'pointerdown') {
+    line.value!.setPointerCapture(event.pointerId);
+    bound = event.shiftKey ? under : null;
+  }
   if (event.buttons !== 1) return;
-  emit('seek', frameUnder(event.clientX, line.value!.getBoundingClientRect(), props.length));
+  if (bound === null) emit('seek', under);
+  else emit('range', Math.min(bound, under), Math.max(bound, under));
 }
 function onKey(event: KeyboardEvent): void {
   const to = frameByKey(event.key, props.frame, props.length);
@@ -90,6 +99,12 @@ function onKey(event: KeyboardEvent): void {
       class="drawn"
       :style="{ left: percent(span.from, length), width: percent(span.to - span.from, length) }"
     />
+    <i
+      v-if="range"
+      class="range"
+      :style="{ left: percent(range.from, length), width: percent(range.to - range.from, length) }"
+      data-test="loop-range"
+    />
     <template v-for="beat in beats" :key="beat.frame">
       <span
         v-if="beat.beat === 1 && (beat.bar - 1) % barEvery === 0"
@@ -124,6 +139,13 @@ function onKey(event: KeyboardEvent): void {
   bottom: 0;
   height: 2px;
   background: var(--celadon);
+}
+.range {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-inline: 2px solid var(--bone);
+  background: color-mix(in srgb, var(--bone) 9%, transparent);
 }
 .part {
   position: absolute;

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { usePlayhead } from '../stores/index.ts';
+import type { Tableau } from '@tender-orbit/core/scene';
+import { LightMean } from './blend-pictures.ts';
 import { FILM_WIDTH, useFilm } from './film.ts';
 import { LOADED } from './loaded.ts';
 import type { StageView } from './stage-view.ts';
@@ -52,10 +54,28 @@ async function step(): Promise<void> {
     drawing.value = true;
   }
   const showing = film.shows[frame];
-  const picture = { tableau, clay, selected: '', handles: null, throughCamera: true, loaded: LOADED, domain: null };
-  film.keep(frame, showing, await view.film(picture, FILM_WIDTH));
+  const times = film.shutterTimes(frame);
+  const drawn = times.length > 0 ? await blurredFrame(times) : await draw(tableau);
+  if (!drawn) return;
+  film.keep(frame, showing, drawn);
   if (film.next === null) rest();
   timer = setTimeout(() => void step(), film.next === null ? QUIET : 0);
+}
+function draw(tableau: Tableau): Promise<ImageBitmap> {
+  const picture = { tableau, clay, selected: '', handles: null, throughCamera: true, loaded: LOADED, domain: null };
+  return view!.film(picture, FILM_WIDTH);
+}
+/** The mean of what is seen while the shutter is open, as light. */
+async function blurredFrame(times: readonly number[]): Promise<ImageBitmap | null> {
+  const mean = new LightMean();
+  for (const time of times) {
+    const tableau = film.tableauAt(time);
+    if (!tableau || !view) return null;
+    const picture = await draw(tableau);
+    mean.add(picture);
+    picture.close();
+  }
+  return mean.mean();
 }
 /** The viewer shows its own picture again. */
 function rest(): void {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiGrid } from '@mdi/js';
 import { useSelection } from '../stores/index.ts';
+import { useGhostSteps } from './use-ghosts.ts';
 import { IconButton, ToggleRow, UiButton } from '../ui/index.ts';
 
 /** How the set is looked at: from where, with which guides and masks, and what dragging snaps to. */
@@ -9,6 +10,9 @@ const mask = defineModel<string>('mask', { required: true });
 const split = defineModel<boolean>('split', { required: true });
 const through = defineModel<boolean>('through', { required: true });
 const measuring = defineModel<boolean>('measuring', { required: true });
+/** Whether ghosts of what moves can be had here. */
+const { ghosts = false } = defineProps<{ ghosts?: boolean }>();
+const apart = useGhostSteps();
 const emit = defineEmits<{ look: [side: 'top' | 'front' | 'right'] }>();
 const selection = useSelection();
 const SIDES = ['top', 'front', 'right'] as const;
@@ -18,6 +22,7 @@ const GUIDES: Array<[string, string]> = [
   ['safe', 'Safe area'],
 ];
 const MASKS = ['', '16:9', '9:16', '1:1', '4:5'];
+const GHOSTS = [0, 1, 2, 4, 8];
 const GRIDS = [0, 0.01, 0.05, 0.1];
 
 function flip(guide: string): void {
@@ -69,6 +74,16 @@ function flip(guide: string): void {
           vertices
         </UiButton>
       </div>
+      <template v-if="ghosts">
+        <h4>Ghosts of what moves, every</h4>
+        <ToggleRow
+          label="Ghosts of what moves"
+          mono
+          :options="GHOSTS.map((g) => ({ value: g, label: g ? `${g} f` : 'none' }))"
+          :value="apart"
+          @change="(g) => (apart = g)"
+        />
+      </template>
       <h4>Measure</h4>
       <div class="row">
         <UiButton :pressed="measuring" data-test="measure" @click="measuring = !measuring">

@@ -8,6 +8,7 @@ import { useActions, useHandlers } from '../actions/index.ts';
 import { useThingMenu } from '../set/use-thing-menu.ts';
 import { artIn, LOADED } from './loaded.ts';
 import LooksMenu from './LooksMenu.vue';
+import MotionMarks from './MotionMarks.vue';
 import PictureGuides from './PictureGuides.vue';
 import ShotSwitch from './ShotSwitch.vue';
 import SideView from './SideView.vue';
@@ -19,12 +20,14 @@ import TracedPicture from './TracedPicture.vue';
 import { DRAWINGS, HANDLES, SET_MENU, type Drawing } from './stage-choices.ts';
 import { useFilm } from './film.ts';
 import FilmPicture from './FilmPicture.vue';
+import { useGhosts } from './use-ghosts.ts';
 import { useFraming } from './use-framing.ts';
 import { useMeasure } from './use-measure.ts';
 import { useStageHandles } from './use-stage-handles.ts';
 import { useTableau } from './use-tableau.ts';
 import { IconButton, MenuButton, ToggleRow, UiButton, openContextMenu } from '../ui/index.ts';
 
+const { marks = false } = defineProps<{ /** Shows ways, keys, paths and nulls over the picture. */ marks?: boolean }>();
 const campaign = useCampaign();
 const documents = useDocuments();
 const playhead = usePlayhead();
@@ -58,8 +61,16 @@ const through = ref(true);
 const mode = ref<'move' | 'turn'>('move');
 const broken = ref('');
 const size = ref({ width: 0, height: 0 });
+/** Frames drawn so far: what lies over the picture follows. */
+const drawn = ref(0);
+/** What a seated product's height is counted from. */
+const lift = computed(() => {
+  const matrix = tableau.value?.instances.find((i) => i.id === stage.selected)?.matrix;
+  return matrix ? matrix[13] - stage.number(stage.selected, 'position.1') : 0;
+});
 
 const handles = useStageHandles(tableau, mode, through);
+const ghosts = useGhosts(() => marks);
 
 function setPosition(id: string, position: [number, number, number], gesture: string): void {
   selection.place(id, position, `Move ${stage.thing?.name ?? id}`, gesture, tableau.value);
@@ -96,6 +107,7 @@ onMounted(() => {
       move: setPosition,
       turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
       leaveCamera: () => (through.value = false),
+      drawn: () => void drawn.value++,
     });
     view.value.resize(size.value.width, size.value.height);
   } catch {
@@ -119,7 +131,17 @@ function placeOf(id: string): Vec3 | undefined {
 }
 
 watch(
-  [view, tableau, clay, () => stage.selected, handles, through, domain, () => tableau.value && artIn(tableau.value)],
+  [
+    view,
+    tableau,
+    clay,
+    () => stage.selected,
+    handles,
+    through,
+    domain,
+    ghosts,
+    () => tableau.value && artIn(tableau.value),
+  ],
   show,
   { immediate: true },
 );
@@ -135,6 +157,7 @@ function show(): void {
     throughCamera: through.value,
     loaded: LOADED,
     domain: domain.value,
+    ghosts: ghosts.value,
   });
 }
 
@@ -192,6 +215,7 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
         v-model:split="split"
         v-model:through="through"
         v-model:measuring="measuring"
+        :ghosts="marks"
         @look="lookFrom"
       />
       <UiButton v-if="drawing === 'traced'" :pressed="metering" data-test="meter" @click="metering = !metering">
@@ -222,6 +246,7 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
             :meter="metering"
           />
           <FilmPicture v-if="film.wanted && through && drawing !== 'traced'" :view="view" :clay="clay" @done="show" />
+          <MotionMarks v-if="marks && view && !playhead.playing" :view="view" :drawn="drawn" :lift="lift" />
           <PictureGuides
             v-if="through && (guides.length || mask)"
             :guides="guides"

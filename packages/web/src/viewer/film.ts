@@ -16,6 +16,8 @@ interface FilmFrame {
 export const FILM_WIDTH = 480;
 /** Frames kept in memory: 480 pixels wide they take half a megabyte each. */
 const MOST = 720;
+/** Pictures that a blurred frame is the mean of. */
+const SHUTTER_STEPS = 8;
 
 const numbers = new WeakMap<object, number>();
 let last = 0;
@@ -53,6 +55,8 @@ export const useFilm = defineStore('film', () => {
   /** Whether a preview is wanted. */
   const wanted: Ref<boolean> = ref(false);
   const look = ref('lit');
+  /** Whether its frames are as the open shutter sees them. */
+  const blurred = ref(false);
   const frames = shallowReactive(new Map<number, FilmFrame>());
   const shot = ref('');
 
@@ -75,9 +79,24 @@ export const useFilm = defineStore('film', () => {
     return Array.from({ length }, (_, frame) => {
       const tableau = tableauAt(frame);
       // Art that comes later changes the picture, not the tableau.
-      return tableau ? lookOf(tableau, `${look.value} ${artIn(tableau)}`) : '';
+      if (!tableau) return '';
+      const now = lookOf(tableau, `${look.value} ${artIn(tableau)}`);
+      // What the shutter sees is told by both of its ends.
+      const closing = shutterTimes(frame).at(-1);
+      const end = closing === undefined ? null : tableauAt(closing);
+      return end ? `${now} ${lookOf(end, '')}` : now;
     });
   });
+  /** Times within a frame that its blurred picture is the mean of; none where it is sharp or nothing moves. */
+  function shutterTimes(frame: number): number[] {
+    const id = campaign.shot?.camera;
+    const { moving } = program.value ?? {};
+    if (!blurred.value || !id || !moving?.size) return [];
+    const mover = program.value!.moves.posers.get(id) as { at: (f: number) => { shutter: number } } | undefined;
+    const shutter = mover?.at(frame).shutter ?? campaign.camera?.shutter ?? 0;
+    if (!(shutter > 0)) return [];
+    return Array.from({ length: SHUTTER_STEPS }, (_, i) => frame + ((i + 0.5) / SHUTTER_STEPS) * (shutter / 360));
+  }
   const ready = computed(() => shows.value.map((now, frame) => frames.get(frame)?.shows === now));
   /** The next frame to draw, from the playhead on and round; null when all are there. */
   const next = computed(() => {
@@ -105,5 +124,5 @@ export const useFilm = defineStore('film', () => {
     const count = ready.value.length;
     return count === 0 ? 0 : ready.value.filter(Boolean).length / count;
   });
-  return { wanted, look, shows, ready, next, share, tableauAt, keep, clear, pictureAt };
+  return { blurred, shutterTimes, wanted, look, shows, ready, next, share, tableauAt, keep, clear, pictureAt };
 });

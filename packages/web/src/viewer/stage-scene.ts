@@ -28,6 +28,7 @@ import type { ShownPart } from '@tender-orbit/core/product';
 import { meshOfShape, surfaceTraits, type Tableau } from '@tender-orbit/core/scene';
 import type { LoadedModel } from './models.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
+import { StageGhosts, type Ghost } from './stage-ghosts.ts';
 import { StageLights } from './stage-lights.ts';
 import { StageShadows } from './stage-shadows.ts';
 import { StageSmoke } from './stage-smoke.ts';
@@ -55,6 +56,7 @@ export class StageScene {
   private readonly shadows = new StageShadows();
   readonly smoke = new StageSmoke();
   private readonly swarms = new StageSwarms(this.scene);
+  private readonly ghosts = new StageGhosts(this.scene);
   private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial();
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
@@ -160,6 +162,12 @@ export class StageScene {
     this.scene.environmentRotation.y = tableau.environment.rotation;
   }
 
+  /** What moves, where it is at other frames. */
+  showGhosts(ghosts: readonly Ghost[], { models }: Loaded, exposure: number): void {
+    const meshes = (model: string) => models(model)?.meshes;
+    this.ghosts.show(ghosts, exposure, meshes, (mesh) => this.geometry(mesh));
+  }
+
   /** Shadows and contact of what stands there: products, and blocks to stand them on. */
   private standOnFloor(tableau: Tableau): void {
     const box = this.standing.makeEmpty();
@@ -251,6 +259,7 @@ export class StageScene {
     this.ground.dispose();
     this.smoke.dispose();
     this.swarms.dispose();
+    this.ghosts.dispose();
   }
 
   /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */

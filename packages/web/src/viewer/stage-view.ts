@@ -1,5 +1,6 @@
 import {
   MathUtils,
+  Matrix4,
   Mesh,
   PCFShadowMap,
   PerspectiveCamera,
@@ -20,6 +21,7 @@ import type { Tableau } from '@tender-orbit/core/scene';
 import { depthRange } from './depth-range.ts';
 import { AdaptiveQuality } from './quality.ts';
 import { OVERLAY, StageOutput } from './stage-output.ts';
+import type { Ghost } from './stage-ghosts.ts';
 import { StageScene, type Loaded } from './stage-scene.ts';
 import { TONE } from './tone.ts';
 
@@ -75,6 +77,8 @@ export interface StagePicture {
   loaded: Loaded;
   /** The unit cube to the domain of the effect in hand; null for none. */
   domain: readonly number[] | null;
+  /** What moves, at other frames. */
+  ghosts?: readonly Ghost[];
 }
 
 /** The thing that a drawn object belongs to; empty for none. */
@@ -228,11 +232,12 @@ export class StageView {
   }
 
   private takeCamera(tableau: Tableau): void {
-    const { position, aim, verticalFov } = tableau.camera;
+    const { position, aim, matrix, verticalFov } = tableau.camera;
     this.camera.fov = MathUtils.radToDeg(verticalFov);
     this.camera.position.set(...position);
     this.orbit.target.set(...aim);
-    this.camera.lookAt(new Vector3(...aim));
+    // Its roll is in the matrix; looking round levels it again.
+    this.camera.quaternion.setFromRotationMatrix(new Matrix4().fromArray(matrix));
     this.shift = tableau.camera.shift;
     this.project();
   }
@@ -295,6 +300,7 @@ export class StageView {
     const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     const start = performance.now();
     this.stage.show(tableau, loaded, clay, selected);
+    this.stage.showGhosts(this.picture.ghosts ?? [], loaded, tableau.camera.exposureScale);
     Object.assign(this.camera, depthRange(this.camera.position, this.stage.standing, this.stage.whole));
     this.project();
     // Looking round changes no shadow.
@@ -355,6 +361,16 @@ export class StageView {
   toScreen(point: readonly number[]): [number, number] {
     const { x, y } = new Vector3(point[0], point[1], point[2]).project(this.camera);
     return [((x + 1) / 2) * this.width, ((1 - y) / 2) * this.height];
+  }
+
+  /** Whether a point of the set lies before the camera. */
+  isBefore(point: readonly number[]): boolean {
+    return new Vector3(point[0], point[1], point[2]).applyMatrix4(this.camera.matrixWorldInverse).z < -1e-3;
+  }
+
+  /** Which way the camera looks. */
+  looksAlong(): number[] {
+    return this.camera.getWorldDirection(new Vector3()).toArray();
   }
 
   /** Where the ray through a place of the window meets a plane; null when it runs along it or away. */

@@ -262,7 +262,7 @@ describe('moves', () => {
         shot()
           .tracks.filter((t) => t.thing === 'hero')
           .map((t) => t.path),
-      ).have.members(['position.0', 'position.1', 'position.2', 'aim.0', 'aim.1', 'aim.2']);
+      ).have.members(['position.0', 'position.1', 'position.2', 'aim.0', 'aim.1', 'aim.2', 'roll']);
       useDocuments().undo();
       expect(shot().tracks).length(1);
     });

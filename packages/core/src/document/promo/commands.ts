@@ -135,3 +135,33 @@ export function changeMusic(label: string, values: Partial<MusicUse>): PromoComm
 export function removeMusic(): PromoCommand {
   return { label: 'Remove music', run: (promo) => void (promo.music = null) };
 }
+
+/**
+ * Keeps the time of everything when a second gets `factor` times as many frames. Takes keep the frames that they were rendered
+ * with, so clips play them at another pace.
+ */
+export function retimePromo(factor: number): PromoCommand {
+  const frames = (count: number, least = 0): number => Math.max(least, Math.round(count * factor));
+  return {
+    label: 'Keep times',
+    run: ({ clips, titles }) => {
+      for (const clip of clips) {
+        const pace = clip.pace ?? { from: 1, to: 1, reverse: false, between: 'nearest' };
+        const [from, to] = [pace.from / factor, pace.to / factor];
+        clip.length = frames(clip.length, 1);
+        if (clip.into) clip.into.frames = frames(clip.into.frames, 1);
+        // Back at the rate of its take a clip is plain again.
+        const plain = from === 1 && to === 1 && !pace.reverse;
+        if (plain) delete clip.pace;
+        else clip.pace = { ...pace, from, to };
+      }
+      for (const title of titles) {
+        const end = frames(title.start + title.length);
+        title.start = frames(title.start);
+        title.length = Math.max(1, end - title.start);
+        for (const way of [title.arrive, title.leave]) way.frames = frames(way.frames);
+        if (title.parts) title.parts.times = title.parts.times.map((time) => frames(time));
+      }
+    },
+  };
+}

@@ -4,7 +4,7 @@ import type { SetDocument } from './types.ts';
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 5,
+    version: 6,
     name,
     products: [],
     surfaces: [newSweep()],
@@ -12,6 +12,7 @@ export function newSet(name: string): SetDocument {
     environment: newEnvironment(),
     cameras: [newCamera('hero', 'Hero')],
     effects: [],
+    nulls: [],
     view: 'neutral',
   };
 }

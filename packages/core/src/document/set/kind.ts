@@ -9,10 +9,10 @@ export interface FieldGroup {
 }
 
 /** The lists of a set that things stand in. */
-export type ThingList = 'products' | 'surfaces' | 'lights' | 'cameras' | 'effects';
+export type ThingList = 'products' | 'surfaces' | 'lights' | 'cameras' | 'effects' | 'nulls';
 
-/** What things are by their job: products, surfaces, lights, the room, cameras and what is simulated. */
-export type ThingRole = 'product' | 'surface' | 'light' | 'environment' | 'camera' | 'effect';
+/** What things are by their job: products, surfaces, lights, the room, cameras, what is simulated, and nulls. */
+export type ThingRole = 'product' | 'surface' | 'light' | 'environment' | 'camera' | 'effect' | 'null';
 
 /** All that documents know of a kind of thing. `T` is its document. */
 export interface ThingKindOf<T> {

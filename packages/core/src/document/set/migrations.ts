@@ -64,4 +64,12 @@ const tradeNames: Migration = (old) => ({
 /** Version 5: effects. */
 const effects: Migration = (old) => ({ ...old, version: 5, effects: [] });
 
-export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects];
+/** Version 6: cameras roll, and there are nulls. */
+const rollAndNulls: Migration = (old) => ({
+  ...old,
+  version: 6,
+  cameras: eachOf(old.cameras, () => ({ roll: 0 })),
+  nulls: [],
+});
+
+export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects, rollAndNulls];

@@ -21,8 +21,8 @@ import { TEXTURE_SLOTS, type TextureSlot } from '../../finish/index.ts';
  */
 export const OWN = 'own.';
 
-/** What an own path is about: numbers of the builder, parts by their index, label slots and finishes by id. */
-export const OWN_GROUPS = ['body', 'parts', 'labels', 'finishes'] as const;
+/** What an own path is about: numbers of the builder, animations of the model and parts by their index, label slots and finishes by id. */
+export const OWN_GROUPS = ['body', 'clips', 'parts', 'labels', 'finishes'] as const;
 export type OwnGroup = (typeof OWN_GROUPS)[number];
 
 /** Values at a frame by their path without `own.`. */
@@ -41,6 +41,12 @@ const PART: Properties = {
   tilt: turn('Tilt'),
   roll: turn('Roll'),
   hinge: choice('Turns about', HINGES),
+};
+
+/** One of the model's own animations: its time, and how much it counts beside the others. */
+const CLIP: Properties = {
+  seconds: number('Time', 's', -3600, 3600, { step: 0.05 }),
+  weight: share('Weight', { usual: 1 }),
 };
 
 const ratio = (label: string): Properties[string] => number(label, '', -1000, 1000, { step: 0.01 });
@@ -110,6 +116,7 @@ const under = (prefix: string, properties: Properties): Properties =>
 /** All own properties by path, `*` for the part, slot or finish. */
 export const OWN_PROPERTIES: Properties = {
   ...Object.assign({}, ...Object.entries(BUILDER_PROPERTIES).map(([kind, of]) => under(`own.body.${kind}`, of))),
+  ...under('own.clips.*', CLIP),
   ...under('own.parts.*', PART),
   ...under('own.labels.*', LABEL),
   ...under('own.finishes.*', FINISH),

@@ -7,6 +7,7 @@ import {
   EFFECT_KINDS,
   environment,
   light,
+  setNull,
   setProduct,
   sweep,
   type SetEffect,
@@ -20,6 +21,7 @@ export const LIST_OF: Record<Exclude<ThingRole, 'environment'>, ThingList> = {
   light: 'lights',
   camera: 'cameras',
   effect: 'effects',
+  null: 'nulls',
 };
 
 const SURFACE_KINDS: { [K in SetSurface['kind']]: ThingKindOf<Extract<SetSurface, { kind: K }>> } = {
@@ -53,6 +55,7 @@ export function thingsOf(set: SetDocument): FoundThing[] {
     { id: set.environment.id, name: 'Room', role: 'environment', thing: set.environment },
     ...set.cameras.map(found('camera')),
     ...set.effects.map(found('effect')),
+    ...set.nulls.map(found('null')),
   ];
 }
 
@@ -83,6 +86,7 @@ function kindOf({ role, thing }: Pick<FoundThing, 'role' | 'thing'>): ThingKindO
     light,
     environment,
     camera,
+    null: setNull,
   };
   const kind = role === 'surface' ? SURFACE_KINDS[(thing as SetSurface).kind] : kinds[role];
   return kind as ThingKindOf<SetThing>;

@@ -5,6 +5,7 @@ import type {
   SetCamera,
   SetEffect,
   SetLight,
+  SetNull,
   SetProduct,
   SweepSurface,
 } from './kinds/index.ts';
@@ -17,7 +18,7 @@ export type ViewTransform = (typeof VIEW_TRANSFORMS)[number];
 
 /** The virtual studio. */
 export interface SetDocument {
-  version: 5;
+  version: 6;
   name: string;
   products: SetProduct[];
   surfaces: SetSurface[];
@@ -25,8 +26,9 @@ export interface SetDocument {
   environment: EnvironmentLight;
   cameras: SetCamera[];
   effects: SetEffect[];
+  nulls: SetNull[];
   view: ViewTransform;
 }
 
 /** Anything in a set that has an id, and so can be selected and keyed. */
-export type SetThing = SetProduct | SetSurface | SetLight | EnvironmentLight | SetCamera | SetEffect;
+export type SetThing = SetProduct | SetSurface | SetLight | EnvironmentLight | SetCamera | SetEffect | SetNull;

@@ -118,7 +118,11 @@ function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): 
 
 /** A linked ease goes with the last key or recipe that has it. Changes `shot` (an edit's draft). */
 export function dropUnlinked(shot: ShotDocument): void {
-  const eases = [...shot.tracks.flatMap(({ keys }) => keys), ...shot.recipes].map(({ ease }) => ease);
+  const { other } = shot;
+  const tracks = [...shot.tracks, ...(other?.tracks ?? [])];
+  const eases = [...tracks.flatMap(({ keys }) => keys), ...shot.recipes, ...(other?.recipes ?? [])].map(
+    ({ ease }) => ease,
+  );
   const used = new Set(eases.flatMap((ease) => (typeof ease === 'object' && ease.kind === 'linked' ? [ease.id] : [])));
   if (shot.eases.some((e) => !used.has(e.id))) shot.eases = shot.eases.filter((e) => used.has(e.id));
 }

@@ -12,13 +12,15 @@ export * from './defaults.ts';
 export * from './tracks.ts';
 export * from './commands.ts';
 export * from './key-commands.ts';
+export * from './other-moves.ts';
 export * from './retime.ts';
+export * from './stretch.ts';
 export * from './move-commands.ts';
-export { type MovePath, type PathPoint } from './paths.ts';
+export { pathProperty, type MovePath, type PathPoint } from './paths.ts';
 export * from './layers/index.ts';
 export * from './layer-commands.ts';
 export { RECIPE_KINDS, recipeFacts, type AppliedRecipe, type RecipeKind } from './recipes.ts';
-export { RECIPE_ORDERS, type RecipeFacts, type RecipeOrder, type RecipeRole, type Side } from './recipe-kinds.ts';
+export { RECIPE_ORDERS, type RecipeFacts, type RecipeOrder, type RecipeRole, type Side } from './recipe-facts.ts';
 export {
   MUSIC_BANDS,
   RULE_KINDS,
@@ -29,4 +31,5 @@ export {
   type RuleDoes,
   type RuleGround,
   type RuleKind,
+  type TurnOrder,
 } from './rules.ts';

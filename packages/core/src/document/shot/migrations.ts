@@ -26,4 +26,12 @@ const rulesAndRecipes: Migration = (old) => ({
 /** Version 5: a shot has a composite. */
 const layers: Migration = (old) => ({ ...old, version: 5, layers: [] });
 
-export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes, layers];
+/** Version 6: a second version of the moves, and what an aim looks at may be a part. */
+const secondVersion: Migration = (old) => ({
+  ...old,
+  version: 6,
+  other: null,
+  rules: mapOf(old.rules, (rule) => (rule.kind === 'aim' ? { ...rule, part: '', roll: 0 } : rule)),
+});
+
+export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion];

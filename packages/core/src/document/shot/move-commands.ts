@@ -105,7 +105,13 @@ export function changePath(id: string, values: Partial<Pick<MovePath, 'name' | '
     label: 'Change path',
     run: (shot) => {
       const path = shot.paths.find((p) => p.id === id);
-      if (path) Object.assign(path, values);
+      if (!path) return;
+      Object.assign(path, values);
+      // Keys of points that are gone go with them.
+      shot.tracks = shot.tracks.filter(
+        ({ thing, path: of }) => thing !== id || path.points.some((p) => p.id === of.split('.')[1]),
+      );
+      dropUnlinked(shot);
     },
   };
 }
@@ -120,14 +126,16 @@ export function movePathPoint(id: string, point: string, at: Point): ShotCommand
   };
 }
 
-/** Takes a path away, and the rules that ride on it. */
+/** Takes a path away with its keys, and the rules that ride on it. */
 export function removePath(id: string): ShotCommand {
   return {
     label: 'Remove path',
     run: (shot) => {
       const riding = shot.rules.filter((r) => r.kind === 'ride' && r.target === id).map((r) => r.id);
       shot.paths = shot.paths.filter((p) => p.id !== id);
+      shot.tracks = shot.tracks.filter((t) => t.thing !== id);
       riding.forEach((rule) => removeRule(rule).run(shot));
+      dropUnlinked(shot);
     },
   };
 }

@@ -1,4 +1,5 @@
 import type { Item, Point } from '../common.ts';
+import { place, propertyAt, type Property } from '../../properties/index.ts';
 import { flag, id, item, list, order, orNull, point, shape, type Field } from '../fields.ts';
 
 /** A point of a path; its handles are relative to it, null: as smooth as its neighbours allow. */
@@ -14,6 +15,11 @@ export interface MovePath extends Item {
   closed: boolean;
   points: PathPoint[];
 }
+
+const PROPERTIES = { 'points.*.at': place('Point', ['Across', 'Height', 'Forward']) };
+
+/** What can be keyed of a path, by a track whose thing it is: where its points are. */
+export const pathProperty = (path: string): Property | undefined => propertyAt(PROPERTIES, path);
 
 const pathPoint: Field<PathPoint> = shape<PathPoint>({
   id: id('Id'),

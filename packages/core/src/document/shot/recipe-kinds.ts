@@ -8,43 +8,10 @@ import {
   toggle,
   turn,
   type Properties,
-  type PropertyValue,
 } from '../../properties/index.ts';
 import { HINGES } from '../set/own.ts';
-import { USUAL_EASES, type Ease } from './eases.ts';
-
-/** What the things are that a recipe moves. */
-export type RecipeRole = 'camera' | 'product' | 'light' | 'card';
-
-/** A recipe by what can be set of it; motion's recipes say what it makes of that. */
-export interface RecipeFacts {
-  title: string;
-  /** One sentence of what it does. */
-  says: string;
-  role: RecipeRole;
-  /** Whether it takes several things, one after the other. */
-  many: boolean;
-  /** Whether it swaps variants. */
-  swaps?: boolean;
-  /** Whether it moves parts of a product: its option `part` names them. */
-  parts?: boolean;
-  /** Of a camera's move: whether it also needs products, to pass or to focus on. */
-  others?: 'product';
-  properties: Properties;
-  options: Readonly<Record<string, PropertyValue>>;
-  ease: Ease;
-  /** Frames at 24 a second that it usually takes; 0: the whole shot. */
-  usualLength: number;
-  /** Of a move that ends one frame after its last, so that the shot loops. */
-  loops?: boolean;
-}
-
-const SOFT: Ease = USUAL_EASES.soft;
-const LANDING: Ease = { kind: 'soft', start: 0, landing: 1 };
-export const RECIPE_ORDERS = ['as listed', 'left to right', 'near to far', 'random'] as const;
-export type RecipeOrder = (typeof RECIPE_ORDERS)[number];
-export const SIDES = ['left', 'right', 'front', 'back', 'above', 'below'] as const;
-export type Side = (typeof SIDES)[number];
+import { USUAL_EASES } from './eases.ts';
+import { CLIP_ENDS, LANDING, RECIPE_ORDERS, SIDES, SOFT, type RecipeFacts } from './recipe-facts.ts';
 
 /** Things that come one after the other. */
 const IN_TURN = {
@@ -143,6 +110,23 @@ export const RECIPES = recipes({
     ease: LANDING,
     usualLength: 30,
   },
+  copies: {
+    title: 'Copies in turn',
+    says: 'The first thing leads; each other moves as it does, later, turned and scaled a step further.',
+    role: 'product',
+    many: true,
+    properties: {
+      sequence: choice('Order', RECIPE_ORDERS),
+      apart: number('Apart', 'f', 0, 10000, { usual: 4 }),
+      turned: degrees('Turned by', 0),
+      times: share('Times', { min: 0.01, max: 100, usual: 1 }),
+      random: share('Random', { usual: 0 }),
+      seed: count('Seed', 0, 0xffffffff),
+    },
+    options: { sequence: 'as listed', apart: 4, turned: 0, times: 1, random: 0, seed: 1 },
+    ease: 'linear',
+    usualLength: 0,
+  },
   'line-up': {
     title: 'Line-up',
     says: 'Things come together in a row across the picture, evenly apart.',
@@ -236,6 +220,25 @@ export const RECIPES = recipes({
     options: { ...inTurn, empty: 0.02, full: 0.85 },
     ease: SOFT,
     usualLength: 48,
+  },
+  'own-animation': {
+    title: "Model's animation",
+    says: "Plays one of the model's own animations: hinges, skins and morphs, as its file has them.",
+    role: 'product',
+    many: false,
+    clips: true,
+    properties: {
+      animation: reference('Animation'),
+      from: number('From', 's', 0, 3600, { step: 0.05, usual: 0 }),
+      to: number('To', 's', 0, 3600, { step: 0.05, usual: 1 }),
+      rounds: number('Times over', '', 0.01, 200, { step: 1, usual: 1 }),
+      backwards: toggle('Backwards'),
+      blend: number('Blend in and out', 'f', 0, 10000, { usual: 0 }),
+      end: choice('At its end', CLIP_ENDS),
+    },
+    options: { animation: '0', from: 0, to: 1, rounds: 1, backwards: false, blend: 0, end: 'held' },
+    ease: 'linear',
+    usualLength: 24,
   },
   'push-in': {
     title: 'Push-in',

@@ -3,7 +3,8 @@ import type { PropertyValue } from '../../properties/index.ts';
 import type { Item } from '../common.ts';
 import { field, finite, flag, id, item, list, oneOf, shape, text, type Field } from '../fields.ts';
 import { easeSchema, type Ease } from './eases.ts';
-import { RECIPES, type RecipeFacts } from './recipe-kinds.ts';
+import type { RecipeFacts } from './recipe-facts.ts';
+import { RECIPES } from './recipe-kinds.ts';
 
 export type RecipeKind = keyof typeof RECIPES;
 export const RECIPE_KINDS = Object.keys(RECIPES) as RecipeKind[];

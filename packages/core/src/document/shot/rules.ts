@@ -4,6 +4,7 @@ import {
   length,
   number,
   place,
+  reference,
   share,
   toggle,
   turn,
@@ -34,14 +35,22 @@ export type RuleDoes =
   | { kind: 'delay'; frames: number }
   /** The level of a band of the music, 0..1 at each frame of the shot, measured when the rule was made. */
   | { kind: 'music'; band: MusicBand; amount: number; axes: Point; attack: number; release: number; levels: number[] }
-  /** Looks at a thing. */
-  | { kind: 'aim'; target: string; offset: Point }
+  /**
+   * Looks at a thing; `part` are those of a product's parts that it looks at (as own paths name them, empty: the thing itself),
+   * whose middle `offset` then is in the thing's own space, and `roll` is about the line of sight.
+   */
+  | { kind: 'aim'; target: string; offset: Point; part: string; roll: number }
   /** Goes along a path: `progress` is its share of the path's length. */
   | { kind: 'ride'; target: string; progress: number; orient: boolean; bank: number }
   /** Swings round a thing, or round what it aims at: angles and distance are added to its own. */
   | { kind: 'orbit'; target: string; azimuth: number; elevation: number; distance: number }
   /** Goes where a thing was, so many frames ago, with a lag, and keeps its distance. */
   | { kind: 'follow'; target: string; frames: number; lag: number }
+  /**
+   * Moves as a thing does, as a copy in an array: so many frames later, turned and scaled by so much; up to a share of each is
+   * random, by the seed.
+   */
+  | { kind: 'mimic'; target: string; frames: number; turn: number; times: number; random: number; seed: number }
   /** Is carried by a thing from a frame on, until another. */
   | { kind: 'parent'; target: string; start: number; end: number }
   /** Rolls as far as it goes, without slipping. */
@@ -49,7 +58,9 @@ export type RuleDoes =
   /** The focal length that keeps a thing at the size that it has at a frame. */
   | { kind: 'keep-size'; target: string; start: number }
   /** Turns from pose to pose by the shortest way (quaternions), rather than by each angle. */
-  | { kind: 'shortest' };
+  | { kind: 'shortest' }
+  /** Its three angles one after the other in another order, each about the axis that those before it have turned. */
+  | { kind: 'turn-order'; sequence: TurnOrder };
 
 export type Rule = RuleBase & RuleDoes;
 export type RuleKind = RuleDoes['kind'];
@@ -57,6 +68,15 @@ type Does<K extends RuleKind> = Extract<RuleDoes, { kind: K }>;
 
 export const REPEAT_MODES = ['loop', 'ping-pong', 'continue'] as const;
 export type RepeatMode = (typeof REPEAT_MODES)[number];
+export const TURN_ORDERS = [
+  'turn, tilt, roll',
+  'turn, roll, tilt',
+  'tilt, turn, roll',
+  'tilt, roll, turn',
+  'roll, turn, tilt',
+  'roll, tilt, turn',
+] as const;
+export type TurnOrder = (typeof TURN_ORDERS)[number];
 export const MUSIC_BANDS = ['low', 'middle', 'high', 'all'] as const;
 export type MusicBand = (typeof MUSIC_BANDS)[number];
 
@@ -143,8 +163,12 @@ export const RULES: { readonly [K in RuleKind]: RuleFacts<K> } = {
     title: 'Aim',
     ground: 'thing',
     target: 'thing',
-    properties: { offset: place('Offset', ['Across', 'Up', 'Forward']) },
-    usual: { kind: 'aim', target: '', offset: [0, 0, 0] },
+    properties: {
+      part: reference('Part'),
+      offset: place('Offset', ['Across', 'Up', 'Forward']),
+      roll: number('Roll', 'deg', -360, 360, { usual: 0 }),
+    },
+    usual: { kind: 'aim', target: '', offset: [0, 0, 0], part: '', roll: 0 },
   },
   ride: {
     title: 'Ride',
@@ -178,6 +202,19 @@ export const RULES: { readonly [K in RuleKind]: RuleFacts<K> } = {
     },
     usual: { kind: 'follow', target: '', frames: 6, lag: 0 },
   },
+  mimic: {
+    title: 'Mimic',
+    ground: 'thing',
+    target: 'thing',
+    properties: {
+      frames: number('Later by', 'f', -1000, 1000, { usual: 4 }),
+      turn: turn('Turned by'),
+      times: share('Times', { min: 0.001, max: 1000, usual: 1 }),
+      random: share('Random', { usual: 0 }),
+      seed: count('Seed', 0, 0xffffffff),
+    },
+    usual: { kind: 'mimic', target: '', frames: 4, turn: 0, times: 1, random: 0, seed: 1 },
+  },
   parent: {
     title: 'Parent',
     ground: 'thing',
@@ -199,6 +236,12 @@ export const RULES: { readonly [K in RuleKind]: RuleFacts<K> } = {
     usual: { kind: 'keep-size', target: '', start: 0 },
   },
   shortest: { title: 'Shortest turn', ground: 'thing', properties: {}, usual: { kind: 'shortest' } },
+  'turn-order': {
+    title: 'Turn order',
+    ground: 'thing',
+    properties: { sequence: choice('Order', TURN_ORDERS) },
+    usual: { kind: 'turn-order', sequence: 'tilt, turn, roll' },
+  },
 };
 
 export const RULE_KINDS = Object.keys(RULES) as RuleKind[];

@@ -1,12 +1,12 @@
 import * as yup from 'yup';
 import { PATH, type PropertyValue } from '../../properties/index.ts';
-import { finite, flag, id, list, name, orNull, shape, text, versionOf, whole, type Field } from '../fields.ts';
+import { finite, flag, id, list, name, oneOf, orNull, shape, text, versionOf, whole, type Field } from '../fields.ts';
 import { easeSchema, linkedEaseSchema } from './eases.ts';
 import { layerSchema } from './layers/index.ts';
 import { pathSchema } from './paths.ts';
 import { recipeSchema } from './recipes.ts';
 import { ruleSchema } from './rules.ts';
-import type { Key, ShotDocument, Track } from './types.ts';
+import { MOVES_NAMES, type Key, type OtherMoves, type ShotDocument, type Track } from './types.ts';
 
 const number = finite('Value of a key', -1e9, 1e9);
 
@@ -33,18 +33,23 @@ const track = shape<Track>({
   ) as Field<Array<Key>>,
 });
 
+const moves = {
+  tracks: list('Tracks', track, 1000),
+  paths: list('Paths', pathSchema, 200),
+  rules: list('Rules', ruleSchema, 1000),
+  recipes: list('Recipes', recipeSchema, 300),
+};
+
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(5),
+  version: versionOf(6),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),
   length: whole('Length', 1, 100000),
   seed: whole('Seed', 0, 0xffffffff),
-  tracks: list('Tracks', track, 1000),
+  ...moves,
   eases: list('Linked eases', linkedEaseSchema, 200),
-  paths: list('Paths', pathSchema, 200),
-  rules: list('Rules', ruleSchema, 1000),
-  recipes: list('Recipes', recipeSchema, 300),
+  other: orNull(shape<OtherMoves>({ ...moves, name: oneOf('Version of the moves', MOVES_NAMES) })),
   layers: list('Layers', layerSchema, 500),
   musicFrom: orNull(finite('Place in the music', -36000, 36000)),
 });

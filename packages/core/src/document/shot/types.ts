@@ -22,8 +22,26 @@ export interface Track<V extends PropertyValue = PropertyValue> {
   keys: Array<Key<V>>;
 }
 
-export interface ShotDocument {
-  version: 5;
+/** What of a shot moves its set. */
+export interface ShotMoves {
+  tracks: Track[];
+  /** Drawn paths that things can go along. */
+  paths: MovePath[];
+  /** What acts on top of keys, in this order. */
+  rules: Rule[];
+  recipes: AppliedRecipe[];
+}
+
+export const MOVES_NAMES = ['A', 'B'] as const;
+export type MovesName = (typeof MOVES_NAMES)[number];
+
+/** The version of a shot's moves that is not played. */
+export interface OtherMoves extends ShotMoves {
+  name: MovesName;
+}
+
+export interface ShotDocument extends ShotMoves {
+  version: 6;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;
@@ -31,14 +49,10 @@ export interface ShotDocument {
   /** Frames. */
   length: number;
   seed: number;
-  tracks: Track[];
-  /** Eases that keys of this shot share. */
+  /** Eases that keys of this shot share, in both versions of its moves. */
   eases: LinkedEase[];
-  /** Drawn paths that things can go along. */
-  paths: MovePath[];
-  /** What acts on top of keys, in this order. */
-  rules: Rule[];
-  recipes: AppliedRecipe[];
+  /** A second version of its moves, to choose between; null: there is one. */
+  other: OtherMoves | null;
   /** What the composite is made of, the lowest first; empty: the take alone. */
   layers: Layer[];
   /** Seconds into the music at the shot's first frame; null: as its first clip in the promo has it. */

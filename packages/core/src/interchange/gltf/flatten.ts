@@ -19,17 +19,20 @@ import { mat4, type quat, type vec3 } from 'gl-matrix';
 import {
   identity,
   mergeMeshes,
+  morphed,
+  moveByJoints,
   multiply,
   smoothNormals,
   transformMesh,
   type Mat4,
   type Mesh,
+  type MeshRig,
 } from '../../geometry/index.ts';
 import { makeFinish, type Finish, type TextureSlot, type TextureUse, type TextureWrap } from '../../finish/index.ts';
 import { checkCount } from '../limits.ts';
 import type { Model } from '../model.ts';
 import type { LeftOut } from '../readers/index.ts';
-import { morph, skin, type Shape } from './deform.ts';
+import { baseOf, RigReader } from './read-rig.ts';
 import { fileCamera, fileLight, type FileCamera, type FileLight } from './file-lights.ts';
 
 const WRAP: Record<number, TextureWrap> = { 10497: 'repeat', 33648: 'mirror', 33071: 'clamp' };
@@ -63,6 +66,7 @@ class Flattener {
   readonly flat: FlatScene;
   private readonly materials: Material[];
   private readonly worlds = new Map<Node, Mat4>();
+  private readonly rigs: RigReader;
   private plain = -1;
   private triangles = 0;
 
@@ -70,6 +74,7 @@ class Flattener {
     document: Document,
     private readonly fileName: string,
   ) {
+    this.rigs = new RigReader(document);
     const root = document.getRoot();
     const textures = root.listTextures();
     this.materials = root.listMaterials();
@@ -109,15 +114,20 @@ class Flattener {
     const primitives = mesh.listPrimitives().filter((primitive) => this.isSurface(primitive));
     const places = instancesOf(node, world);
     primitives.forEach((primitive, i) => {
-      const made = meshOf(primitive, mesh, node, (joint) => this.worlds.get(joint) ?? identity());
+      const made = meshOf(primitive, mesh, node, this.rigs, this.worlds);
       if (!made || made.mesh.indices.length === 0) return;
       this.triangles += (made.mesh.indices.length / 3) * places.length;
       checkCount(this.fileName, 'triangles', this.triangles);
       const placed = made.skinned ? [made.mesh] : places.map((place) => transformMesh(made.mesh, place));
+      const rig = this.rigs.of(primitive, mesh, node);
+      const whole = placed.length === 1 ? placed[0] : mergeMeshes(placed);
+      // Instances that each deform are not followed: together they move as a whole.
+      const { base: _base, ...rigid } = rig ?? {};
+      const own = rig && placed.length > 1 ? (rigid as MeshRig) : rig;
       const base = node.getName() || mesh.getName() || `Part ${model.parts.length + 1}`;
       model.parts.push({
         name: primitives.length > 1 ? `${base} ${i + 1}` : base,
-        mesh: placed.length === 1 ? placed[0] : mergeMeshes(placed),
+        mesh: own ? { ...whole, rig: own } : whole,
         finish: this.finishIndex(primitive.getMaterial()),
       });
       checkCount(this.fileName, 'parts', model.parts.length);
@@ -168,20 +178,17 @@ function meshOf(
   primitive: Primitive,
   owner: GltfMesh,
   node: Node,
-  worldOf: (joint: Node) => Mat4,
+  rigs: RigReader,
+  worlds: ReadonlyMap<Node, Mat4>,
 ): { mesh: Mesh; skinned: boolean } | null {
-  const positions = floatsOf(primitive, 'POSITION', 3);
-  if (!positions) return null;
+  if (!primitive.getAttribute('POSITION')) return null;
+  const shape = morphed(baseOf(primitive), node.getWeights().length > 0 ? node.getWeights() : owner.getWeights());
+  const skin = rigs.skinOf(primitive, node);
+  if (skin) moveByJoints(shape, skin, rigs.worlds(worlds));
+  const { positions } = shape;
   const count = positions.length / 3;
   const source = primitive.getIndices();
   const indices = source ? Uint32Array.from(source.getArray()!) : Uint32Array.from({ length: count }, (_, i) => i);
-  const shape: Shape = {
-    positions,
-    normals: floatsOf(primitive, 'NORMAL', 3),
-    tangents: floatsOf(primitive, 'TANGENT', 4),
-  };
-  morph(shape, primitive, owner, node);
-  const skinned = skin(shape, primitive, node, worldOf);
   const uvSet = primitive.getMaterial()?.getBaseColorTextureInfo()?.getTexCoord() ?? 0;
   const whole = indices.subarray(0, indices.length - (indices.length % 3));
   const mesh: Mesh = {
@@ -195,7 +202,7 @@ function meshOf(
     colors: floatsOf(primitive, 'COLOR_0', 4),
     tangents: shape.tangents,
   };
-  return { mesh, skinned };
+  return { mesh, skinned: skin !== null };
 }
 
 /** An attribute's numbers, `size` a vertex, of its own; the fourth is 1 where the file has three. */

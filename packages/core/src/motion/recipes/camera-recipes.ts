@@ -92,6 +92,11 @@ export function handheld(bench: RecipeBench): void {
   drift('position', reach * 0.006, period, 0);
   drift('aim', reach * 0.008, period * 0.8, 1);
   drift('aim', reach * 0.0016, period * 0.22, 2);
+  bench.rule(camera, 'roll', {
+    kind: 'drift',
+    ...{ period: period * 1.1, amount: 0.5 * bench.option('strength'), axes: [1, 1, 1], seed: (seed + 3) >>> 0 },
+    seamless: false,
+  });
 }
 
 /** Past each product on the camera's side of it, with a run-up and a run-out; the aim goes along from one to the next. */

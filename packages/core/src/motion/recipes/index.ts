@@ -11,9 +11,11 @@ import {
   slider,
   whip,
 } from './camera-recipes.ts';
+import { ownAnimation } from './clip-recipes.ts';
 import { lightSweep, reveal, switchOn } from './light-recipes.ts';
 import { boxOpen, fillUp, lidOff } from './part-recipes.ts';
 import {
+  copies,
   drop,
   fanOut,
   hover,
@@ -38,6 +40,7 @@ const MAKERS: { readonly [K in RecipeKind]: (bench: RecipeBench) => void } = {
   rise,
   hover,
   'fan-out': fanOut,
+  copies,
   'line-up': lineUp,
   'roll-in': rollIn,
   'stop-motion': stopMotion,
@@ -45,6 +48,7 @@ const MAKERS: { readonly [K in RecipeKind]: (bench: RecipeBench) => void } = {
   'lid-off': lidOff,
   'box-open': boxOpen,
   'fill-up': fillUp,
+  'own-animation': ownAnimation,
   'push-in': pushIn,
   'pull-back': pullBack,
   'orbit-arc': orbitArc,

@@ -1,5 +1,5 @@
 import { DEGREES, multiply, placementMatrix, type Vec3 } from '../../geometry/index.ts';
-import { atan2, cos, hypot, sin } from '../../maths/index.ts';
+import { atan2, cos, hypot, pow, sin } from '../../maths/index.ts';
 import type { Side } from '../../document/index.ts';
 import { anglesOf, rotationAbout } from '../pose.ts';
 import type { RecipeBench } from './recipe-bench.ts';
@@ -121,6 +121,18 @@ export function fanOut(bench: RecipeBench): void {
     });
     turnIn(bench, id, start, end, by);
   }
+}
+
+/** The first leads by its own keys, rules and recipes; the others follow in step. */
+export function copies(bench: RecipeBench): void {
+  const [leader, ...others] = bench.inTurn();
+  others.forEach(({ id, start, turn }) => {
+    bench.rule(id, '', {
+      ...{ kind: 'mimic', target: leader.id, frames: start - leader.start },
+      ...{ turn: bench.option('turned') * turn, times: pow(bench.option('times'), turn) },
+      ...{ random: bench.option('random'), seed: (bench.option('seed') + turn) >>> 0 },
+    });
+  });
 }
 
 export function lineUp(bench: RecipeBench): void {

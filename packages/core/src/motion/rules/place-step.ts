@@ -1,11 +1,11 @@
-import type { MovePath } from '../../document/index.ts';
+import type { PathMover } from '../path-mover.ts';
 import type { Placed } from '../pose.ts';
 
 /** What rules look up in the rest of the shot. */
 export interface RuleContext {
   /** Frames of the shot. */
   length: number;
-  paths: readonly MovePath[];
+  paths: ReadonlyMap<string, PathMover>;
   /** Another thing at a frame, moved; null when it is gone or has no place. */
   placed: (id: string, frame: number) => Placed | null;
   /** The same as it rests in the set. */

@@ -1,4 +1,5 @@
-import { matrixOf, quaternionOf, slerp, turnTo, type Placed } from '../pose.ts';
+import { slerp } from '../../geometry/index.ts';
+import { matrixOf, quaternionOf, turnTo, type Placed } from '../pose.ts';
 import type { PlaceStep } from './place-step.ts';
 
 /** Between two keyed poses the turn that leads straight from one to the other, as far as the keyed angles are on their way. */

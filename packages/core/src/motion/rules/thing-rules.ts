@@ -1,24 +1,33 @@
 import { RULES, type Rule } from '../../document/index.ts';
 import { DEGREES, inverse, multiply, transformPoint, type Vec3 } from '../../geometry/index.ts';
 import { atan2, cos, exp, hypot, sin } from '../../maths/index.ts';
-import { curveOfPath } from '../path-curve.ts';
+import { curveOfPath, type PathCurve } from '../path-curve.ts';
 import { standing, turnTo, type Placed } from '../pose.ts';
+import { aim } from './aim.ts';
+import { mimic } from './mimic.ts';
 import type { PlaceStep, RuleContext } from './place-step.ts';
 import { rolling } from './roll.ts';
 import type { RuleValues } from './rule-values.ts';
 import { shortestTurn } from './shortest.ts';
+import { turnOrder } from './turn-order.ts';
 import { offsetOf } from './value-rules.ts';
 
 type Of<K extends Rule['kind']> = Extract<Rule, { kind: K }>;
 /** A share of the path over which its bend is looked at for the tightest place. */
 const BEND_SAMPLES = 64;
 
+const bends = new WeakMap<PathCurve, number>();
+
 /** What a rule does to the place of a thing; null when it does nothing there, or what it follows is gone. */
 export function placeStep(values: RuleValues, context: RuleContext): PlaceStep | null {
   const { rule } = values;
   switch (rule.kind) {
     case 'aim':
-      return aim(rule, context);
+      return aim(rule, values, context);
+    case 'mimic':
+      return mimic(rule, values, context);
+    case 'turn-order':
+      return turnOrder(rule.sequence);
     case 'ride':
       return ride(rule, values, context);
     case 'orbit':
@@ -50,42 +59,41 @@ function moved(rule: Rule, values: RuleValues, length: number): PlaceStep | null
   };
 }
 
-function aim({ target, offset }: Of<'aim'>, { placed }: RuleContext): PlaceStep {
-  return (thing, frame) => {
-    const to = placed(target, frame)?.position;
-    if (!to) return;
-    const point = to.map((v, axis) => v + offset[axis]) as Vec3;
-    if (thing.aim) {
-      thing.aim = point;
-      return;
-    }
-    const [dx, dy, dz] = point.map((v, axis) => v - thing.position[axis]);
-    if (thing.turn !== undefined) thing.turn = atan2(dx, dz) / DEGREES;
-    if (thing.tilt !== undefined) thing.tilt = atan2(-dy, hypot(dx, dz)) / DEGREES;
-  };
-}
-
 function ride(rule: Of<'ride'>, values: RuleValues, { paths }: RuleContext): PlaceStep | null {
-  const path = paths.find((p) => p.id === rule.target);
-  if (!path || path.points.length < 2) return null;
-  const curve = curveOfPath(path);
-  let tightest = 1e-9;
-  if (rule.bank !== 0)
-    for (let i = 0; i <= BEND_SAMPLES; i++)
-      tightest = Math.max(tightest, Math.abs(curve.at((i / BEND_SAMPLES) * (1 - 1e-9)).curvature));
+  const path = paths.get(rule.target);
+  if (!path || path.thing.points.length < 2) return null;
+  const bankAt = (curve: PathCurve, curvature: number, frame: number): number => {
+    const bank = values.number('bank', frame);
+    return bank === 0 ? 0 : (bank * curvature) / tightest(curve);
+  };
   return (thing, frame) => {
+    const curve = curveOfPath(path.at(frame));
     const { point, tangent, curvature } = curve.at(values.number('progress', frame));
     if (thing.aim) {
       const reach = hypot(...thing.aim.map((v, axis) => v - thing.position[axis]));
       if (rule.orient) thing.aim = point.map((v, axis) => v + tangent[axis] * reach) as Vec3;
+      // A camera leans into its bends as whatever carries it would.
+      if (thing.roll !== undefined) thing.roll += bankAt(curve, curvature, frame);
     } else if (rule.orient) {
       const level = hypot(tangent[0], tangent[2]);
       if (thing.turn !== undefined) thing.turn += atan2(tangent[0], tangent[2]) / DEGREES;
       if (thing.tilt !== undefined) thing.tilt -= atan2(tangent[1], level) / DEGREES;
-      if (thing.roll !== undefined) thing.roll -= (values.number('bank', frame) * curvature) / tightest;
+      if (thing.roll !== undefined) thing.roll -= bankAt(curve, curvature, frame);
     }
     thing.position = [...point];
   };
+}
+
+/** The bend of a path at its tightest, 1/m; found out once. */
+function tightest(curve: PathCurve): number {
+  let most = bends.get(curve);
+  if (most === undefined) {
+    most = 1e-9;
+    for (let i = 0; i <= BEND_SAMPLES; i++)
+      most = Math.max(most, Math.abs(curve.at((i / BEND_SAMPLES) * (1 - 1e-9)).curvature));
+    bends.set(curve, most);
+  }
+  return most;
 }
 
 function orbit(rule: Of<'orbit'>, values: RuleValues, { placed }: RuleContext): PlaceStep {

@@ -2,6 +2,7 @@ import type { Rule } from '../../document/index.ts';
 import { DEGREES } from '../../geometry/index.ts';
 import { exp, sin } from '../../maths/index.ts';
 import type { Curve } from '../curve.ts';
+import { noise } from './noise.ts';
 import type { RuleValues } from './rule-values.ts';
 
 /** What a rule adds to a number at a frame, along one axis of a place or for a number alone. */
@@ -71,14 +72,6 @@ function continued(curve: Curve, first: number, last: number): Curve {
       return frame > last ? number(last) + (frame - last) * after : number(frame);
     },
   };
-}
-
-/** A number in -1..1 by whole ones (a mix of their bits, after Murmur 3). */
-function noise(seed: number, axis: number, at: number): number {
-  let h = Math.imul(seed ^ Math.imul(axis + 1, 0x9e3779b1), 0x85ebca6b) ^ Math.imul(at | 0, 0xc2b2ae35);
-  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
-  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
-  return ((h ^ (h >>> 16)) >>> 0) / 0x7fffffff - 1;
 }
 
 /**

@@ -7,7 +7,7 @@ import type { TableauCamera } from '../tableau.ts';
 
 /** A camera of the set. @param focus what it keeps in focus, or null for its own distance. */
 export function placeCamera(camera: SetCamera, aspect: number, focus: Vec3 | null): TableauCamera {
-  const matrix = aimMatrix(camera.position, camera.aim);
+  const matrix = aimMatrix(camera.position, camera.aim, camera.roll);
   const depth = focus ? -[0, 1, 2].reduce((d, a) => d + (focus[a] - camera.position[a]) * matrix[8 + a], 0) : 0;
   return {
     id: camera.id,

@@ -17,7 +17,7 @@ const AT_REST: OwnBody['places'] = new Map();
 /** A product of which one stands on a set as it is, or as own values of a frame have it. */
 export function bodyFor(product: ProductDocument, modelMeshes: readonly Mesh[], { variant, own }: PosedProduct): Body {
   const model = keyOf(product);
-  if (!own) return { product, meshes: modelMeshes, places: AT_REST, model, modelMeshes };
+  if (!own) return { product, meshes: modelMeshes, resting: modelMeshes, places: AT_REST, model, modelMeshes };
   const known = `${numberOf(product)} ${variant} ${JSON.stringify(own)}`;
   return { ...ownBody(product, modelMeshes, variant, own), model, modelMeshes, own: known };
 }
@@ -73,15 +73,16 @@ function shapedParts({ variant }: SetProduct, body: Body, frame: number): readon
   return parts;
 }
 
-const supports = new WeakMap<readonly ShownPart[], SupportTree>();
+const supports = new WeakMap<readonly Mesh[], Map<string, SupportTree>>();
 
-/** How far parts reach, all together. Labels lie on the part before them and count with it. */
-function supportOf(parts: readonly ShownPart[], meshes: readonly Mesh[]): SupportTree {
-  let tree = supports.get(parts);
-  if (!tree) {
-    const shown = [...new Set(parts.map((p) => p.index))].map((index) => meshes[index]);
-    supports.set(parts, (tree = new SupportTree(shown)));
-  }
+/** How far parts reach, all together, as they rest. Labels lie on the part before them and count with it. */
+function supportOf(parts: readonly ShownPart[], { resting }: Body): SupportTree {
+  const known = supports.get(resting) ?? new Map<string, SupportTree>();
+  supports.set(resting, known);
+  const indices = [...new Set(parts.map((p) => p.index))];
+  const key = indices.join(' ');
+  let tree = known.get(key);
+  if (!tree) known.set(key, (tree = new SupportTree(indices.map((index) => resting[index]))));
   return tree;
 }
 
@@ -93,15 +94,15 @@ export function placeProduct(item: SetProduct, body: Body, parts: readonly Shown
   const [x, y, z] = item.position;
   const matrix = placementMatrix([x, y, z], item.turn, item.tilt, item.roll, body.product.scale * item.scale);
   if (item.seated) {
-    const low = supportOf(parts, body.meshes).lowest(matrix[1], matrix[5], matrix[9]);
+    const low = supportOf(parts, body).lowest(matrix[1], matrix[5], matrix[9]);
     if (low < Infinity) matrix[13] = y + (ground - low);
   }
   return matrix;
 }
 
 /** Height of the highest vertex of a product that is placed. */
-export function topOf(matrix: Mat4, { meshes }: Body, parts: readonly ShownPart[]): number {
-  return matrix[13] - supportOf(parts, meshes).lowest(-matrix[1], -matrix[5], -matrix[9]);
+export function topOf(matrix: Mat4, body: Body, parts: readonly ShownPart[]): number {
+  return matrix[13] - supportOf(parts, body).lowest(-matrix[1], -matrix[5], -matrix[9]);
 }
 
 interface Known {

@@ -1,8 +1,8 @@
 import type Rapier from '@dimforge/rapier3d-compat';
 import { mat4, quat, vec3 } from 'gl-matrix';
-import { DEGREES, transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
+import { DEGREES, transformPoint, type Mat4, type Mesh, type Quaternion, type Vec3 } from '../../geometry/index.ts';
 import { cos, seeded, sin } from '../../maths/index.ts';
-import { matrixOf, type Quaternion } from '../../motion/index.ts';
+import { matrixOf } from '../../motion/index.ts';
 import { framesToSeconds, type FrameRate } from '../../time/index.ts';
 
 /** The library of rigid bodies, started: only who uses it has it loaded. */

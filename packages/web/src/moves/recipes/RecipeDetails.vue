@@ -12,7 +12,7 @@ import {
 import { dissolveRecipe, resolveEase } from '@tender-orbit/core/motion';
 import { ownSubject } from '@tender-orbit/core/product';
 import type { PropertyValue } from '@tender-orbit/core/properties';
-import { beatsBetween } from '@tender-orbit/core/time';
+import { beatsBetween, secondsToFrames } from '@tender-orbit/core/time';
 import { computed, toRaw } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
 import { useCampaign, useDocuments } from '../../stores/index.ts';
@@ -42,23 +42,38 @@ const candidates = computed(() => {
   if (role === 'light') return set.lights;
   return role === 'card' ? set.surfaces.filter((s) => s.kind === 'card') : [];
 });
-const variants = computed(() => {
+const product = computed(() => {
   const item = campaign.set?.products.find((p) => p.id === recipe.value?.things[0]);
-  return campaign.products.get(item?.product ?? '')?.variants ?? [];
+  return campaign.products.get(item?.product ?? '');
 });
+const variants = computed(() => product.value?.variants ?? []);
 /** Which parts a recipe can move: each alone, and those that it moves now. */
 const parts = computed(() => {
-  const item = campaign.set?.products.find((p) => p.id === recipe.value?.things[0]);
-  const product = campaign.products.get(item?.product ?? '');
-  if (!product || !facts.value?.parts) return [];
+  if (!product.value || !facts.value?.parts) return [];
   const now = recipe.value!.options.part as string;
-  const own = product.builder?.kind === 'carton' ? [{ value: '', title: "The carton's lid" }] : [];
-  const each = product.parts.map(({ index, name }) => ({ value: String(index), title: name }));
+  const own = product.value.builder?.kind === 'carton' ? [{ value: '', title: "The carton's lid" }] : [];
+  const each = product.value.parts.map(({ index, name }) => ({ value: String(index), title: name }));
   const together = now.includes(PART_JOINT)
-    ? [{ value: now, title: ownSubject(product, `own.parts.${now}.turn`) }]
+    ? [{ value: now, title: ownSubject(product.value, `own.parts.${now}.turn`) }]
     : [];
   return [...own, ...together, ...each];
 });
+const animations = computed(() => (facts.value?.clips ? (product.value?.origin?.animations ?? []) : []));
+/** What a reference among its options can be of. */
+const references = computed(() =>
+  facts.value?.clips
+    ? animations.value.map(({ name, seconds }, i) => ({ value: String(i), title: `${name}, ${seconds.toFixed(2)} s` }))
+    : parts.value,
+);
+/** How fast the model's animation goes, times its own speed: its length says it. */
+const speed = computed(() => {
+  const { options, length } = recipe.value!;
+  const seconds = Math.abs((options.to as number) - (options.from as number)) * (options.rounds as number);
+  return secondsToFrames(seconds, campaign.rate) / length;
+});
+function setSpeed(times: number, gesture: string): void {
+  change({ length: Math.max(1, Math.round((recipe.value!.length * speed.value) / times)) }, gesture);
+}
 const several = computed(() => (facts.value?.many || facts.value?.others) && (recipe.value?.things.length ?? 0) > 0);
 
 function run(command: Command<ShotDocument>, gesture = ''): void {
@@ -68,6 +83,13 @@ function change(values: Partial<AppliedRecipe>, gesture = ''): void {
   run(changeRecipe(recipe.value!.id, values), gesture);
 }
 function setOption(name: string, value: PropertyValue, gesture: string): void {
+  // Another animation is played whole, at its own speed.
+  const other = name === 'animation' ? animations.value[Number(value)] : undefined;
+  if (other) {
+    const length = Math.max(1, Math.round(secondsToFrames(other.seconds, campaign.rate)));
+    change({ length, options: { animation: value, from: 0, to: other.seconds, rounds: 1 } });
+    return;
+  }
   change({ options: { [name]: value } }, gesture);
 }
 function setShape(ease: EaseShape, gesture: string): void {
@@ -135,12 +157,22 @@ function dissolve(): void {
       :value="recipe.length"
       @change="(v, gesture) => change({ length: Math.round(v) }, gesture)"
     />
+    <NumberField
+      v-if="facts.clips"
+      label="Speed"
+      unit="×"
+      :step="0.05"
+      :min="0.01"
+      :max="100"
+      :value="speed"
+      @change="setSpeed"
+    />
     <AnyField
       v-for="(property, name) in facts.properties"
       :key="name"
       :property="property"
       :value="recipe.options[name]"
-      :options="parts"
+      :options="references"
       @change="(value, gesture) => setOption(String(name), value, gesture)"
     />
     <template v-if="recipe.ease !== 'hold'">

@@ -1,4 +1,4 @@
-import { newShot, type RecipeKind, type SetDocument } from '@tender-orbit/core/document';
+import { newRecipe, newShot, type RecipeKind, type SetDocument } from '@tender-orbit/core/document';
 import { compile, evaluate, lightPower, sketch, type ShotProgram, type Sketch } from '@tender-orbit/core/scene';
 import { modelKey } from '@tender-orbit/core/product';
 import { suggestRecipe } from '@tender-orbit/core/staging';
@@ -29,7 +29,10 @@ export function previewOf(kind: RecipeKind, campaign: Campaign, chosen: readonly
   if ('refused' in recipe) return null;
   const apart = ((recipe.options.apart as number | undefined) ?? 0) * (recipe.things.length - 1);
   const frames = Math.max(recipe.length, Math.min(96, recipe.length + apart));
-  return { program: compile(set as SetDocument, { ...alone, length: frames, recipes: [recipe] }), frames };
+  // Copies are seen by what their leader does.
+  const lead = newRecipe('lead', 'pop-in', { start: 0, length: 14, things: recipe.things.slice(0, 1) });
+  const recipes = kind === 'copies' ? [lead, recipe] : [recipe];
+  return { program: compile(set as SetDocument, { ...alone, length: frames, recipes }), frames };
 }
 
 /** How many of its products have come so far. */

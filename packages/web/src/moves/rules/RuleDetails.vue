@@ -14,13 +14,16 @@ import {
   type Rule,
   type ShotDocument,
 } from '@tender-orbit/core/document';
+import { boundsCentre, boundsOf } from '@tender-orbit/core/geometry';
 import { bakeRule, RuleValues } from '@tender-orbit/core/motion';
+import { modelKey } from '@tender-orbit/core/product';
 import type { NumberProperty, Property, PropertyValue } from '@tender-orbit/core/properties';
 import { rulePartners } from '@tender-orbit/core/staging';
 import { computed, toRaw } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
 import { useCampaign, useDocuments, usePlayhead } from '../../stores/index.ts';
 import { CheckField, FieldRow, SelectField, UiButton } from '../../ui/index.ts';
+import { modelOf } from '../../viewer/models.ts';
 import { useMusicLevels } from '../use-music-levels.ts';
 import { useMoveSelection } from '../../things/use-move-selection.ts';
 
@@ -39,6 +42,7 @@ const fields = computed((): Array<[string, Property]> => {
   if (!rule.value) return [];
   return Object.entries(RULES[rule.value.kind].properties)
     .filter(([name]) => name !== 'axes' || ground.value?.type === 'place')
+    .filter(([name]) => name !== 'part' || parts.value.length > 1)
     .map(([name, property]) => [name, name === 'amount' ? amountIn(property as NumberProperty) : property]);
 });
 function amountIn(property: NumberProperty): NumberProperty {
@@ -57,6 +61,23 @@ const targets = computed(() => {
 });
 const target = computed(() => (rule.value as { target?: string } | undefined)?.target);
 
+/** Parts of the product that is aimed at. */
+const aimedAt = computed(() => campaign.set?.products.find((p) => p.id === target.value));
+const parts = computed(() => {
+  const product = campaign.products.get(aimedAt.value?.product ?? '');
+  const each = product?.parts.map(({ index, name }) => ({ value: String(index), title: name })) ?? [];
+  return [{ value: '', title: 'All of it' }, ...each];
+});
+/** Aims at the middle of a part, or at the thing itself again. */
+function aimAtPart(part: string): void {
+  const product = campaign.products.get(aimedAt.value?.product ?? '');
+  const mesh = product && part ? modelOf(modelKey(product))?.meshes[Number(part)] : undefined;
+  if (part && !mesh) return;
+  const middle = mesh ? boundsCentre(boundsOf([mesh])) : [0, 0, 0];
+  const offset = middle.map((v) => Number((v * (product?.scale ?? 1)).toFixed(6)));
+  run(changeRule(rule.value!.id, { part, offset }, 'Aim at a part'));
+}
+
 const tracks = computed(() => campaign.shot?.tracks.filter((t) => t.thing === rule.value?.id) ?? []);
 function valueOf(name: string): PropertyValue {
   const own = (rule.value as unknown as Record<string, PropertyValue>)[name];
@@ -73,12 +94,22 @@ function run(command: Command<ShotDocument>, gesture = ''): void {
 }
 const labelOf = (name: string): string => `Change ${name} of ${rule.value!.name}`;
 function set(name: string, value: PropertyValue, gesture: string): void {
+  if (name === 'part') {
+    aimAtPart(value as string);
+    return;
+  }
   const at = { thing: rule.value!.id, path: name, frame: playhead.frame };
   if (keyed(name) === 'none') run(changeRule(rule.value!.id, { [name]: value }, labelOf(name)), gesture);
   else run(keyValue(at, value, labelOf(name)), gesture);
 }
 function key(name: string): void {
   run(toggleKey({ thing: rule.value!.id, path: name, frame: playhead.frame }, valueOf(name), name));
+}
+/** A part is one of the thing that was aimed at. */
+function retarget(id: string): void {
+  const now = rule.value!;
+  const whole = now.kind === 'aim' && now.part !== '' ? { part: '', offset: [0, 0, 0] } : {};
+  run(changeRule(rule.value!.id, { target: id, ...whole }, 'Change target'));
 }
 async function measure(): Promise<void> {
   const { id, band } = rule.value as Extract<Rule, { kind: 'music' }>;
@@ -111,7 +142,7 @@ const title = (r: Rule): string => (ground.value ? `${r.name} on ${ground.value.
         :options="targets"
         :value="target"
         data-test="rule-target"
-        @change="(id) => run(changeRule(rule!.id, { target: id }, 'Change target'))"
+        @change="retarget"
       />
     </FieldRow>
     <AnyField
@@ -119,6 +150,7 @@ const title = (r: Rule): string => (ground.value ? `${r.name} on ${ground.value.
       :key="name"
       :property="property"
       :value="valueOf(name)"
+      :options="parts"
       :keyable="isNumber(property)"
       :keyed="keyed(name)"
       @change="(value, gesture) => set(name, value, gesture)"

@@ -82,7 +82,7 @@ export function useRules(): {
     const whole = RULE_KINDS.filter((kind) => {
       if (RULES[kind].ground === 'value') return false;
       if (kind === 'keep-size') return camera;
-      return kind !== 'roll' && kind !== 'shortest' ? true : turns;
+      return kind !== 'roll' && kind !== 'shortest' && kind !== 'turn-order' ? true : turns;
     });
     const values = RULE_KINDS.filter((kind) => RULES[kind].ground === 'value');
     return [

@@ -55,7 +55,7 @@ function change(path: string, { label }: NumberProperty, value: number, gesture:
       <h2 class="clip">{{ stage.thing.name }}</h2>
       <PlaceTools v-if="kind !== 'environment'" :id="stage.selected" />
       <EffectDetails v-if="kind === 'effect'" :id="stage.selected" :keys="keys" />
-      <component :is="EXTRAS[kind]" v-else :id="stage.selected" />
+      <component :is="EXTRAS[kind]" v-else-if="kind !== 'null'" :id="stage.selected" />
       <fieldset v-for="group in groups" :key="group.title">
         <legend>{{ group.title }}</legend>
         <PropertyField

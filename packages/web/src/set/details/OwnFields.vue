@@ -19,6 +19,7 @@ const nameOf = ({ group, item: name }: OwnItem): string => `${group}.${name}`;
 const items = computed(() => (product.value ? ownItems(product.value) : []));
 const GROUPS: Record<OwnItem['group'], string> = {
   body: 'Built: ',
+  clips: 'Animation: ',
   parts: 'Part: ',
   labels: 'Label: ',
   finishes: 'Finish: ',

@@ -93,7 +93,7 @@ export function orderThings(list: ThingList, ids: readonly string[]): SetCommand
   };
 }
 
-/** Groups or locks things; cameras and the room are neither. */
+/** Groups or locks things; cameras, nulls and the room are neither. */
 export function arrange(ids: readonly string[], label: string, values: Partial<Arranged>): SetCommand {
   return {
     label,
@@ -112,6 +112,7 @@ export const SHOWN_BY: Record<ThingRole, string> = {
   environment: 'seen',
   camera: '',
   effect: 'visible',
+  null: '',
 };
 
 /** Shows or hides a thing; a light goes on or off. */

@@ -1,4 +1,4 @@
-import { count, length, number, place, propertiesOf, reference, share } from '../../../properties/index.ts';
+import { count, length, number, place, propertiesOf, reference, share, turn } from '../../../properties/index.ts';
 import type { Item, Point } from '../../common.ts';
 import { field, item, shape } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
@@ -6,6 +6,8 @@ import type { ThingKindOf } from '../kind.ts';
 export interface SetCamera extends Item {
   position: Point;
   aim: Point;
+  /** Degrees about its line of sight; positive tips it to its left, so that the picture tips to the right. */
+  roll: number;
   /** mm. */
   focalLength: number;
   sensorWidth: number;
@@ -39,13 +41,14 @@ const PROPERTIES = propertiesOf<SetCamera>()({
   shiftY: share('Shift up', { min: -1, usual: 0 }),
   position: place('Position', ['Across', 'Height', 'Forward']),
   aim: place('Aim', ['Aim across', 'Aim height', 'Aim forward']),
+  roll: turn('Roll'),
 });
 
 const GROUPS = [
   { title: 'Lens', paths: ['focalLength', 'fNumber', 'focus', 'exposure', 'shutter'] },
   { title: 'Body', paths: ['sensorWidth', 'blades', 'shiftX', 'shiftY'] },
   { title: 'Place', paths: ['position'] },
-  { title: 'Aim', paths: ['aim'] },
+  { title: 'Aim', paths: ['aim', 'roll'] },
 ];
 
 export const camera: ThingKindOf<SetCamera> = {
@@ -54,6 +57,7 @@ export const camera: ThingKindOf<SetCamera> = {
     ...item('Camera name'),
     position: field(PROPERTIES.position),
     aim: field(PROPERTIES.aim),
+    roll: field(PROPERTIES.roll),
     focalLength: field(PROPERTIES.focalLength),
     sensorWidth: field({ ...PROPERTIES.sensorWidth, label: 'Sensor width' }),
     fNumber: field(PROPERTIES.fNumber),
@@ -75,6 +79,7 @@ export function newCamera(id: string, name: string, values: Partial<SetCamera> =
     name,
     position: [0, 0.16, 0.75],
     aim: [0, 0.06, 0],
+    roll: 0,
     focalLength: 85,
     sensorWidth: 36,
     fNumber: 5.6,

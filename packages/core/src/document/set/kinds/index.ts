@@ -5,6 +5,7 @@ export * from './effects/index.ts';
 export * from './environment.ts';
 export * from './light.ts';
 export * from './lights/index.ts';
+export * from './null.ts';
 export * from './product.ts';
 export type { SurfaceLook } from './surface.ts';
 export * from './sweep.ts';
