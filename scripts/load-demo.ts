@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { productOf, readModel } from '@tender-orbit/core/interchange';
+import { importModel, productOf } from '@tender-orbit/core/interchange';
 import {
   compositeOf,
   DEMO_PERSON,
@@ -37,11 +37,13 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   const campaign = await documents.create('campaign', person.id, demoCampaign(), 'Load demo', person.id, 'demo');
   const products: Record<string, ProductDocument> = {};
   for (const { key, name, fileName, glb } of await makeModels()) {
-    const asset = await ctx.assets.put(glb, person.id);
-    const plain = {
-      ...productOf(name, { fileName, source: asset.hash, model: asset.hash, unit: 'm' }, await readModel(glb)),
-      name,
-    };
+    const source = (await ctx.assets.put(glb, person.id)).hash;
+    const imported = await importModel(fileName, glb, {}, { draco: null, meshopt: null });
+    const { animations } = imported.report;
+    // A file that moves is kept beside the model that is made of it, as when a person brings it.
+    const model = animations.length > 0 ? (await ctx.assets.put(imported.glb, person.id)).hash : source;
+    const origin = animations.length > 0 ? { files: [], animations, pose: null } : undefined;
+    const plain = { ...productOf(name, { fileName, source, model, unit: 'm', origin }, imported.model), name };
     const product = key === 'jar' ? dressJar(plain, await storeLabels(ctx, person.id)) : plain;
     await documents.create('product', campaign.id, product, 'Load demo', person.id, `demo-${key}`);
     products[`demo-${key}`] = product;

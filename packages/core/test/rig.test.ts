@@ -1,10 +1,11 @@
 import type { Accessor, Document, Node } from '@gltf-transform/core';
 import { expect } from 'chai';
+import validator from 'gltf-validator';
 import { applyRecipe, newRecipe, plainItem, runCommand, type ProductDocument } from '@tender-orbit/core/document';
-import { transformMesh, type Mesh } from '@tender-orbit/core/geometry';
-import { importModel, productOf, readModel, type ImportedModel } from '@tender-orbit/core/interchange';
+import { multiply, transformMesh, type Mesh } from '@tender-orbit/core/geometry';
+import { importModel, productOf, readModel, writeStaged, type ImportedModel } from '@tender-orbit/core/interchange';
 import { ownBody, poseRig, prepareMeshes } from '@tender-orbit/core/product';
-import { compile, evaluateMotion } from '@tender-orbit/core/scene';
+import { compile, evaluate, evaluateMotion } from '@tender-orbit/core/scene';
 import { decoders, quadDocument, testIo } from './model-files.ts';
 import { movesSet, movesShot, thingAt } from './moves-scene.ts';
 
@@ -206,6 +207,39 @@ describe("the recipe of a model's animation", () => {
     // It stands by how it rests: what opens does not lift it off the ground.
     const closed = evaluateMotion(compile(set, shot), 0, context).instances[0].matrix[13];
     expect(instance.matrix[13]).closeTo(closed, 1e-12);
+  });
+
+  it('leaves as an animated GLB: stiff parts as nodes, deforming ones by morph targets', async () => {
+    const { product, meshes } = await scene();
+    const set = movesSet();
+    set.products = [{ ...plainItem(), id: 'b', name: 'Tin', product: 'tin', position: [0, 0, 0], seated: false }];
+    const recipe = newRecipe('r', 'own-animation', {
+      ...{ start: 0, length: 40, things: ['b'] },
+      options: { animation: '0', from: 0, to: 2 },
+    });
+    const shot = runCommand(movesShot(), applyRecipe(recipe));
+    const context = { products: new Map([['tin', product]]), meshes: () => meshes, aspect: 1 };
+    const tableaux = Array.from({ length: 48 }, (_, frame) => evaluate(compile(set, shot), frame, context));
+    const bytes = await writeStaged({
+      ...{ name: 'Open', tableaux, rate: { num: 24, den: 1 } },
+      models: new Map([['b', { meshes, images: [] }]]),
+      pictures: new Map(),
+    });
+    const report = await validator.validateBytes(bytes);
+    expect(report.issues.messages.filter((m: { severity: number }) => m.severity === 0)).deep.equal([]);
+    for (const frame of [0, 11, 40, 47]) {
+      const { model } = await importModel('open.glb', bytes, {}, await decoders(), {
+        pose: { animation: 0, seconds: frame / 24 },
+      });
+      const [instance] = tableaux[frame].instances;
+      for (const index of [1, 3]) {
+        const found = model.parts.find(({ name }) => name.startsWith(`Tin part ${index + 1}`))!;
+        const { place, shape } = instance.parts.find((p) => p.index === index)!;
+        const whole = place ? multiply(instance.matrix, place.matrix) : instance.matrix;
+        const wanted = transformMesh(shape?.mesh ?? meshes[index], whole);
+        wanted.positions.forEach((v, i) => expect(found.mesh.positions[i]).closeTo(v, 1e-5));
+      }
+    }
   });
 
   it('own values of animations go with those of parts', async () => {

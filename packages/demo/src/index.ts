@@ -7,6 +7,7 @@ import { makeDipper } from './dipper.ts';
 import { makeGiftBox } from './gift-box.ts';
 import { makeJar } from './jar.ts';
 import { makeMusic, MUSIC } from './music.ts';
+import { makeSmoker } from './smoker.ts';
 
 export { dressJar, type StoredArt } from './jar-variants.ts';
 export { HONEYS, type Honey } from './art.ts';
@@ -19,7 +20,7 @@ export { MUSIC };
 export const DEMO_PERSON = { email: 'mara@vellowmere.example', name: 'Mara Vell', password: 'slow-as-the-hill' };
 
 export interface DemoModel {
-  key: 'jar' | 'dipper' | 'box';
+  key: 'jar' | 'dipper' | 'box' | 'smoker';
   name: string;
   fileName: string;
   glb: Uint8Array;
@@ -38,6 +39,7 @@ export async function makeModels(): Promise<DemoModel[]> {
     await make('jar', 'Heather jar', 'heather-jar.glb', makeJar(art.label())),
     await make('box', 'Gift box', 'gift-box.glb', makeGiftBox(art.boxFront())),
     await make('dipper', 'Dipper', 'dipper.glb', makeDipper(art.wood())),
+    { key: 'smoker', name: 'Smoker', fileName: 'smoker.glb', glb: await makeSmoker() },
   ];
 }
 

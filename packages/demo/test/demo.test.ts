@@ -41,6 +41,7 @@ describe('demo: the models', () => {
       jar: [0.068, 0.092, 0.068],
       dipper: [0.028, 0.16, 0.028],
       box: [0.0924, 0.12, 0.0924],
+      smoker: [0.0964, 0.179, 0.146],
     };
     for (const [key, size] of Object.entries(sizes)) {
       const made = boundsSize(boundsOf(models.get(key)!.parts.map((p) => p.mesh)));

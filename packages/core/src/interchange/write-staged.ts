@@ -8,6 +8,7 @@ import type { ShownPart } from '../product/index.ts';
 import { EMITTERS, meshOfShape, type Tableau, type TableauInstance, type TableauLight } from '../scene/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import type { ModelImage } from './model.ts';
+import { addShapes, animateShapes, shapeFrames, type DeformingMesh } from './write-deforming.ts';
 import { writeFinish } from './write-finish.ts';
 import { writePrimitive } from './write-model.ts';
 
@@ -24,7 +25,8 @@ export interface StagedShot {
 }
 
 /**
- * A shot as GLB: products, surfaces, camera and lights with their moves as an animation that has a key at every frame.
+ * A shot as GLB: products, surfaces, camera and lights with their moves as an animation that has a key at every frame; parts that
+ * deform have their shapes as morph targets.
  * Lights follow KHR_lights_punctual: suns are directional, cones are spots, and lamps with a face become points of the same
  * intensity ahead, since glTF has no area lights.
  */
@@ -37,6 +39,7 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
   const first = shot.tableaux[0];
   const finishes = new FinishTable(document, shot);
   const moves: Array<{ node: Node; matrices: Mat4[] }> = [];
+  const deforming: DeformingMesh[] = [];
   const place = (node: Node, at: (tableau: Tableau) => Mat4 | undefined): void => {
     scene.addChild(node);
     const start = at(first)!;
@@ -60,7 +63,11 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
         part.shape?.mesh ?? part.shell ?? model.meshes[part.index],
         finishes.of(part.finish, model.images),
       );
-    const moving = (part: ShownPart): boolean => shot.tableaux.some((t) => partIn(t, part)?.place);
+    const shapesOf = (part: ShownPart): Array<Mesh | undefined> =>
+      shot.tableaux.map((t) => partIn(t, part)?.shape?.mesh ?? model.meshes[part.index]);
+    const framesOf = new Map(instance.parts.map((part) => [part, part.shell ? null : shapeFrames(shapesOf(part))]));
+    const moving = (part: ShownPart): boolean =>
+      framesOf.get(part) !== null || shot.tableaux.some((t) => partIn(t, part)?.place);
     const fixed = instance.parts.filter((part) => !moving(part));
     if (fixed.length > 0) {
       const mesh = document.createMesh(instance.name);
@@ -69,10 +76,22 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
     }
     for (const part of instance.parts.filter(moving)) {
       const name = `${instance.name} part ${part.index + 1}`;
-      place(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive(part))), (t) => {
+      const own = primitive(part);
+      const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(own));
+      const frames = framesOf.get(part);
+      if (frames) {
+        const shapes = shapesOf(part);
+        addShapes(
+          document,
+          own,
+          frames.map((frame) => shapes[frame]!),
+        );
+        deforming.push({ node, frames });
+      }
+      place(node, (t) => {
         const matrix = found(t)?.matrix;
-        const own = partIn(t, part)?.place;
-        return matrix && own ? multiply(matrix, own.matrix) : matrix;
+        const there = partIn(t, part)?.place;
+        return matrix && there ? multiply(matrix, there.matrix) : matrix;
       });
     }
   }
@@ -87,7 +106,7 @@ export async function writeStaged(shot: StagedShot): Promise<Uint8Array> {
     .setZNear(0.01)
     .setZFar(100);
   place(document.createNode('Camera').setCamera(lens), (t) => t.camera.matrix);
-  writeMoves(document, moves, shot);
+  writeMoves(document, moves, deforming, shot);
   return new WebIO().registerExtensions(ALL_EXTENSIONS).writeBinary(document);
 }
 
@@ -163,15 +182,21 @@ function setPlace(node: Node, matrix: Mat4): void {
     .setScale([...scale] as [number, number, number]);
 }
 
-function writeMoves(document: Document, moves: Array<{ node: Node; matrices: Mat4[] }>, shot: StagedShot): void {
+function writeMoves(
+  document: Document,
+  moves: Array<{ node: Node; matrices: Mat4[] }>,
+  deforming: readonly DeformingMesh[],
+  shot: StagedShot,
+): void {
   const moving = moves.filter(({ matrices }) =>
     matrices.some((m) => m.some((v, i) => Math.abs(v - matrices[0][i]) > 1e-7)),
   );
-  if (moving.length === 0) return;
+  if (moving.length + deforming.length === 0) return;
   const buffer = document.getRoot().listBuffers()[0];
   const times = Float32Array.from(shot.tableaux, (_, frame) => framesToSeconds(frame, shot.rate));
   const input = document.createAccessor('times').setType('SCALAR').setArray(times).setBuffer(buffer);
   const animation = document.createAnimation(shot.name);
+  for (const mesh of deforming) animateShapes(document, animation, mesh, (frame) => framesToSeconds(frame, shot.rate));
   for (const { node, matrices } of moving) {
     const places = matrices.map(placedBy);
     // Neighbouring keys on the same side of the sphere, so that interpolation takes the short way.

@@ -152,6 +152,7 @@ function setFrame(frame: number): void {
     <NumberField
       v-else-if="tools.span.value > 0"
       label="Take"
+      title="Brings them closer together or farther apart: about the playhead where it lies among them, else about the first"
       unit="f"
       :step="1"
       :min="1"

@@ -80,6 +80,13 @@ const all = computed(() => campaign.shot?.paths.map(({ id, name }) => ({ value: 
           <KeyBead :label="`point ${i + 1}`" :keyed="points.keyed(now, point)" @key="points.toggle(now, point)" />
           <span>Point {{ i + 1 }}</span>
           <span class="spread" />
+          <UiButton
+            :pressed="point.handles !== null"
+            tip="Handles of its own; without, it goes as smoothly as its neighbours allow"
+            @click="points.bend(now, i)"
+          >
+            Handles
+          </UiButton>
           <UiButton @click="add(i)">Add after</UiButton>
           <UiButton :disabled="shown.points.length < 3" @click="drop(i)">Remove</UiButton>
         </div>

@@ -108,11 +108,14 @@ export function useKeyTools(): {
   const span = computed(() => (selection.count.value > 1 ? ends.value.last - ends.value.first : 0));
   function stretchTo(frames: number, gesture: string): void {
     if (span.value === 0) return;
-    const { first } = ends.value;
+    const { first, last } = ends.value;
     const factor = Math.max(1, frames) / span.value;
     const chosen = selection.list();
-    run(stretchKeys(chosen, first, factor), gesture);
-    selection.replace(chosen.map((k) => ({ ...k, frame: stretched(k.frame, first, factor) })));
+    // About the playhead where it lies among them and no key would come to lie before the shot; about the first otherwise.
+    const inside = playhead.frame > first && playhead.frame <= last;
+    const about = inside && stretched(first, playhead.frame, factor) >= 0 ? playhead.frame : first;
+    run(stretchKeys(chosen, about, factor), gesture);
+    selection.replace(chosen.map((k) => ({ ...k, frame: stretched(k.frame, about, factor) })));
   }
 
   const beats = (): Array<{ frame: number; beat: number }> =>

@@ -23,6 +23,33 @@ const paths = computed(() =>
   })),
 );
 
+/** Ends of handles, of points that have their own. */
+const arms = computed(() =>
+  paths.value
+    .filter(({ open }) => open)
+    .flatMap(({ path }) =>
+      path.points.flatMap((point, i) =>
+        (['in', 'out'] as const).flatMap((end) =>
+          point.handles
+            ? [
+                {
+                  path,
+                  point,
+                  end,
+                  name: `Handle ${end} of point ${i + 1}`,
+                  at: point.handles[end].map((v, a) => v + point.at[a]),
+                },
+              ]
+            : [],
+        ),
+      ),
+    ),
+);
+type Arm = (typeof arms.value)[number];
+const pull = useDotDrag<Arm>(
+  () => scale,
+  ({ path, point, end, at }, x, z, gesture) => points.pull(path, point, end, [x, at[1], z], true, gesture),
+);
 const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
   () => scale,
   ({ path, point }, x, z, gesture) => points.put(path, point, [x, point.at[1], z], gesture),
@@ -52,6 +79,29 @@ const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
       />
     </template>
   </g>
+  <g v-for="arm in arms" :key="`${arm.point.id} ${arm.end}`">
+    <line
+      class="arm"
+      :x1="arm.point.at[0] * scale"
+      :y1="arm.point.at[2] * scale"
+      :x2="arm.at[0] * scale"
+      :y2="arm.at[2] * scale"
+    />
+    <circle
+      class="point"
+      :cx="arm.at[0] * scale"
+      :cy="arm.at[2] * scale"
+      r="2.4"
+      tabindex="0"
+      role="button"
+      :aria-label="`${arm.name}: arrow keys move it`"
+      data-test="path-handle"
+      @pointerdown="pull.take"
+      @pointermove="pull.move($event, arm)"
+      @pointerup="pull.drop"
+      @keydown="pull.nudge($event, arm, arm.at[0], arm.at[2])"
+    />
+  </g>
 </template>
 
 <style scoped>
@@ -70,6 +120,10 @@ const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
   stroke: transparent;
   stroke-width: 8;
   cursor: pointer;
+}
+.arm {
+  stroke: var(--coral);
+  stroke-width: 0.8;
 }
 .point {
   fill: var(--ink-0);

@@ -1,4 +1,5 @@
 import {
+  bendPathPoint,
   findTrack,
   keyAt,
   keyValue,
@@ -8,7 +9,7 @@ import {
   type PathPoint,
   type Point,
 } from '@tender-orbit/core/document';
-import { pathMover } from '@tender-orbit/core/motion';
+import { handlesOf, pathMover } from '@tender-orbit/core/motion';
 import { computed, toRaw, type ComputedRef } from 'vue';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../stores/index.ts';
 
@@ -19,6 +20,10 @@ export function usePathPoints(): {
   put: (path: MovePath, point: PathPoint, at: Point, gesture: string) => void;
   keyed: (path: MovePath, point: PathPoint) => 'key' | 'track' | 'none';
   toggle: (path: MovePath, point: PathPoint) => void;
+  /** Gives a point handles where it has none, as it goes now, and takes them away where it has. */
+  bend: (path: MovePath, index: number) => void;
+  /** Puts the end of a handle somewhere; joined, the other one turns with it and keeps its reach. */
+  pull: (path: MovePath, point: PathPoint, end: 'in' | 'out', at: Point, joined: boolean, gesture: string) => void;
 } {
   const campaign = useCampaign();
   const documents = useDocuments();
@@ -55,5 +60,29 @@ export function usePathPoints(): {
   function toggle(path: MovePath, point: PathPoint): void {
     documents.run('shot', campaign.shotId, toggleKey(address(path, point), point.at, 'point of a path'));
   }
-  return { paths, put, keyed, toggle };
+  function bend(path: MovePath, index: number): void {
+    const point = path.points[index];
+    const rounded = (p: Point): Point => p.map((v) => Number(v.toFixed(5))) as Point;
+    const { in: into, out } = handlesOf(path, index);
+    const handles = point.handles ? null : { in: rounded(into), out: rounded(out) };
+    documents.run('shot', campaign.shotId, bendPathPoint(path.id, point.id, handles));
+  }
+  function pull(
+    path: MovePath,
+    point: PathPoint,
+    end: 'in' | 'out',
+    at: Point,
+    joined: boolean,
+    gesture: string,
+  ): void {
+    if (!point.handles) return;
+    const arm = at.map((v, axis) => Number((v - point.at[axis]).toFixed(5))) as Point;
+    const other = end === 'in' ? 'out' : 'in';
+    const [long, reach] = [Math.hypot(...arm), Math.hypot(...point.handles[other])];
+    const opposite = arm.map((v) => Number(((-v / long) * reach).toFixed(5))) as Point;
+    const turned = joined && long > 1e-6 ? opposite : point.handles[other];
+    const handles = { ...point.handles, [end]: arm, [other]: turned } as { in: Point; out: Point };
+    documents.run('shot', campaign.shotId, bendPathPoint(path.id, point.id, handles), gesture);
+  }
+  return { paths, put, keyed, toggle, bend, pull };
 }

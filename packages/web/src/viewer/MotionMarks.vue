@@ -64,8 +64,10 @@ interface Dot {
   name: string;
   at: Point;
   here: boolean;
-  kind: 'key' | 'point';
-  put: (at: Point, gesture: string) => void;
+  kind: 'key' | 'point' | 'handle';
+  /** Where its arm begins, of a handle. */
+  from?: Point;
+  put: (at: Point, gesture: string, alone: boolean) => void;
 }
 const keyDots = computed((): Dot[] =>
   (trail.value?.keys ?? []).map((frame) => ({
@@ -94,10 +96,30 @@ const pointDots = computed((): Dot[] =>
       })),
     ),
 );
+const handleDots = computed((): Dot[] =>
+  paths.value
+    .filter(({ open }) => open)
+    .flatMap(({ path }) =>
+      path.points.flatMap((point, i) =>
+        (['in', 'out'] as const).flatMap((end): Dot[] =>
+          point.handles
+            ? [
+                {
+                  ...{ key: `${point.id} ${end}`, kind: 'handle', here: false, from: point.at },
+                  name: `Handle ${end === 'in' ? 'into' : 'out of'} point ${i + 1} of ${path.name}`,
+                  at: point.at.map((v, axis) => v + point.handles![end][axis]) as Point,
+                  put: (at, gesture, alone) => points.pull(path, point, end, at, !alone, gesture),
+                },
+              ]
+            : [],
+        ),
+      ),
+    ),
+);
 const dots = computed(() =>
-  [...pointDots.value, ...keyDots.value].flatMap((dot) => {
+  [...handleDots.value, ...pointDots.value, ...keyDots.value].flatMap((dot) => {
     const spot = seen(dot.at);
-    return spot ? [{ ...dot, spot }] : [];
+    return spot ? [{ ...dot, spot, arm: dot.from ? line([dot.from, dot.at]) : '' }] : [];
   }),
 );
 const nulls = computed(() =>
@@ -113,14 +135,17 @@ function take(event: PointerEvent): void {
   gesture = `mark-${Date.now()}`;
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
 }
-/** Over the floor where the eye looks down on it, otherwise in the plane that faces the eye; Alt: straight up and down. */
+/**
+ * Over the floor where the eye looks down on it, otherwise in the plane that faces the eye; Alt: straight up and down, Shift: a
+ * handle without the other one of its point.
+ */
 function drag(event: PointerEvent, dot: Dot): void {
   if (!gesture || event.buttons !== 1) return;
   const along = view.looksAlong();
   const upright = event.altKey || Math.abs(along[1]) < LEVEL;
   const normal = upright ? [along[0], event.altKey ? 0 : along[1], along[2]] : [0, 1, 0];
   const to = view.onPlane(event.clientX, event.clientY, dot.at, normal);
-  if (to) dot.put(event.altKey ? [dot.at[0], to[1], dot.at[2]] : (to as Point), gesture);
+  if (to) dot.put(event.altKey ? [dot.at[0], to[1], dot.at[2]] : (to as Point), gesture, event.shiftKey);
 }
 const STEP: Record<string, Point> = {
   ArrowLeft: [-NUDGE, 0, 0],
@@ -135,7 +160,7 @@ function nudge(event: KeyboardEvent, dot: Dot): void {
   event.stopPropagation();
   // With Alt up and down is up and down.
   const step = event.altKey && by[2] !== 0 ? [0, -by[2], 0] : by;
-  dot.put(dot.at.map((v, axis) => v + step[axis]) as Point, '');
+  dot.put(dot.at.map((v, axis) => v + step[axis]) as Point, '', event.shiftKey);
 }
 
 /** Where a stroke lies on the floor. */
@@ -180,6 +205,7 @@ function stretchStroke(event: PointerEvent): void {
       <title>{{ name }}</title>
       <path d="M-7 0h14M0 -7v14" />
     </g>
+    <path v-for="dot in dots.filter(({ arm }) => arm)" :key="`arm ${dot.key}`" class="arm" :d="dot.arm" />
     <rect
       v-for="dot in dots"
       :key="dot.key"
@@ -256,6 +282,13 @@ function stretchStroke(event: PointerEvent): void {
   stroke-width: 1.8;
   pointer-events: auto;
   cursor: grab;
+}
+.arm {
+  stroke: var(--coral);
+  stroke-opacity: 0.7;
+}
+.dot.handle {
+  stroke-width: 1.2;
 }
 .dot.here {
   fill: var(--coral);

@@ -126,6 +126,17 @@ export function movePathPoint(id: string, point: string, at: Point): ShotCommand
   };
 }
 
+/** Gives a point of a path handles of its own, relative to it; null: as smooth as its neighbours allow. */
+export function bendPathPoint(id: string, point: string, handles: PathPoint['handles']): ShotCommand {
+  return {
+    label: handles ? 'Bend a path' : 'Smooth a path',
+    run: (shot) => {
+      const found = shot.paths.find((p) => p.id === id)?.points.find((p) => p.id === point);
+      if (found) found.handles = handles;
+    },
+  };
+}
+
 /** Takes a path away with its keys, and the rules that ride on it. */
 export function removePath(id: string): ShotCommand {
   return {
