@@ -1,8 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { addVoice, kick, silence, writeWav } from '@tender-orbit/core/audio';
-import type { Ease, PromoDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
+import type { Ease, ProductDocument, PromoDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
+import { makeModels } from '@tender-orbit/demo';
 import {
   PATIENCE,
   choose,
@@ -262,6 +263,107 @@ describe('moves: recipes in time with music', () => {
     const camera = (await bundle()).sets[0].document.cameras[0];
     expect(camera.shutter).above(set.cameras[0].shutter);
     await page.click('[data-test=screen-speed-button]');
+  });
+});
+
+describe('moves: a model that brings its own animations, and thousands of keys', () => {
+  let stage: Stage;
+  let page: Page;
+  let faults: string[];
+  let campaign: string;
+
+  before(async () => {
+    stage = await openStage();
+    ({ page, faults } = await openPage(stage));
+    await signIn(page, stage.server.address);
+    campaign = await newCampaign(page, 'Smoker');
+    await goTo(page, 'Products');
+  });
+  after(() => stage?.stop());
+  afterEach(() => expect(faults, faults.join('\n')).deep.equal([]));
+
+  interface Answer {
+    products: Array<{ document: ProductDocument }>;
+    sets: Array<{ document: SetDocument }>;
+    shots: Array<{ id: string; revision: number; document: ShotDocument }>;
+  }
+  /** Asks the server from within the page, as the application does. */
+  const ask = <T>(path: string, init: RequestInit = {}): Promise<T> =>
+    page.evaluate(async ([to, how]) => (await fetch(to, how)).json() as Promise<unknown>, [
+      path,
+      init,
+    ] as const) as Promise<T>;
+  async function bundle(): Promise<Answer> {
+    await saved(page);
+    return ask<Answer>(`/api/campaigns/${campaign}`);
+  }
+  /** Pixels of the viewer, small. */
+  const picture = (): Promise<number[]> =>
+    page.evaluate(() => {
+      const canvas = document.querySelector<HTMLCanvasElement>('canvas[data-test=stage]')!;
+      const copy = document.createElement('canvas');
+      Object.assign(copy, { width: 64, height: 36 });
+      const context = copy.getContext('2d')!;
+      context.drawImage(canvas, 0, 0, 64, 36);
+      return [...context.getImageData(0, 0, 64, 36).data];
+    });
+  const changed = (a: readonly number[], b: readonly number[]): number =>
+    a.reduce((most, v, i) => Math.max(most, Math.abs(v - b[i])), 0);
+
+  it('they are bars on the timeline, and the viewer shows them move', async () => {
+    const { glb } = (await makeModels()).find(({ key }) => key === 'smoker')!;
+    const file = { name: 'smoker.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from(glb) };
+    await page.locator('[data-test=model-input] input, input[data-test=model-input]').first().setInputFiles(file);
+    await page.getByRole('region', { name: 'What came in' }).waitFor({ timeout: PATIENCE });
+    await searchFor(page, 'Put product on the set');
+    await page.locator('[data-test=set-list]').waitFor();
+    await goTo(page, 'Moves');
+    await page.click('[data-test=recipe-own-animation]');
+    const animation = page.locator('[data-test=recipe-details]').getByLabel('Animation');
+    await choose(animation, 'Puff, 1.20 s');
+    const { shots, products } = await bundle();
+    expect(products[0].document.origin!.animations.map((a) => a.name)).deep.equal(['Open the lid', 'Puff']);
+    const [recipe] = shots[0].document.recipes;
+    expect(recipe).deep.include({ kind: 'own-animation', length: 29 });
+    expect(recipe.options).include({ animation: '1' });
+    await choose(animation, 'Open the lid, 0.90 s');
+    const before = await picture();
+    await page.locator('[data-test=ruler]').focus();
+    await page.keyboard.press('End');
+    await page.waitForTimeout(4000);
+    expect(changed(before, await picture())).above(12);
+  });
+
+  it('a graph of three thousand keys is drawn', async () => {
+    const { shots, sets } = await bundle();
+    const [{ id, revision, document: shot }] = shots;
+    const keys = Array.from({ length: 3000 }, (_, i) => ({
+      ...{ frame: i, value: Math.sin(i / 20) * 90, ease: 'eased' as const },
+    }));
+    const thing = sets[0].document.products[0].id;
+    const many: ShotDocument = { ...shot, length: 3000, recipes: [], tracks: [{ thing, path: 'turn', keys }] };
+    const { csrfToken } = await ask<{ csrfToken: string }>('/api/session');
+    const put = await ask<{ revision?: number }>(`/api/documents/shot/${id}`, {
+      method: 'PUT',
+      body: JSON.stringify({ expectedRevision: revision, document: many, label: 'Many keys' }),
+      headers: { 'x-csrf-token': csrfToken, 'content-type': 'application/json' },
+    });
+    expect(put.revision, JSON.stringify(put)).equal(revision + 1);
+    await page.reload();
+    await page.locator('[data-test=open-graph]').first().click();
+    const graph = page.locator('[data-test=graph] canvas');
+    await graph.waitFor();
+    const redraws: number[] = [];
+    for (let i = 0; i < 8; i++) {
+      await page.getByRole('button', { name: i % 2 === 0 ? 'Show less of the shot' : 'Show more of the shot' }).click();
+      await page.waitForTimeout(120);
+      redraws.push(Number(await graph.getAttribute('data-draw-ms')));
+    }
+    expect(redraws.every(Number.isFinite)).equal(true);
+    // How long it takes belongs into the log: a slow machine is no fault.
+    console.log(
+      `      a redraw with 3000 keys: ${redraws.sort((a, b) => a - b)[4].toFixed(1)} ms in the middle of eight`,
+    );
   });
 });
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiArrowExpandVertical, mdiClose } from '@mdi/js';
-import { useElementSize } from '@vueuse/core';
+import { useElementSize, useEventListener } from '@vueuse/core';
 import {
   changeKey,
   easeKeys,
@@ -27,8 +27,9 @@ const campaign = useCampaign();
 const documents = useDocuments();
 const selection = useKeySelection();
 const graph = useGraph();
+const root = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
-const { width, height } = useElementSize(canvas);
+const { width, height } = useElementSize(root);
 const MARGIN = 14;
 
 const lines = computed(() => {
@@ -84,19 +85,38 @@ function colourOf(css: string): string {
   if (!known) tokens.set(name, (known = getComputedStyle(canvas.value).getPropertyValue(name).trim()));
   return known;
 }
+/** What of the graph is in sight when the timeline is zoomed: from where, and how wide, CSS pixels. */
+function sight(): { left: number; wide: number } {
+  const whole = root.value!.getBoundingClientRect();
+  const area = root.value!.closest('.scroll')?.getBoundingClientRect() ?? whole;
+  // What has not been laid out is all in sight.
+  if (area.width === 0) return { left: 0, wide: width.value };
+  const left = Math.max(0, area.left - whole.left);
+  return { left, wide: Math.max(1, Math.min(whole.right, area.right) - whole.left - left) };
+}
 let asked = 0;
 function draw(): void {
   asked = 0;
   const context = canvas.value?.getContext('2d');
   if (!context || !canvas.value || width.value < 2) return;
-  const ratio = window.devicePixelRatio || 1;
-  const [w, h] = [Math.round(width.value * ratio), Math.round(height.value * ratio)];
-  if (canvas.value.width !== w || canvas.value.height !== h) Object.assign(canvas.value, { width: w, height: h });
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
   const began = performance.now();
+  const ratio = window.devicePixelRatio || 1;
+  const { left, wide } = sight();
+  const [w, h] = [Math.round(wide * ratio), Math.round(height.value * ratio)];
+  if (canvas.value.width !== w || canvas.value.height !== h) Object.assign(canvas.value, { width: w, height: h });
+  Object.assign(canvas.value.style, { left: `${left}px`, width: `${wide}px` });
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  const inHand = new Map(lines.value.map((line) => [line.id, new Set<number>()]));
+  for (const key of selection.list())
+    for (const { id, track } of lines.value)
+      if (track.thing === key.thing && track.path === key.path) inHand.get(id)!.add(key.frame);
+  const frameAt = (px: number): number => (px / width.value) * length;
   drawGraph(context, {
-    ...{ lines: lines.value, mode: graph.mode.value, width: width.value, height: height.value, x, y },
-    ...{ from: 0, to: length, range: range.value, chosen: (line, frame) => selection.has(line.track, frame) },
+    ...{ lines: lines.value, mode: graph.mode.value, width: wide, height: height.value, y },
+    x: (frame) => x(frame) - left,
+    // A key's mark is as wide as a few frames.
+    ...{ from: Math.max(0, frameAt(left - MARGIN)), to: Math.min(length, frameAt(left + wide + MARGIN)) },
+    ...{ range: range.value, chosen: (line, frame) => inHand.get(line.id)!.has(frame) },
     colours: {
       ...{ grid: colourOf('var(--line)'), text: colourOf('var(--bone-dim)') },
       ...{ chosen: colourOf('var(--coral)'), of: colourOf },
@@ -110,12 +130,13 @@ function ask(): void {
 }
 watch([lines, range, width, height, () => selection.list()], ask);
 onMounted(ask);
+useEventListener(() => root.value?.closest('.scroll'), 'scroll', ask, { passive: true });
 
 function run(command: Command<ShotDocument>, gesture: string): void {
   documents.run('shot', campaign.shotId, command, gesture);
 }
 const place = (event: PointerEvent): { px: number; py: number } => {
-  const box = canvas.value!.getBoundingClientRect();
+  const box = root.value!.getBoundingClientRect();
   return { px: event.clientX - box.left, py: event.clientY - box.top };
 };
 /** The key nearest to a place, within reach. */
@@ -249,7 +270,14 @@ function growByKey(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="graph" :style="{ height: `${graph.height.value}px` }" role="group" aria-label="Graph" data-test="graph">
+  <div
+    ref="root"
+    class="graph"
+    :style="{ height: `${graph.height.value}px` }"
+    role="group"
+    aria-label="Graph"
+    data-test="graph"
+  >
     <canvas
       ref="canvas"
       class="drawing"
@@ -321,7 +349,8 @@ function growByKey(event: KeyboardEvent): void {
 }
 .drawing {
   position: absolute;
-  inset: 0;
+  top: 0;
+  left: 0;
   width: 100%;
   height: 100%;
   touch-action: none;

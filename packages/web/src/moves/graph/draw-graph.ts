@@ -52,10 +52,11 @@ const label = (value: number): string => String(Number(value.toPrecision(6)));
 
 function stroke(context: CanvasRenderingContext2D, drawing: GraphDrawing, value: (frame: number) => number): void {
   const { from, to, x, y } = drawing;
-  const [left, right] = [Math.max(0, x(from)), Math.min(drawing.width, x(to))];
+  const [first, last] = [x(from), x(to)];
+  const [left, right] = [Math.max(0, first), Math.min(drawing.width, last)];
   context.beginPath();
   for (let px = left; px <= right; px++) {
-    const frame = from + ((px - x(from)) / (x(to) - x(from))) * (to - from);
+    const frame = from + ((px - first) / (last - first)) * (to - from);
     context.lineTo(px, y(value(frame)));
   }
   context.stroke();
