@@ -12,9 +12,9 @@ import {
   type Passes,
   type TraceOptions,
 } from '@tender-orbit/core/trace';
-import { heroShot, lidShot } from '@tender-orbit/demo';
 import { demoScene } from './demo-scene.ts';
 import { kernelWith } from './kernel.ts';
+import { heroShot, lidShot } from './shots.ts';
 
 /** References are kept here, outside version control: they take minutes. */
 const CACHE = fileURLToPath(new URL('../node_modules/.cache/bench', import.meta.url));

@@ -4,8 +4,9 @@ import { productOf, readModel } from '@tender-orbit/core/interchange';
 import { compile, evaluate, type EvaluateContext, type TableauCamera } from '@tender-orbit/core/scene';
 import { buildTurned, type Mesh } from '@tender-orbit/core/geometry';
 import { packScene, type DecodedImage, type ModelData, type PackedScene } from '@tender-orbit/core/trace';
-import { demoSet, heroShot, makeModels } from '@tender-orbit/demo';
+import { demoSet, makeModels } from '@tender-orbit/demo';
 import { flatten, type Triangles } from './reference/index.ts';
+import { heroShot } from './shots.ts';
 
 export interface DemoScene {
   set: ReturnType<typeof demoSet>;

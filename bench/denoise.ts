@@ -1,6 +1,5 @@
 import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import { AROUND, packScene, steady, type KernelTracer, type Passes } from '@tender-orbit/core/trace';
-import { heroShot } from '@tender-orbit/demo';
 import { mean, type Bench } from './bench.ts';
 import {
   EXPOSURE,
@@ -16,6 +15,7 @@ import {
 import { demoScene } from './demo-scene.ts';
 import { jointBilateral } from './joint-bilateral.ts';
 import { kernelWith } from './kernel.ts';
+import { heroShot } from './shots.ts';
 
 /** Glass and honey, label and floor, the dipper's shadow, the embossed lid. */
 const CROPS: Crop[] = [

@@ -3,10 +3,10 @@ import sharp from 'sharp';
 import { toDisplay } from '@tender-orbit/core/picture';
 import { compile, evaluateMotion } from '@tender-orbit/core/scene';
 import { AROUND, PackCache, packScene, QUALITIES, steady, type KernelTracer } from '@tender-orbit/core/trace';
-import { heroShot } from '@tender-orbit/demo';
 import type { Bench } from './bench.ts';
 import { demoScene } from './demo-scene.ts';
 import { kernelWith } from './kernel.ts';
+import { heroShot } from './shots.ts';
 
 type QualityName = keyof typeof QUALITIES;
 

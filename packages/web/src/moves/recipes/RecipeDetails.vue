@@ -10,7 +10,7 @@ import {
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { dissolveRecipe, resolveEase } from '@tender-orbit/core/motion';
-import { ownSubject } from '@tender-orbit/core/product';
+import { modelKey, ownSubject } from '@tender-orbit/core/product';
 import type { PropertyValue } from '@tender-orbit/core/properties';
 import { beatsBetween, secondsToFrames } from '@tender-orbit/core/time';
 import { computed, toRaw } from 'vue';
@@ -19,6 +19,7 @@ import { useCampaign, useDocuments } from '../../stores/index.ts';
 import { CheckField, FieldRow, NumberField, SelectField, TextField, UiButton } from '../../ui/index.ts';
 import { chosenEase, easeChoice, easeOptions } from '../ease-choices.ts';
 import EaseFields from '../EaseFields.vue';
+import { modelOf } from '../../viewer/models.ts';
 import { useMoveSelection } from '../../things/use-move-selection.ts';
 import { useShotBeats } from '../use-shot-beats.ts';
 import RecipeThings from './RecipeThings.vue';
@@ -59,6 +60,11 @@ const parts = computed(() => {
   return [...own, ...together, ...each];
 });
 const animations = computed(() => (facts.value?.clips ? (product.value?.origin?.animations ?? []) : []));
+/** A model of before animations were kept has none to play until its file is read again. */
+const still = computed(() => {
+  const model = facts.value?.clips && product.value ? modelOf(modelKey(product.value)) : undefined;
+  return model !== undefined && !model.meshes.some((mesh) => mesh.rig);
+});
 /** What a reference among its options can be of. */
 const references = computed(() =>
   facts.value?.clips
@@ -131,6 +137,9 @@ function dissolve(): void {
       <UiButton @click="remove">Remove</UiButton>
     </div>
     <p class="dim">{{ facts.says }}</p>
+    <p v-if="still" role="status">
+      This model was brought before animations were kept: choose a pose of it in Products once, then it moves.
+    </p>
     <FieldRow label="Name">
       <TextField label="Name of the recipe" :value="recipe.name" @change="(name) => change({ name })" />
     </FieldRow>
