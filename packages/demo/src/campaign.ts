@@ -1,4 +1,4 @@
-import { newShot, type CampaignDocument, type ShotDocument } from '@tender-orbit/core/document';
+import { newRecipe, newShot, type CampaignDocument, type ShotDocument } from '@tender-orbit/core/document';
 
 /** 96 beats a minute at 24 frames a second: a beat is 15 frames, a bar 60. */
 export const BEAT = 15;
@@ -21,39 +21,19 @@ export function demoCampaign(): CampaignDocument {
   };
 }
 
-/** The jar turns its label in while the camera comes closer. */
+/** The jar turns its label in while the camera comes closer on a slight arc. */
 export function heroShot(set: string): ShotDocument {
   const length = 48;
-  const end = length - 1;
-  const eased = 'eased' as const;
+  const span = { start: 0, length: length - 1, ease: 'eased' as const };
   return {
     ...newShot('Jar turns', set, 'hero', length),
     seed: 11,
-    tracks: [
-      {
-        thing: 'jar',
-        path: 'turn',
-        keys: [
-          { frame: 0, value: -58, ease: eased },
-          { frame: end, value: 0, ease: eased },
-        ],
-      },
-      {
-        thing: 'hero',
-        path: 'position.0',
-        keys: [
-          { frame: 0, value: 0.12, ease: eased },
-          { frame: end, value: 0.02, ease: eased },
-        ],
-      },
-      {
-        thing: 'hero',
-        path: 'position.2',
-        keys: [
-          { frame: 0, value: 0.72, ease: eased },
-          { frame: end, value: 0.6, ease: eased },
-        ],
-      },
+    // Where the turn begins; the recipe goes on from it.
+    tracks: [{ thing: 'jar', path: 'turn', keys: [{ frame: 0, value: -58, ease: 'eased' }] }],
+    recipes: [
+      newRecipe('turn', 'turntable', { ...span, things: ['jar'], options: { turns: 58 / 360 } }),
+      newRecipe('closer', 'push-in', { ...span, camera: 'hero', options: { closer: 0.16 } }),
+      newRecipe('arc', 'orbit-arc', { ...span, camera: 'hero', options: { sweep: -8 } }),
     ],
   };
 }
@@ -61,28 +41,17 @@ export function heroShot(set: string): ShotDocument {
 /** A look down on the emboss while the rim light passes over it. */
 export function lidShot(set: string): ShotDocument {
   const length = 36;
-  const end = length - 1;
+  const span = { start: 0, length: length - 1 };
   return {
     ...newShot('Lid in light', set, 'lid', length),
     seed: 12,
-    tracks: [
-      { thing: 'rim', path: 'lumens', keys: [{ frame: 0, value: 620, ease: 'linear' }] },
-      {
-        thing: 'rim',
-        path: 'position.0',
-        keys: [
-          { frame: 0, value: 0.5, ease: 'eased' },
-          { frame: end, value: -0.12, ease: 'eased' },
-        ],
-      },
-      {
-        thing: 'lid',
-        path: 'position.0',
-        keys: [
-          { frame: 0, value: -0.18, ease: 'linear' },
-          { frame: end, value: -0.1, ease: 'linear' },
-        ],
-      },
+    tracks: [{ thing: 'rim', path: 'lumens', keys: [{ frame: 0, value: 620, ease: 'linear' }] }],
+    recipes: [
+      newRecipe('sweep', 'light-sweep', {
+        ...{ ...span, things: ['rim'], ease: 'eased' },
+        options: { sweep: 58, centred: false },
+      }),
+      newRecipe('slide', 'slider', { ...span, camera: 'lid', ease: 'linear', options: { across: 0.05 } }),
     ],
   };
 }

@@ -10,16 +10,9 @@ import { productOf, readModel } from '@tender-orbit/core/interchange';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
 import type { EvaluateContext } from '@tender-orbit/core/scene';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import {
-  demoSet,
-  dressJar,
-  heroShot,
-  HONEYS,
-  lidShot,
-  makeModels,
-  type Honey,
-  type StoredArt,
-} from '@tender-orbit/demo';
+import { demoSet, dressJar, HONEYS, makeModels, type Honey, type StoredArt } from '@tender-orbit/demo';
+// The shots that the kept figures are of: they stay when the demo's own change.
+import { heroShot, lidShot } from '../../../bench/shots.ts';
 
 export interface DemoScenes {
   context: EvaluateContext;
