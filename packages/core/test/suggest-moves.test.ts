@@ -51,6 +51,13 @@ describe('recipes made up for what is in hand', () => {
     expect(made('own-animation')).include({ length: 48 });
     expect(made('own-animation', { rate: 60 })).deep.include({ length: 120 });
     expect(suggestRecipe('own-animation', ask({ products: new Map([['jar', jar]]) }))).property('refused');
+    const set = movesSet();
+    set.products[2].product = 'tin';
+    const both = new Map([
+      ['jar', jar],
+      ['tin', two],
+    ]);
+    expect(made('own-animation', { set, products: both }).things).deep.equal(['c']);
   });
 
   it('distances follow the size of what moves, and times the frame rate', () => {

@@ -91,7 +91,7 @@ function thingsFor(
   role: 'product' | 'light' | 'card' | null,
   many: boolean,
   kind: RecipeKind,
-  { set, chosen }: RecipeAsk,
+  { set, chosen, products }: RecipeAsk,
 ): string[] {
   if (!role) return [];
   const all = {
@@ -103,7 +103,13 @@ function thingsFor(
   if (FOR_ALL.has(kind) && picked.length < 2) return all;
   if (picked.length > 0) return many ? picked : picked.slice(0, 1);
   const arrivals = many && kind !== 'turntable' && kind !== 'stop-motion' && kind !== 'variant-swap';
-  return arrivals ? all : all.slice(0, 1);
+  if (kind !== 'own-animation') return arrivals ? all : all.slice(0, 1);
+  // Of all products the first that has one to play.
+  const moves = (id: string): boolean => {
+    const item = set.products.find((p) => p.id === id);
+    return (products.get(item?.product ?? '')?.origin?.animations.length ?? 0) > 0;
+  };
+  return [all.find(moves) ?? all[0]].filter((id) => id !== undefined);
 }
 
 /** Largest measure of what is moved, metres. */
