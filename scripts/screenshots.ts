@@ -104,10 +104,8 @@ const VIEWS: Record<string, View> = {
     path: '/campaign/demo/moves',
     rest: 9000,
     prepare: async (p) => {
-      await p.click('[data-test=recipe-light-sweep]');
+      await p.locator('[data-test=recipe-bar]').filter({ hasText: 'Turntable' }).click();
       await p.locator('[data-test=open-graph]').first().click();
-      await p.locator('[data-test=bead]').first().focus();
-      await p.keyboard.press('Enter');
       await p.locator('[data-test=ruler]').focus();
       for (let i = 0; i < 3; i++) await p.keyboard.press('PageDown');
     },
