@@ -2,24 +2,28 @@ import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import { fileURLToPath } from 'node:url';
 import { instantiateKernel, sharedMemory } from '@tender-orbit/kernel';
-import engine from '@dimforge/rapier3d-compat';
+import engine from '@dimforge/rapier3d-simd-compat';
 import { newParticles, newSet, newShot, type ParticlesEffect } from '@tender-orbit/core/document';
 import { buildExtrusion, buildTurned, identity, mergeMeshes, roundedRectangle } from '@tender-orbit/core/geometry';
 import { compile, type Slot } from '@tender-orbit/core/scene';
 import {
   addDistance,
-  dropBodies,
+  runBodies,
   FAR,
   fieldOf,
   ParticleRun,
   randomTile,
   type Body,
   type SimulationExports,
+  type SimulationKernel,
 } from '@tender-orbit/core/simulate';
 import { inTurn, medianMs, type Bench } from './bench.ts';
 
 const moduleOf = (name: string): WebAssembly.Module =>
   new WebAssembly.Module(readFileSync(fileURLToPath(import.meta.resolve(`@tender-orbit/kernel/${name}.wasm`))));
+/** A fresh instance of the simulation kernel. */
+export const simulationKernel = (): SimulationKernel =>
+  instantiateKernel(moduleOf('simulate')) as unknown as SimulationKernel;
 
 /** Cells along each side of the bench's box, and passes over one field that a step is held against. */
 const CELLS = 128;
@@ -41,7 +45,7 @@ function rig(name: 'simulate' | 'simulate-shared', threads: number, { wall = fal
   const memory = name === 'simulate' ? new WebAssembly.Memory({ initial: 16, maximum: 65536 }) : sharedMemory();
   const exports = instantiateKernel(moduleOf(name), memory).exports as unknown as SimulationExports;
   const n = CELLS;
-  const grid = exports.create(n, n, n, threads, 500_000);
+  const grid = exports.create(n, n, n, threads, 500_000, 0);
   const [row, plane] = [n + 8, (n + 8) * (n + 2)];
   const at = (i: number, j: number, k: number): number => k * plane + j * row + i;
   const open = new Float32Array(memory.buffer, exports.address(grid, 5), plane * (n + 2));
@@ -70,10 +74,10 @@ function rig(name: 'simulate' | 'simulate-shared', threads: number, { wall = fal
   const cells: number[] = [];
   for (let k = n / 2 - 14; k < n / 2 + 14; k++)
     for (let j = 2; j < 14; j++) for (let i = n / 2 - 14; i < n / 2 + 14; i++) cells.push(at(i, j, k));
-  const sources = exports.reserve(cells.length * 32);
+  const sources = exports.reserve(cells.length * 48);
   cells.forEach((cell, i) => {
-    new Int32Array(memory.buffer, sources + i * 32, 1)[0] = cell;
-    new Float32Array(memory.buffer, sources + i * 32 + 4, 7).set([8, 60, 1, 0, jet, 0, jet > 0 ? 1 : 0]);
+    new Int32Array(memory.buffer, sources + i * 48, 1)[0] = cell;
+    new Float32Array(memory.buffer, sources + i * 48 + 4, 10).set([8, 60, 1, 0, jet, 0, jet > 0 ? 1 : 0, 1, 1, 1]);
   });
   return { exports, memory, grid, forces, sources, count: cells.length };
 }
@@ -213,7 +217,8 @@ export const simulateBenches: Bench[] = [
         return { id: String(n), parts: [{ mesh, density: 900 }], matrix: [...identity().slice(0, 12), ...place, 1] };
       });
       const started = performance.now();
-      const { frames, rests } = dropBodies(engine, cubes, [], {
+      const { frames, rests } = runBodies(engine, cubes, [], {
+        ...{ way: 'drop', away: 0.5, direction: 0, flight: 0.5, frequency: 1, damping: 0.3, home: 0 },
         ...{ height: 0.1, stagger: 0.001, spread: 0.01, tumble: 60, bounce: 0.2, friction: 0.5, seed: 1 },
         rate: { num: 24, den: 1 },
       });

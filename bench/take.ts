@@ -1,12 +1,16 @@
 import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
 import { toDisplay } from '@tender-orbit/core/picture';
-import { compile, evaluateMotion } from '@tender-orbit/core/scene';
+import type { SmokeEffect } from '@tender-orbit/core/document';
+import { compile, evaluateMotion, type EvaluateContext, type ShotProgram, type Slot } from '@tender-orbit/core/scene';
+import { simulatedBetween, SmokeRun } from '@tender-orbit/core/simulate';
 import { AROUND, PackCache, packScene, QUALITIES, steady, type KernelTracer } from '@tender-orbit/core/trace';
 import type { Bench } from './bench.ts';
 import { demoScene } from './demo-scene.ts';
 import { kernelWith } from './kernel.ts';
+import { revealShot } from '@tender-orbit/demo';
 import { heroShot } from './shots.ts';
+import { simulationKernel } from './simulate.ts';
 
 type QualityName = keyof typeof QUALITIES;
 
@@ -20,12 +24,18 @@ interface Seconds {
   after: number;
 }
 
+/** What a frame is of: the demo's hero shot unless told otherwise. */
+interface Filmed {
+  program: ShotProgram;
+  simulated?: EvaluateContext['simulated'];
+}
+
 /** Seconds of one frame in the middle of a take: evaluated, packed, traced; steadied, denoised, shown, encoded. */
-async function frameSeconds(quality: QualityName, width: number, height: number): Promise<Seconds> {
-  const { set, context, models } = await demoScene();
+async function frameSeconds(quality: QualityName, width: number, height: number, filmed?: Filmed): Promise<Seconds> {
+  const { set, context: demo, models } = await demoScene();
   const { samples, adapt, features, limits, clay } = QUALITIES[quality];
-  const shot = heroShot('demo-set');
-  const program = compile(set, shot);
+  const program = filmed?.program ?? compile(set, heroShot('demo-set'));
+  const context = { ...demo, simulated: filmed?.simulated };
   const cache = new PackCache();
   let tracer: KernelTracer | null = null;
   const run = async (size: { width: number; height: number }): Promise<Seconds> => {
@@ -78,7 +88,31 @@ function wholeShot(quality: QualityName): Bench {
   };
 }
 
+/** A frame full of smoke against the same without: both reach the same error by the same measure. */
+const smokeAgainstClear: Bench = {
+  name: 'trace/smoke-take-vs-clear',
+  unit: 'times',
+  run: async () => {
+    const { set, context } = await demoScene();
+    const program = compile(set, revealShot('demo-set'));
+    const slot = program.effects[0] as Slot<SmokeEffect>;
+    const run = new SmokeRun(program, slot, context, 'normal', { num: 24, den: 1 });
+    run.begin({ kernel: simulationKernel, state: () => undefined });
+    // Played backwards, this is what the measured frame shows.
+    while (run.frame < run.frames - 1 - MIDDLE / 3) run.next();
+    const smoke = simulatedBetween(run.result(), run.result(), 0);
+    const full = await frameSeconds('draft', WIDE / 2, HIGH / 2, { program, simulated: () => smoke });
+    const clear = await frameSeconds('draft', WIDE / 2, HIGH / 2, { program });
+    const seconds = [full, clear].map(({ trace, after }) => trace + after);
+    return {
+      value: seconds[0] / seconds[1],
+      note: `a draft frame of ${WIDE / 2} x ${HIGH / 2}: ${seconds[0].toFixed(1)} s with smoke, ${seconds[1].toFixed(1)} s without`,
+    };
+  },
+};
+
 export const takeBenches: Bench[] = [
+  smokeAgainstClear,
   wholeShot('clay'),
   wholeShot('draft'),
   {

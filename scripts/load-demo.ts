@@ -10,12 +10,15 @@ import {
   demoCampaign,
   demoPromo,
   demoSet,
+  DEMO_TAKES,
+  type DemoTake,
   heroShot,
   lidShot,
   makeModels,
   makeMusicFile,
   MUSIC,
-  TAKE_SIZE,
+  revealShot,
+  TAKE_SETTINGS,
   takeFrame,
   takeMatte,
 } from '@tender-orbit/demo';
@@ -24,6 +27,7 @@ import { lightOfPicture, type LightFrame } from '@tender-orbit/core/composite';
 import type {
   ProductDocument,
   PromoDocument,
+  ShotDocument,
   TakeComposite,
   TakeSnapshot,
   ViewTransform,
@@ -50,34 +54,35 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
   }
   const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
   await documents.create('set', campaign.id, set, 'Load demo', person.id, 'demo-set');
-  const shots = { hero: heroShot('demo-set'), lid: lidShot('demo-set') };
-  for (const key of ['hero', 'lid'] as const) {
+  const shots: Record<DemoTake, ShotDocument> = {
+    hero: heroShot('demo-set'),
+    lid: lidShot('demo-set'),
+    reveal: revealShot('demo-set'),
+  };
+  for (const key of DEMO_TAKES) {
     const finished = { ...shots[key], ...compositeOf(key, shots[key]) };
     await documents.create('shot', campaign.id, finished, 'Load demo', person.id, `demo-${key}`);
     await loadTake(ctx, campaign.id, person.id, key, {
       set,
       shot: shots[key],
       products,
-      quality: 'final',
-      ...TAKE_SIZE,
+      ...TAKE_SETTINGS[key],
     });
   }
   const music = await ctx.assets.put(makeMusicFile(), person.id);
   const promo = demoPromo(
-    { hero: 'take-hero', lid: 'take-lid' },
+    { hero: 'take-hero', lid: 'take-lid', reveal: 'take-reveal' },
     { asset: music.hash, name: `${MUSIC.name}.wav`, tempo: MUSIC.tempo },
   );
   await documents.create('promo', campaign.id, promo, 'Load demo', person.id, 'demo-promo');
-  const finished = (key: 'hero' | 'lid'): TakeComposite => ({
-    shot: { ...shots[key], ...compositeOf(key, shots[key]) },
-    view: set.view,
-  });
+  const ofTakes = <T>(make: (key: DemoTake) => T): Record<string, T> =>
+    Object.fromEntries(DEMO_TAKES.map((key) => [`take-${key}`, make(key)]));
   await queueDelivery(
     ctx,
     campaign.id,
     promo,
-    { 'take-hero': shots.hero.length, 'take-lid': shots.lid.length },
-    { 'take-hero': finished('hero'), 'take-lid': finished('lid') },
+    ofTakes((key) => shots[key].length),
+    ofTakes((key): TakeComposite => ({ shot: { ...shots[key], ...compositeOf(key, shots[key]) }, view: set.view })),
   );
   return true;
 }
@@ -126,7 +131,7 @@ async function loadTake(
   ctx: AppContext,
   campaign: string,
   person: string,
-  key: 'hero' | 'lid',
+  key: DemoTake,
   snapshot: TakeSnapshot,
 ): Promise<void> {
   const { shot } = snapshot;

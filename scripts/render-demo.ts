@@ -4,8 +4,17 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { productOf, readModel } from '@tender-orbit/core/interchange';
 import type { ProductDocument, TakeSnapshot } from '@tender-orbit/core/document';
-import { demoSet, heroShot, lidShot, makeModels, TAKE_SIZE, TAKES_FOLDER } from '@tender-orbit/demo';
-import { developFrame, neighboursOf, readRaw, traceFrame } from '@tender-orbit/server';
+import {
+  demoSet,
+  heroShot,
+  lidShot,
+  makeModels,
+  revealShot,
+  TAKE_SETTINGS,
+  TAKES_FOLDER,
+  type DemoTake,
+} from '@tender-orbit/demo';
+import { chunkCount, developFrame, neighboursOf, readRaw, simulateEffect, traceFrame } from '@tender-orbit/server';
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it
@@ -29,9 +38,13 @@ const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' })
 for (const [key, shot] of [
   ['hero', heroShot('demo-set')],
   ['lid', lidShot('demo-set')],
+  ['reveal', revealShot('demo-set')],
 ] as const) {
   mkdirSync(join(TAKES_FOLDER, key), { recursive: true });
-  const snapshot: TakeSnapshot = { set, shot, products, quality: 'final', ...TAKE_SIZE };
+  const snapshot: TakeSnapshot = { set, shot, products, ...TAKE_SETTINGS[key] };
+  if (whole(key, shot.length)) continue;
+  for (let chunk = 0; chunk < chunkCount(snapshot, 0); chunk++)
+    await simulateEffect(snapshot, 0, chunk, { paths, simulations: folder });
   const rawOf = (frame: number): string => join(folder, `${key}-${frame}.raw`);
   const [first, end] = [share.part, share.part + 1].map((n) => Math.round((n / share.parts) * shot.length));
   if (process.argv.includes('--mattes')) {
@@ -55,7 +68,15 @@ for (const [key, shot] of [
 }
 rmSync(folder, { recursive: true });
 
-async function renderMattes(key: 'hero' | 'lid', snapshot: TakeSnapshot, first: number, end: number): Promise<void> {
+/** Whether all frames of a take, or mattes where those are asked for, are there. */
+function whole(key: DemoTake, frames: number): boolean {
+  const ending = process.argv.includes('--mattes') ? '.matte.webp' : '.webp';
+  return Array.from({ length: frames }, (_, frame) => `${String(frame).padStart(5, '0')}${ending}`).every((name) =>
+    existsSync(join(TAKES_FOLDER, key, name)),
+  );
+}
+
+async function renderMattes(key: DemoTake, snapshot: TakeSnapshot, first: number, end: number): Promise<void> {
   const raw = join(folder, 'matte.raw');
   const { width, height } = snapshot;
   for (let frame = first; frame < end; frame++) {

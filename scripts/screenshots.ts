@@ -100,6 +100,20 @@ const VIEWS: Record<string, View> = {
     // The other views show the set as it was.
     after: (p) => p.keyboard.press('Control+z'),
   },
+  smoke: {
+    path: '/campaign/demo/moves',
+    rest: 4000,
+    prepare: async (p) => {
+      for (let i = 0; i < 2; i++)
+        await p
+          .getByRole('button', { name: /next shot/i })
+          .first()
+          .click();
+      await p.locator('[data-test=ripeness][aria-label^="Simulated"]').waitFor();
+      await p.locator('[data-test=ruler]').focus();
+      for (let i = 0; i < 19; i++) await p.keyboard.press('ArrowRight');
+    },
+  },
   moves: {
     path: '/campaign/demo/moves',
     rest: 9000,

@@ -1,14 +1,15 @@
 import { expect } from 'chai';
-import engine from '@dimforge/rapier3d-compat';
+import engine from '@dimforge/rapier3d-simd-compat';
 import { newSet, newShot, nextProduct, runCommand, replaceTracks, type SetDocument } from '@tender-orbit/core/document';
 import { boundsOf, multiply, type Mesh, type Vec3 } from '@tender-orbit/core/geometry';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
 import { compile, evaluate } from '@tender-orbit/core/scene';
-import { bodiesOf, dropBodies, dropTracks, type Body, type DropSettings } from '@tender-orbit/core/simulate';
+import { bodiesOf, runBodies, bodyTracks, type Body, type BodySettings } from '@tender-orbit/core/simulate';
 import { ball, block, moved } from './studio.ts';
 
-const SETTINGS: DropSettings = {
-  ...{ height: 0.2, stagger: 0.12, spread: 0, tumble: 0, bounce: 0.2, friction: 0.6, seed: 1 },
+const SETTINGS: BodySettings = {
+  ...{ way: 'drop', height: 0.2, stagger: 0.12, spread: 0, tumble: 0, bounce: 0.2, friction: 0.6, seed: 1 },
+  ...{ away: 0.5, direction: 0, flight: 0.5, frequency: 1.5, damping: 0.3, home: 0 },
   rate: { num: 24, den: 1 },
 };
 const body = (id: string, mesh: Mesh, at: Vec3, density = 900): Body => ({
@@ -20,7 +21,7 @@ describe('bodies', () => {
   before(() => engine.init());
 
   it('a block falls, settles where it stands, and says from when on it rests', () => {
-    const { frames, rests } = dropBodies(engine, [body('a', block([0.1, 0.1, 0.1]), [0, 0, 0])], [], SETTINGS);
+    const { frames, rests } = runBodies(engine, [body('a', block([0.1, 0.1, 0.1]), [0, 0, 0])], [], SETTINGS);
     const poses = frames.get('a')!;
     expect(poses[0].position[1]).closeTo(0.2, 1e-6);
     // Free fall from 20 cm takes a fifth of a second.
@@ -33,7 +34,7 @@ describe('bodies', () => {
   it('blocks stack, and lean on what stands there', () => {
     const plinth = body('plinth', block([0.4, 0.2, 0.4]), [0, 0, 0]);
     const tower = [0, 1, 2].map((n) => body(`b${n}`, block([0.1, 0.1, 0.1]), [0, 0.2 + n * 0.1, 0]));
-    const { frames } = dropBodies(engine, tower, [plinth], { ...SETTINGS, bounce: 0, height: 0.02, stagger: 0.02 });
+    const { frames } = runBodies(engine, tower, [plinth], { ...SETTINGS, bounce: 0, height: 0.02, stagger: 0.02 });
     [0.2, 0.3, 0.4].forEach((height, n) =>
       expect(frames.get(`b${n}`)!.at(-1)!.position[1], `b${n}`).closeTo(height, 0.004),
     );
@@ -43,7 +44,7 @@ describe('bodies', () => {
     const run = (seed: number): string => {
       const settings = { ...SETTINGS, seed, tumble: 90, spread: 0.03 };
       const two = [body('a', block([0.1, 0.06, 0.04]), [0, 0.03, 0]), body('b', ball(0.04), [0.02, 0.04, 0])];
-      return JSON.stringify([...dropBodies(engine, two, [], settings).frames]);
+      return JSON.stringify([...runBodies(engine, two, [], settings).frames]);
     };
     expect(run(3)).equal(run(3));
     expect(run(4)).not.equal(run(3));
@@ -52,7 +53,7 @@ describe('bodies', () => {
   it('nothing sinks into the floor or into another while it tumbles', () => {
     const settings = { ...SETTINGS, tumble: 120, spread: 0.02 };
     const many = [0, 1, 2, 3].map((n) => body(`b${n}`, ball(0.04), [0, 0.04, n * 0.01]));
-    const { frames } = dropBodies(engine, many, [], settings);
+    const { frames } = runBodies(engine, many, [], settings);
     const all = [...frames.values()];
     all[0].forEach((_, frame) => {
       const places = all.map((poses) => poses[frame].position);
@@ -93,8 +94,8 @@ describe('bodies: on a set', () => {
     const { falling, still } = bodiesOf(compile(set, shot), 0, context, ['jar0']);
     expect(falling.map(({ id }) => id)).deep.equal(['jar0']);
     expect(still.map(({ id }) => id)).contain('jar1');
-    const dropped = dropBodies(engine, falling, still, { ...SETTINGS, tumble: 15 });
-    const tracks = dropTracks(dropped, 48 - dropped.rests, shot);
+    const dropped = runBodies(engine, falling, still, { ...SETTINGS, tumble: 15 });
+    const tracks = bodyTracks(dropped, 48 - dropped.rests, shot);
     const moving = runCommand(shot, replaceTracks('Drop', tracks));
     for (let frame = 48 - dropped.rests; frame < 60; frame += 3)
       expect(low(set, moving, frame, 'jar0'), `frame ${frame}`).above(-0.004);
@@ -108,12 +109,12 @@ describe('bodies: on a set', () => {
     const set = table();
     const shot = newShot('Shot', 'set', set.cameras[0].id, 60);
     const { falling, still } = bodiesOf(compile(set, shot), 0, context, ['jar0']);
-    const dropped = dropBodies(engine, falling, still, SETTINGS);
-    const late = runCommand(shot, replaceTracks('Drop', dropTracks(dropped, 20, shot)));
+    const dropped = runBodies(engine, falling, still, SETTINGS);
+    const late = runCommand(shot, replaceTracks('Drop', bodyTracks(dropped, 20, shot)));
     const there = (of: typeof shot, frame: number): boolean =>
       evaluate(compile(set, of), frame, context).instances.some((i) => i.id === 'jar0');
     expect([there(late, 10), there(late, 19), there(late, 20)]).deep.equal([false, false, true]);
-    const early = dropTracks(dropped, -10, shot);
+    const early = bodyTracks(dropped, -10, shot);
     for (const { keys } of early) expect(Math.min(...keys.map((k) => k.frame))).at.least(-10);
     const cut = runCommand(shot, replaceTracks('Drop', early));
     expect(there(cut, 0)).equal(true);

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
-import { newCamera, type Point, type SetCamera } from '@tender-orbit/core/document';
+import { newCamera, newSet, type Point, type SetCamera, type SweepSurface } from '@tender-orbit/core/document';
 import { aimMatrix, inverse, placementMatrix, transformPoint, type Bounds } from '@tender-orbit/core/geometry';
-import { freePlace, standingBox } from '@tender-orbit/core/staging';
+import { freePlace, hiddenBoxes, standingBox } from '@tender-orbit/core/staging';
 
 const JAR: Point = [0.07, 0.1, 0.07];
 const WIDE = 16 / 9;
@@ -57,6 +57,20 @@ describe('staging: a place for one more thing', () => {
     const [x, z] = freePlace(JAR, [jar], tight, WIDE);
     expect(apart(at(JAR, x, z), jar)).equal(true);
     expect(Math.hypot(x, z)).below(0.13);
+  });
+
+  it('is never in the rise of a sweep or behind its wall, where nobody would see it', () => {
+    const set = newSet('Studio');
+    const [sweep] = set.surfaces;
+    expect(sweep.kind).equal('sweep');
+    const tall: [number, number, number] = [0.1, 0.2, 0.1];
+    // A long lens on a small thing: whatever is larger is whole in the picture only far behind.
+    const narrow = camera({ position: [0, 0.05, 0.7], aim: [0, 0.05, 0], focalLength: 85 });
+    const open = freePlace(tall, [], narrow, WIDE);
+    expect(open[1]).below(-0.5);
+    const [, z] = freePlace(tall, hiddenBoxes(set), narrow, WIDE);
+    expect(z).above(-(sweep as SweepSurface).depth * 0.4 + (sweep as SweepSurface).radius);
+    expect(hiddenBoxes({ ...set, surfaces: [{ ...sweep, visible: false } as SweepSurface] })).deep.equal([]);
   });
 
   it('may be under what hangs above it', () => {

@@ -185,5 +185,14 @@ describe('rules, paths and recipes of a shot', () => {
     const full = { ...shot(), rules: [ruleOf('hero', '', { kind: 'shortest' })], recipes: [recipe] };
     expect(movedThings(full)).have.members(['a', 'b', 'c', 'hero']);
     expect(movedThings({ ...full, recipes: [{ ...recipe, muted: true }] })).not.include('c');
+    // Keys of a layer or of a path's points move no thing of the set.
+    const keys = [{ frame: 0, value: 1, ease: 'linear' as const }];
+    const more = {
+      ...full,
+      layers: [{ id: 'glow' } as never],
+      paths: [suggestPath('way', movesSet(), full, 'b')],
+      tracks: [...full.tracks, ...['glow', 'way'].map((thing) => ({ thing, path: 'x', keys }))],
+    };
+    expect(movedThings(more)).have.members(['a', 'b', 'c', 'hero']);
   });
 });

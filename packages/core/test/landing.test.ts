@@ -13,7 +13,7 @@ import {
   type Point,
 } from '@tender-orbit/core/document';
 import { curveOfPath } from '@tender-orbit/core/motion';
-import { framesPlayed } from '@tender-orbit/core/promo';
+import { framesPlayed, placedClips } from '@tender-orbit/core/promo';
 import { pathOfStroke } from '@tender-orbit/core/staging';
 import { keysOf, movesShot } from './moves-scene.ts';
 
@@ -63,6 +63,26 @@ describe('a promo at another frame rate', () => {
     expect(quick.titles[0].arrive.frames).equal(12);
     expect(quick.titles[0].parts!.times).deep.equal([0, 10]);
     expect(runCommand(quick, retimePromo(0.5))).deep.equal(promo);
+  });
+});
+
+describe('a promo at a rate that does not divide', () => {
+  it('cuts stay where they were in time, however many clips lie before them', () => {
+    const clips = Array.from({ length: 9 }, (_, i): Clip => ({ id: `c${i}`, take: 't', start: 0, length: 15 }));
+    const promo = openDocument({ ...newPromo('Launch', 320, 180), clips });
+    const other = runCommand(promo, retimePromo(25 / 24));
+    placedClips(other).forEach(({ from }, i) => expect(from).equal(Math.round((i * 15 * 25) / 24)));
+    // Chosen back it is the very same again.
+    expect(runCommand(other, retimePromo(24 / 25))).deep.equal(promo);
+  });
+
+  it('no pace becomes faster than a clip can play', () => {
+    const pace = { from: 90, to: 100, reverse: false, between: 'nearest' } as const;
+    const promo = openDocument({
+      ...newPromo('Launch', 320, 180),
+      clips: [{ id: 'c', take: 't', start: 0, length: 60, pace }],
+    });
+    validateDocument('promo', runCommand(promo, retimePromo(0.4)));
   });
 });
 

@@ -1,16 +1,18 @@
 import { expect } from 'chai';
 import {
+  canSoften,
   newRecipe,
   runCommand,
   softenEases,
   stretchSpan,
+  validateDocument,
   type SetDocument,
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { buildBox, mergeMeshes, type Mesh } from '@tender-orbit/core/geometry';
 import { builtDocument } from '@tender-orbit/core/product';
 import { compile, screenSpeeds, strobes, type ScreenSpeed } from '@tender-orbit/core/scene';
-import { keysOf, movesSet, movesShot } from './moves-scene.ts';
+import { keysOf, movesSet, movesShot, ruleOf } from './moves-scene.ts';
 
 /** A slab 4 cm wide and 6 cm high, two metres before the lens. */
 const { panels, edges } = buildBox({ size: [0.04, 0.06, 0.02] });
@@ -94,6 +96,13 @@ describe('cures of strobing', () => {
     expect(runCommand(whip, stretchSpan(10, 30, 2)).recipes[0]).include({ start: 14, length: 20 });
   });
 
+  it('what is carried for ever is still carried for ever, and the shot can be saved', () => {
+    const carried = { kind: 'parent', target: 'c', start: 5, end: 200000 } as const;
+    const slow = runCommand({ ...whip, rules: [ruleOf('a', '', carried)] }, stretchSpan(4, 6, 3));
+    expect(slow.rules[0]).include({ start: 7, end: 200000 });
+    validateDocument('shot', slow);
+  });
+
   it('a softer ease: a lower greatest speed over the same way in the same time', () => {
     const eased = movesShot({
       tracks: [
@@ -112,5 +121,9 @@ describe('cures of strobing', () => {
     expect(runCommand(eased, softenEases(['hero'], 10))).deep.equal(eased);
     const pops = movesShot({ recipes: [newRecipe('r', 'turntable', { start: 0, length: 40, things: ['b'] })] });
     expect(runCommand(pops, softenEases(['b'], 10)).recipes[0].ease).equal('linear');
+    // It is offered only where it does something.
+    expect(canSoften(eased, ['b'], 10)).equal(true);
+    expect(canSoften(eased, ['hero'], 10)).equal(false);
+    expect(canSoften(pops, ['b'], 10)).equal(false);
   });
 });

@@ -208,6 +208,9 @@ describe('smoke: frames', () => {
       cell: Math.fround(frame.cell),
       most: Math.fround(frame.most),
       origin: frame.origin.map(Math.fround),
+      heat: { ...frame.heat, most: Math.fround(frame.heat!.most) },
+      motion: { ...frame.motion, most: Math.fround(frame.motion!.most) },
+      flow: { ...frame.flow, most: Math.fround(frame.flow!.most), share: frame.flow!.share },
     });
     const bytes = writeSmoke(frame);
     expect(() => readSmoke(bytes.subarray(0, bytes.length - 2))).throw(/not whole/);

@@ -7,7 +7,7 @@ import { calm, cube, finite, OPEN, SmokeBox } from './smoke-box.ts';
 import { ball, block, moved, randomNumbers } from './studio.ts';
 
 const solid = (mesh: Mesh, at: Vec3 = [0, 0, 0], back = identity()): Solid => ({
-  ...{ thing: 'thing', mesh, matrix: moved(...at), back, number: 1, moves: false },
+  ...{ thing: 'thing', mesh, matrix: moved(...at), back, part: 0, number: 1, moves: false },
   key: `${at.join()} ${mesh.positions.length}`,
 });
 const speedOf = ({ u, v, w }: { u: Float32Array; v: Float32Array; w: Float32Array }): number =>
@@ -23,7 +23,7 @@ function source(box: SmokeBox, { rate = 10, heat = 100, blow = [0, 0, 0] as Vec3
     for (let j = 1; j < 4; j++)
       for (let i = nx / 2 - 2; i < nx / 2 + 2; i++) {
         index[0] = box.at(i, j, k);
-        words.push(bits[0], rate, heat, 1, ...blow.map((v) => v / box.domain.cell), 0.5);
+        words.push(bits[0], rate, heat, 1, ...blow.map((v) => v / box.domain.cell), 0.5, 1, 1, 1, 0);
       }
   return Float32Array.from(words);
 }

@@ -1,9 +1,24 @@
-import { newRecipe, newShot, type CampaignDocument, type ShotDocument } from '@tender-orbit/core/document';
+import {
+  newRecipe,
+  newShot,
+  type CampaignDocument,
+  type ShotDocument,
+  type TakeSnapshot,
+} from '@tender-orbit/core/document';
 
 /** 96 beats a minute at 24 frames a second: a beat is 15 frames, a bar 60. */
 export const BEAT = 15;
 const FRAME_RATE = { num: 24, den: 1 };
-export const TAKE_SIZE = { width: 960, height: 540, samples: 20 };
+/** How each take is rendered: smoke takes the light of a draft, since every pixel of it asks for samples. */
+export const TAKE_SETTINGS: Record<DemoTake, Pick<TakeSnapshot, 'quality' | 'width' | 'height' | 'samples'>> = {
+  hero: { quality: 'final', width: 960, height: 540, samples: 20 },
+  lid: { quality: 'final', width: 960, height: 540, samples: 20 },
+  reveal: { quality: 'draft', width: 960, height: 540, samples: 0 },
+};
+
+/** The demo's takes. */
+export const DEMO_TAKES = ['hero', 'lid', 'reveal'] as const;
+export type DemoTake = (typeof DEMO_TAKES)[number];
 
 export function demoCampaign(): CampaignDocument {
   return {

@@ -6,6 +6,7 @@ import {
   type ShotDocument,
   type Track,
 } from '@tender-orbit/core/document';
+import type { DemoTake } from './campaign.ts';
 
 const layer = <K extends LayerKind>(kind: K, id: string, name: string, values: Partial<LayerOf<K>> = {}): Layer =>
   newLayer(kind, id, name, values as Partial<Layer>);
@@ -20,10 +21,7 @@ const moving = (thing: string, path: string, from: number, to: number, last: num
 });
 
 /** The finish of the demo's shots over their takes: what is added to a shot's document. */
-export function compositeOf(
-  shot: 'hero' | 'lid',
-  { length, tracks }: ShotDocument,
-): Pick<ShotDocument, 'layers' | 'tracks'> {
+export function compositeOf(shot: DemoTake, { length, tracks }: ShotDocument): Pick<ShotDocument, 'layers' | 'tracks'> {
   const last = length - 1;
   if (shot === 'hero')
     return {
@@ -55,6 +53,23 @@ export function compositeOf(
         layer('lens', 'hero-lens', 'Lens', { bloom: 0.1, bloomSize: 0.07, vignette: 0.4, grain: 0.12, halation: 0.15 }),
       ],
       tracks: [...tracks, moving('hero-glow', 'opacity', 0.1, 0.45, last)],
+    };
+  if (shot === 'reveal')
+    return {
+      layers: [
+        layer('take', 'reveal-take', 'Take'),
+        layer('grade', 'reveal-grade', 'Honey grade', {
+          ...{ contrast: 1.12, pivot: 0.18, saturation: 1.04, slopeRed: 1.02, slopeBlue: 0.98 },
+        }),
+        layer('lens', 'reveal-lens', 'Lens', {
+          bloom: 0.1,
+          bloomSize: 0.08,
+          vignette: 0.4,
+          grain: 0.12,
+          halation: 0.15,
+        }),
+      ],
+      tracks,
     };
   return {
     layers: [

@@ -8,6 +8,7 @@ import {
   plainRoom,
   type SetDocument,
 } from '@tender-orbit/core/document';
+import { revealSmoke } from './reveal.ts';
 
 /** Ids of the products the set stands on. */
 export interface DemoProducts {
@@ -125,6 +126,7 @@ export function demoSet(products: DemoProducts): SetDocument {
         lumens: 1500,
       },
     ],
+    effects: [revealSmoke()],
     environment: { id: 'environment', intensity: 70, rotation: 20, seen: true, room: plainRoom() },
     cameras: [
       newCamera('hero', 'Hero', {

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { writeModel, type Model } from '@tender-orbit/core/interchange';
 import { writeWav } from '@tender-orbit/core/audio';
 import { ArtRoom, HONEYS, type Honey } from './art.ts';
+import type { DemoTake } from './campaign.ts';
 import { makeDipper } from './dipper.ts';
 import { makeGiftBox } from './gift-box.ts';
 import { makeJar } from './jar.ts';
@@ -12,7 +13,8 @@ import { makeSmoker } from './smoker.ts';
 export { dressJar, type StoredArt } from './jar-variants.ts';
 export { HONEYS, type Honey } from './art.ts';
 export { demoSet } from './demo-set.ts';
-export { demoCampaign, heroShot, lidShot, TAKE_SIZE } from './campaign.ts';
+export { DEMO_TAKES, demoCampaign, heroShot, lidShot, TAKE_SETTINGS, type DemoTake } from './campaign.ts';
+export { revealShot } from './reveal.ts';
 export { demoPromo } from './promo.ts';
 export { MUSIC };
 
@@ -59,13 +61,13 @@ export function makeMusicFile(): Uint8Array {
 export const TAKES_FOLDER = fileURLToPath(new URL('../data/takes/', import.meta.url));
 
 /** A rendered frame of a demo take, or null when it has not been rendered. */
-export function takeFrame(take: 'hero' | 'lid', frame: number): Uint8Array | null {
+export function takeFrame(take: DemoTake, frame: number): Uint8Array | null {
   const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.webp`;
   return existsSync(path) ? readFileSync(path) : null;
 }
 
 /** How much of what lies behind the products they hide in a frame of a demo take, as a small grey picture; null where there is none. */
-export function takeMatte(take: 'hero' | 'lid', frame: number): Uint8Array | null {
+export function takeMatte(take: DemoTake, frame: number): Uint8Array | null {
   const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.matte.webp`;
   return existsSync(path) ? readFileSync(path) : null;
 }

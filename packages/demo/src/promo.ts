@@ -9,7 +9,10 @@ import {
   type PromoDocument,
   type Transition,
 } from '@tender-orbit/core/document';
-import { BEAT } from './campaign.ts';
+import { BEAT, type DemoTake } from './campaign.ts';
+
+/** Ids of the demo's takes. */
+type DemoTakes = Record<DemoTake, string>;
 
 const BAR = 4 * BEAT;
 
@@ -23,19 +26,20 @@ const into = (kind: Transition['kind'], frames: number, values: Partial<Transiti
   ...values,
 });
 
-/** Seven shots of two takes in five bars: each bar something changes, and the last hit rings out under the name. */
-function clips(hero: string, lid: string): Clip[] {
+/** Seven shots of three takes in five bars: the jar comes out of the smoke, each bar something changes, and the last hit rings out under the name. */
+function clips({ hero, lid, reveal }: DemoTakes): Clip[] {
   return [
     {
-      ...{ id: 'clip-emboss', take: lid, start: 0, length: BAR, pace: pace(0.55, 0.4) },
-      move: move(place(1.5, 0.02, -0.34), place(1.35, 0.02, -0.3)),
+      ...{ id: 'clip-smoke', take: reveal, start: 0, length: BAR, pace: pace(0.6, 0.46) },
+      move: move(place(1.06), place(1)),
     },
     {
       ...{ id: 'clip-label', take: hero, start: 4, length: BAR / 2, pace: pace(0.8) },
       ...{ move: move(place(1.75, -0.34, 0.04), place(1.65, -0.3, 0.04)), into: into('whip', 8, { angle: 180 }) },
     },
     {
-      ...{ id: 'clip-lid', take: lid, start: 4, length: BAR / 2, pace: pace(1, 0.8) },
+      ...{ id: 'clip-emboss', take: lid, start: 4, length: BAR / 2, pace: pace(0.8, 0.6) },
+      move: move(place(1.5, 0.02, -0.34), place(1.35, 0.02, -0.3)),
       into: into('wipe', 8, { angle: -35 }),
     },
     {
@@ -57,13 +61,10 @@ function clips(hero: string, lid: string): Clip[] {
   ];
 }
 
-export function demoPromo(
-  takes: { hero: string; lid: string },
-  music: { asset: string; name: string; tempo: number },
-): PromoDocument {
+export function demoPromo(takes: DemoTakes, music: { asset: string; name: string; tempo: number }): PromoDocument {
   return {
     ...newPromo('Heather launch 16x9', 960, 540),
-    clips: clips(takes.hero, takes.lid),
+    clips: clips(takes),
     titles: [
       newTitle('title-slow', {
         ...{ text: 'Slow as the hill', size: 54, x: 0.06, y: 0.11, align: 'left', start: 0, length: BAR - 2 },

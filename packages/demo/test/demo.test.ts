@@ -18,8 +18,10 @@ import {
   makeModels,
   makeMusicFile,
   MUSIC,
-  TAKE_SIZE,
+  TAKE_SETTINGS,
   takeFrame,
+  DEMO_TAKES,
+  revealShot,
 } from '@tender-orbit/demo';
 import { makeMusic } from '../src/music.ts';
 import { demoScenes, plain } from './demo-scenes.ts';
@@ -78,8 +80,10 @@ describe('demo: the models', () => {
 
 describe('demo: the documents', () => {
   const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
-  const shots = [heroShot('demo-set'), lidShot('demo-set')];
-  const promo = demoPromo({ hero: 'take-hero', lid: 'take-lid' }, { asset: HASH, name: 'x.wav', tempo: MUSIC.tempo });
+  const byTake = { hero: heroShot('demo-set'), lid: lidShot('demo-set'), reveal: revealShot('demo-set') };
+  const shots = Object.values(byTake);
+  const ids = { hero: 'take-hero', lid: 'take-lid', reveal: 'take-reveal' };
+  const promo = demoPromo(ids, { asset: HASH, name: 'x.wav', tempo: MUSIC.tempo });
 
   it('pass the same checks as a person work', () => {
     expect(validateDocument('campaign', demoCampaign())).deep.equal(demoCampaign());
@@ -129,24 +133,21 @@ describe('demo: the documents', () => {
     const beats = beatsBetween(promoBeats(promo)!, demoCampaign().frameRate, 0, 300).map((b) => Math.round(b.frame));
     for (const { from, clip } of placedClips(promo)) {
       expect(beats).include(from);
-      const length = clip.take === 'take-hero' ? shots[0].length : shots[1].length;
+      const { length } = byTake[DEMO_TAKES.find((key) => ids[key] === clip.take)!];
       expect(missingFrames(promo, clip.id, length), clip.id).deep.equal({ before: 0, after: 0 });
     }
   });
 
   it('the shipped takes are whole, of the stated size, and small enough to ship', async () => {
     let bytes = 0;
-    for (const [key, shot] of [
-      ['hero', shots[0]],
-      ['lid', shots[1]],
-    ] as const) {
-      for (let frame = 0; frame < shot.length; frame++) {
+    for (const key of DEMO_TAKES) {
+      for (let frame = 0; frame < byTake[key].length; frame++) {
         const file = takeFrame(key, frame);
         expect(file, `${key} ${frame}`).not.equal(null);
         bytes += file!.length;
       }
       const { width, height } = await sharp(takeFrame(key, 0)!).metadata();
-      expect({ width, height }).deep.equal({ width: TAKE_SIZE.width, height: TAKE_SIZE.height });
+      expect({ width, height }).deep.equal({ width: TAKE_SETTINGS[key].width, height: TAKE_SETTINGS[key].height });
     }
     expect(bytes).below(12e6);
   });

@@ -2,7 +2,40 @@ import { Path } from './path-state';
 import { connectSmoke } from './path-lights';
 import { BY_DIFFUSE } from './pixel';
 import { sampleRoom } from './room';
-import { RAY_LIGHTING } from './scene';
+import { I_KIND, instance, KIND_LIGHT, RAY_LIGHTING, word } from './scene';
+import { IN_PACKET } from './triangles';
+
+/** What smoke takes before the first surface: it guides denoising. */
+export function lookThroughSmoke(path: Path, t: f64): void {
+  const volumes = path.volumes;
+  const pixel = path.pixel;
+  volumes.look(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t);
+  pixel.veil = volumes.veil;
+  pixel.veilR = volumes.veilR;
+  pixel.veilG = volumes.veilG;
+  pixel.veilB = volumes.veilB;
+  pixel.veilDepth = volumes.veilDepth;
+}
+
+/** The surface behind the smoke that a path has met, as far as it guides denoising. */
+export function describeBehind(path: Path, t: f64): void {
+  const hit = path.hit;
+  const scene = path.scene;
+  if (word(instance(scene, hit.instance), I_KIND) == KIND_LIGHT) return;
+  const s = path.surface;
+  s.at(
+    hit.instance,
+    hit.triangle,
+    hit.corner,
+    IN_PACKET,
+    hit.u,
+    hit.v,
+    path.time,
+    path.coneWidth + path.coneSpread * t,
+  );
+  const front = s.gx * path.dx + s.gy * path.dy + s.gz * path.dz < 0;
+  path.describeLook(s, s.transmission * (1 - s.metallic) >= 0.5, front, t);
+}
 
 /** A collision at distance `t`: light is sampled there and the path goes on by the phase function. */
 export function scatterInSmoke(path: Path, t: f64): bool {
@@ -19,10 +52,6 @@ export function scatterInSmoke(path: Path, t: f64): bool {
   if (path.reach >= 0) return false;
   if (path.scatters == 0) {
     path.pixel.alpha = 1;
-    path.pixel.smoked = 1;
-    path.pixel.ar = volumes.r;
-    path.pixel.ag = volumes.g;
-    path.pixel.ab = volumes.b;
     path.lobe = BY_DIFFUSE;
   }
   if (path.bounces >= path.scene.maxBounces) return false;

@@ -245,9 +245,18 @@ export class Path {
   /** What the first surface is: albedo, normal, depth, cover, and whose it is. */
   describeFirst(s: Surface, isGlass: bool, front: bool, t: f64, caught: bool): void {
     const pixel = this.pixel;
-    const flip: f64 = front ? 1.0 : -1.0;
     if (caught) pixel.caught = 1;
     else pixel.alpha = 1;
+    this.describeLook(s, isGlass, front, t);
+    if (!pixel.detail) return;
+    pixel.thing = s.thing;
+    pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
+  }
+
+  /** What guides denoising of it. */
+  describeLook(s: Surface, isGlass: bool, front: bool, t: f64): void {
+    const pixel = this.pixel;
+    const flip: f64 = front ? 1.0 : -1.0;
     pixel.depth = t;
     pixel.ar = isGlass ? 1.0 : s.r;
     pixel.ag = isGlass ? 1.0 : s.g;
@@ -255,9 +264,6 @@ export class Path {
     pixel.nx = s.nx * flip;
     pixel.ny = s.ny * flip;
     pixel.nz = s.nz * flip;
-    if (!pixel.detail) return;
-    pixel.thing = s.thing;
-    pixel.finish = <i32>material(this.scene, s.material, M_FINISH);
   }
 
   /** The same of a path's first surface, and where it was a frame before. */

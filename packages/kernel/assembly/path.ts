@@ -5,7 +5,7 @@ import { leaveSet, meetGlow, meetLight } from './path-ends';
 import { hiddenInterface, scatterGlass } from './path-glass';
 import { learnOdds } from './odds';
 import { sampleLights } from './path-lights';
-import { scatterInSmoke } from './path-smoke';
+import { describeBehind, lookThroughSmoke, scatterInSmoke } from './path-smoke';
 import { NEAR, Path } from './path-state';
 import { BY_EMISSION } from './pixel';
 import {
@@ -76,7 +76,7 @@ function start(path: Path, x: i32, y: i32, index: i32): void {
   path.dx = camera.dx;
   path.dy = camera.dy;
   path.dz = camera.dz;
-  if (scene.volumeCount > 0) path.volumes.start(sampler.seed, x, y, sampler.first + index);
+  if (scene.volumeCount > 0) path.volumes.start(sampler.seed, x, y, sampler.first + index, path.time);
   path.pixel.begin();
   path.media.count = 0;
   path.tr = 1;
@@ -136,12 +136,9 @@ function follow(path: Path): void {
     const found =
       walk(scene, hit, path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, NEAR, Infinity, path.mask, false) != 0;
     const t = found ? hit.t : Infinity;
-    if (scene.volumeCount > 0 && depth == 0) {
-      path.volumes.look(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t);
-      path.pixel.veil = path.volumes.veil;
-      path.pixel.veilDepth = path.volumes.veilDepth;
-    }
+    if (scene.volumeCount > 0 && depth == 0) lookThroughSmoke(path, t);
     if (scene.volumeCount > 0 && path.volumes.collide(path.ox, path.oy, path.oz, path.dx, path.dy, path.dz, t)) {
+      if (depth == 0 && found) describeBehind(path, t);
       if (!scatterInSmoke(path, path.volumes.t)) return;
       if (!path.roulette(depth)) return;
       continue;

@@ -75,10 +75,12 @@ export class Pixel {
   clearR: f64;
   clearG: f64;
   clearB: f64;
-  /** Share of light that smoke before the first surface takes and at what distance, and 1 when the path met smoke first. */
+  /** Share of light that smoke before the first surface takes, that share in its colours, and at what distance. */
   veil: f64;
+  veilR: f64;
+  veilG: f64;
+  veilB: f64;
   veilDepth: f64;
-  smoked: f64;
   thing: i32;
   finish: i32;
   sumR: f64;
@@ -107,11 +109,6 @@ export class Pixel {
   sumClearG: f64;
   sumClearB: f64;
   sumVeil: f64;
-  sumVeilDepth: f64;
-  smokedCount: f64;
-  sumSmokeR: f64;
-  sumSmokeG: f64;
-  sumSmokeB: f64;
   /** The same of samples that ended at the first surface. */
   moreAlpha: f64;
   moreCaught: f64;
@@ -155,23 +152,23 @@ export class Pixel {
   /** Luminance of the mean albedo; 1 where nothing was met. */
   albedo(): f64 {
     if (this.sumAlpha <= 0) return 1;
-    if (this.smokedCount == 0) return luminance(this.sumAr, this.sumAg, this.sumAb) / <f64>this.count;
-    return luminance(
-      this.guide(this.sumAr, this.sumSmokeR),
-      this.guide(this.sumAg, this.sumSmokeG),
-      this.guide(this.sumAb, this.sumSmokeB),
-    );
+    return luminance(this.sumAr, this.sumAg, this.sumAb) / <f64>this.count;
   }
 
   /**
-   * What denoising is guided by where smoke is met: the surface as paths saw it that came to it, veiled by the smoke's own as far
-   * as smoke takes its light. The share is worked out without chance: which path met what has no say in it.
+   * What denoising is guided by where there is smoke: the surface, veiled by the smoke's own as far as smoke takes its light. The share
+   * is worked out without chance, and the surface is known to every sample: which path met what has no say in it.
    */
-  guide(surface: f64, smoke: f64): f64 {
-    const clear = <f64>this.count - this.smokedCount;
-    const veil = clear > 0 ? this.sumVeil / <f64>this.count : 1.0;
-    const own = this.smokedCount > 0 ? smoke / this.smokedCount : 0.0;
-    return (clear > 0 ? (surface / clear) * (1.0 - veil) : 0.0) + own * veil;
+  coverSurface(): void {
+    const clear = 1.0 - this.veil;
+    this.ar = this.ar * clear + this.veilR;
+    this.ag = this.ag * clear + this.veilG;
+    this.ab = this.ab * clear + this.veilB;
+    this.nx *= clear;
+    this.ny *= clear;
+    this.nz *= clear;
+    // Before nothing but smoke depth is the smoke's.
+    this.depth = this.depth > 0 ? this.depth * clear + this.veilDepth * this.veil : this.veilDepth * this.alpha;
   }
 
   begin(): void {
@@ -216,17 +213,8 @@ export class Pixel {
     this.mean += d / <f64>n;
     this.m2 += d * (bright - this.mean);
     this.sumAlpha += this.alpha;
+    if (this.veil > 0) this.coverSurface();
     this.sumVeil += this.veil;
-    this.sumVeilDepth += this.veil * this.veilDepth;
-    if (this.smoked > 0) {
-      this.smokedCount++;
-      this.sumSmokeR += this.ar;
-      this.sumSmokeG += this.ag;
-      this.sumSmokeB += this.ab;
-      this.ar = 0;
-      this.ag = 0;
-      this.ab = 0;
-    }
     this.sumDepth += this.depth;
     this.sumAr += this.ar;
     this.sumAg += this.ag;
@@ -316,27 +304,22 @@ export class Pixel {
     const alpha = this.sumAlpha + this.moreAlpha;
     const caught = this.sumCaught + this.moreCaught;
     store<f32>(plane(planes, P_ALPHA) + one, <f32>((alpha + caught * shadow) * all));
-    if (this.smokedCount > 0) {
-      this.storeVeiled(planes, P_ALBEDO, P_NORMAL, P_DEPTH, one, three);
-      this.storeVeiled(planes, P_PAIRED_ALBEDO, P_PAIRED_NORMAL, P_PAIRED_DEPTH, one, three);
-    } else {
-      put3(
-        plane(planes, P_ALBEDO) + three,
-        (this.sumAr + this.moreAr) * all,
-        (this.sumAg + this.moreAg) * all,
-        (this.sumAb + this.moreAb) * all,
-      );
-      put3(
-        plane(planes, P_NORMAL) + three,
-        (this.sumNx + this.moreNx) * all,
-        (this.sumNy + this.moreNy) * all,
-        (this.sumNz + this.moreNz) * all,
-      );
-      store<f32>(plane(planes, P_DEPTH) + one, meanDepth(this.sumDepth + this.moreDepth, alpha + caught));
-      put3(plane(planes, P_PAIRED_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
-      put3(plane(planes, P_PAIRED_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
-      store<f32>(plane(planes, P_PAIRED_DEPTH) + one, meanDepth(this.sumDepth, this.sumAlpha + this.sumCaught));
-    }
+    put3(
+      plane(planes, P_ALBEDO) + three,
+      (this.sumAr + this.moreAr) * all,
+      (this.sumAg + this.moreAg) * all,
+      (this.sumAb + this.moreAb) * all,
+    );
+    put3(
+      plane(planes, P_NORMAL) + three,
+      (this.sumNx + this.moreNx) * all,
+      (this.sumNy + this.moreNy) * all,
+      (this.sumNz + this.moreNz) * all,
+    );
+    store<f32>(plane(planes, P_DEPTH) + one, meanDepth(this.sumDepth + this.moreDepth, alpha + caught));
+    put3(plane(planes, P_PAIRED_ALBEDO) + three, this.sumAr * k, this.sumAg * k, this.sumAb * k);
+    put3(plane(planes, P_PAIRED_NORMAL) + three, this.sumNx * k, this.sumNy * k, this.sumNz * k);
+    store<f32>(plane(planes, P_PAIRED_DEPTH) + one, meanDepth(this.sumDepth, this.sumAlpha + this.sumCaught));
     store<f32>(plane(planes, P_SAMPLES) + one, <f32>this.count);
     if (!this.detail) return;
     this.sumAt(planes, P_DIRECT, 0, three, k);
@@ -356,28 +339,6 @@ export class Pixel {
     put3(plane(planes, P_TRANSMITTANCE) + three, this.sumClearR * k, this.sumClearG * k, this.sumClearB * k);
     ranks(this.things, plane(planes, P_THING) + one * 4, plane(planes, P_THING_COVER) + one * 4, all);
     ranks(this.finishes, plane(planes, P_FINISH) + one * 4, plane(planes, P_FINISH_COVER) + one * 4, all);
-  }
-
-  /** Albedo, normal and depth of a pixel with smoke in it. */
-  storeVeiled(planes: usize, albedo: i32, normal: i32, depths: i32, one: usize, three: usize): void {
-    put3(
-      plane(planes, albedo) + three,
-      this.guide(this.sumAr, this.sumSmokeR),
-      this.guide(this.sumAg, this.sumSmokeG),
-      this.guide(this.sumAb, this.sumSmokeB),
-    );
-    put3(
-      plane(planes, normal) + three,
-      this.guide(this.sumNx, 0),
-      this.guide(this.sumNy, 0),
-      this.guide(this.sumNz, 0),
-    );
-    const hits = this.sumAlpha + this.sumCaught - this.smokedCount;
-    const near = this.sumVeil > 0 ? this.sumVeilDepth / this.sumVeil : 0.0;
-    const veil = this.sumVeil / <f64>this.count;
-    // Before nothing but smoke, and in it where no path came through, depth is the smoke's.
-    const depth = hits > 0 ? (this.sumDepth / hits) * (1.0 - veil) + near * veil : near;
-    store<f32>(plane(planes, depths) + one, <f32>depth);
   }
 
   sumAt(planes: usize, index: i32, pass: i32, three: usize, k: f64): void {

@@ -19,3 +19,4 @@ export * from './build-pouch.ts';
 export * from './build-block.ts';
 export * from './build-grain.ts';
 export * from './units.ts';
+export * from './volume.ts';

@@ -10,8 +10,31 @@ export interface SimulatedSmoke {
   cell: number;
   origin: Vec3;
   density: Float32Array;
+  /** Colour of each cell by its emitters: red, green, blue as square roots of their shares, 0..255. None: white. */
+  colours?: Uint8Array;
+  /** Degrees above the room's, a cell. */
+  heat?: Float32Array;
+  motion?: SmokeMotion;
+  flow?: SmokeFlow;
   /** What it is known by, when the same smoke may come in another array. */
   key?: string;
+}
+
+/** Where gas goes in a simulated frame: metres, three a cell of a coarser grid over the same box. */
+export interface SmokeMotion {
+  size: Vec3;
+  ways: Float32Array;
+}
+
+/**
+ * How far gas was carried since a moment, so that a pattern can go with it: metres, three a cell of a coarser grid. Two of them, begun at
+ * different times; each counts nothing as it begins anew.
+ */
+export interface SmokeFlow {
+  size: Vec3;
+  carried: readonly [Float32Array, Float32Array];
+  /** How much the first one counts, 0..1; the other has the rest. */
+  share: number;
 }
 
 /** What was simulated of an effect for a frame. */

@@ -2,13 +2,14 @@ import { verticalFov } from '../camera/index.ts';
 import { aimMatrix, type Mat4 } from '../geometry/index.ts';
 import type { ShownPart } from '../product/index.ts';
 import type { ParticlesEffect } from '../document/index.ts';
+import { playedFrame } from './effects.ts';
 import { bodyOf, cameraOf, evaluate, groundUnder, posed, simulatedAt, type EvaluateContext } from './evaluate.ts';
 import { productLook, rowsAt } from './place/particles.ts';
 import { partsOf, placeProduct, topOf } from './place/product.ts';
 import { surfaceMatrix } from './place/surface.ts';
 import type { ShotProgram } from './program.ts';
 import { withPartMoves } from './part-moves.ts';
-import type { Moves, Tableau, TableauSwarm } from './tableau.ts';
+import type { Moves, Tableau, TableauSwarm, TableauVolume } from './tableau.ts';
 
 /**
  * The same as evaluate() with everything's place as the shutter closes (it opens at `frame`) and one frame before: what
@@ -21,6 +22,7 @@ export function evaluateMotion(program: ShotProgram, frame: number, context: Eva
   const shutter = posed(cameraOf(program), frame).shutter / 360;
   if (open.swarms.length > 0)
     open.swarms = open.swarms.map((swarm) => swarmMoves(swarm, program, frame, shutter, context));
+  if (open.volumes.length > 0 && shutter > 0) open.volumes = smokeMoves(program, frame, shutter, context, open.volumes);
   if (moving.size === 0) return open;
   const close = shutter > 0 ? placesAt(program, frame + shutter, context) : null;
   const before = placesAt(program, frame - 1, context);
@@ -67,6 +69,33 @@ function swarmMoves(
     return out;
   };
   return { ...swarm, close: shutter > 0 ? at(frame + shutter) : undefined, before: at(frame - 1) };
+}
+
+/** Volumes with the ways that their density goes while the shutter is open; in the order of their effects. */
+function smokeMoves(
+  program: ShotProgram,
+  frame: number,
+  shutter: number,
+  context: EvaluateContext,
+  volumes: readonly TableauVolume[],
+): TableauVolume[] {
+  let n = 0;
+  const out = [...volumes];
+  for (const slot of program.effects) {
+    const effect = posed(slot, frame);
+    const seen = simulatedAt(effect, frame, program, context);
+    if (effect.kind !== 'smoke' || seen?.kind !== 'smoke') continue;
+    const volume = out[n];
+    const [now, then] = [frame, frame + shutter].map((at) => playedFrame(effect, at, program.shot.length) ?? 0);
+    // Where a loop begins anew, and where it is held at its end, nothing is drawn out.
+    const frames = Math.abs(then - now) > effect.playback.speed ? 0 : then - now;
+    if (seen.motion && volume.grid && frames !== 0) {
+      const { size, ways } = seen.motion;
+      out[n] = { ...volume, grid: { ...volume.grid, shutter: { size, ways: ways.map((v) => v * frames) } } };
+    }
+    n++;
+  }
+  return out;
 }
 
 function withMoves<T extends Moves & { id: string; matrix: Mat4 }>(

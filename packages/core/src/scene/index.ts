@@ -2,7 +2,7 @@ export * from './tableau.ts';
 export * from './emitters.ts';
 export * from './meter.ts';
 export * from './program.ts';
-export { evaluate, matterAt, posed, type EvaluateContext, type Matter } from './evaluate.ts';
+export { cameraOf, evaluate, matterAt, posed, type EvaluateContext, type Matter } from './evaluate.ts';
 export * from './effects.ts';
 export * from './particles.ts';
 export * from './evaluate-motion.ts';

@@ -1,5 +1,6 @@
 import type { Mat4, Mesh, Vec3 } from '../geometry/index.ts';
 import type { ShownPart } from '../product/index.ts';
+import type { SmokeFlow } from './effects.ts';
 import { pictureKey, type Finish, type PictureSource } from '../finish/index.ts';
 import type { LightColour } from '../light/index.ts';
 import type {
@@ -93,7 +94,19 @@ export interface TableauVolume {
   /** Henyey-Greenstein: -1 back, 0 even, 1 forward. */
   phase: number;
   /** Cells along x, y, z, x fastest; `key`: what the density is known by. */
-  grid?: { size: Vec3; density: Float32Array; key?: string };
+  grid?: VolumeGrid;
+}
+
+export interface VolumeGrid {
+  size: Vec3;
+  density: Float32Array;
+  key?: string;
+  /** Each cell's own colour, by which the volume's is multiplied: bytes red, green, blue, unused; square roots of linear shares. */
+  colours?: Uint32Array;
+  /** Metres that density goes while the shutter is open, three a cell of a coarser grid. */
+  shutter?: { size: Vec3; ways: Float32Array };
+  /** Noise by which renders break density up: how far, the size of its grain in metres, and what it moves with. */
+  detail?: { amount: number; size: number; flow: SmokeFlow };
 }
 
 /** What some of a swarm look like. */

@@ -5,6 +5,8 @@ import { fingerprint, fingerprintOf } from './fingerprint.ts';
 /** A solid as a simulation sees it at a frame: where it is, and where it was a frame ago. */
 export interface Solid {
   thing: string;
+  /** Which of its parts it is. */
+  part: number;
   mesh: Mesh;
   matrix: Mat4;
   /** Takes a place at this frame to where it was a frame before. */
@@ -38,7 +40,16 @@ export function solidsIn(now: Matter, before: Matter, meshes: (model: string) =>
     const place = [...matrix, ...(was ?? matrix)].map((v) => Math.round(v * 1e5));
     const moves = was !== undefined && was.some((v, i) => Math.abs(v - matrix[i]) > 1e-7);
     const number = 1 + (parseInt(fingerprint(`${thing} ${part}`).slice(0, 8), 16) % MOST_NUMBERS);
-    solids.push({ thing, mesh, matrix, back, moves, number, key: `${thing} ${keyOfMesh(mesh)} ${place.join(' ')}` });
+    solids.push({
+      thing,
+      part,
+      mesh,
+      matrix,
+      back,
+      moves,
+      number,
+      key: `${thing} ${keyOfMesh(mesh)} ${place.join(' ')}`,
+    });
   };
   for (const instance of now.instances) {
     const earlier = before.instances.find((i) => i.id === instance.id);

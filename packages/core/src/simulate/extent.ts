@@ -2,6 +2,7 @@ import type { EffectLevel, SetEffect } from '../document/index.ts';
 import type { Vec3 } from '../geometry/index.ts';
 import { particlesOf } from './particles/run.ts';
 import { costOf, domainOf } from './smoke/domain.ts';
+import { hasColours } from './smoke/sources.ts';
 
 /** What an effect asks for, so that it can be said beforehand. */
 export interface EffectCost {
@@ -14,7 +15,7 @@ export interface EffectCost {
 /** @param seconds a frame. */
 export function effectCost(effect: SetEffect, level: EffectLevel, seconds: number): EffectCost {
   if (effect.kind === 'smoke') {
-    const { cells, bytes } = costOf(domainOf(effect, level));
+    const { cells, bytes } = costOf(domainOf(effect, level), hasColours(effect));
     return { count: cells, bytes };
   }
   const { count, frameBytes } = particlesOf(effect, seconds);

@@ -4,7 +4,7 @@ import type { FrameRate } from '../time/index.ts';
 import type { EffectFrame, EffectRun } from './effect-run.ts';
 import { areParticles, particlesBetween, readParticles, writeParticles } from './particles/frame.ts';
 import { ParticleRun } from './particles/run.ts';
-import { densityBetween, readSmoke, writeSmoke } from './smoke/frame.ts';
+import { between, densityBetween, readSmoke, writeSmoke, type SmokeFrame } from './smoke/frame.ts';
 import { SmokeRun } from './smoke/run.ts';
 
 /** Kinds of effects, each with what simulates it. */
@@ -38,6 +38,23 @@ export function readFrame(bytes: Uint8Array): EffectFrame {
 /** What is seen between two frames of the same effect, `share` of the way from the first to the second. */
 export function simulatedBetween(a: EffectFrame, b: EffectFrame, share: number, key?: string): Simulated {
   if (a.kind === 'particles') return { ...(b.kind === 'particles' ? particlesBetween(a, b, share) : a), key };
-  const { kind, size, cell, origin } = a;
-  return { kind, size, cell, origin, density: densityBetween(a, b.kind === 'smoke' ? b : a, share), key };
+  return smokeBetween(a, b.kind === 'smoke' ? b : a, share, key);
+}
+
+function smokeBetween(a: SmokeFrame, b: SmokeFrame, share: number, key?: string): Simulated {
+  const { kind, size, cell, origin, colours, heat, motion, flow } = a;
+  const out: Simulated = { kind, size, cell, origin, colours, density: densityBetween(a, b, share), key };
+  if (heat && b.heat) out.heat = between(heat.values, heat.most / 255, b.heat.values, b.heat.most / 255, share);
+  if (motion && b.motion) {
+    const ways = between(motion.values, motion.most / 127, b.motion.values, b.motion.most / 127, share);
+    out.motion = { size: motion.size, ways };
+  }
+  if (flow && b.flow) {
+    // A pattern that begins anew between the two counts next to nothing there.
+    const carried = between(flow.values, flow.most / 32767, b.flow.values, b.flow.most / 32767, share);
+    const half = carried.length / 2;
+    const counts = flow.share + (b.flow.share - flow.share) * share;
+    out.flow = { size: flow.size, carried: [carried.subarray(0, half), carried.subarray(half)], share: counts };
+  }
+  return out;
 }

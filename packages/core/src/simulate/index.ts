@@ -3,7 +3,15 @@ export { fieldOf, type CellField } from './fields.ts';
 export { solidsIn, type Solid } from './bodies-in.ts';
 export { fingerprint } from './fingerprint.ts';
 export { checkDomain, costOf, domainOf, MOST_CELLS, type DomainCost, type SmokeDomain } from './smoke/domain.ts';
-export { densityBetween, packSmoke, readSmoke, SMOKE_ENGINE, writeSmoke, type SmokeFrame } from './smoke/frame.ts';
+export {
+  densityBetween,
+  packSmoke,
+  readSmoke,
+  SMOKE_ENGINE,
+  smokeArrays,
+  writeSmoke,
+  type SmokeFrame,
+} from './smoke/frame.ts';
 export { DistanceFields, obstaclesOf, wallsOf, type Obstacles, type Walls } from './smoke/obstacles.ts';
 export { sourcesOf } from './smoke/sources.ts';
 export {
@@ -23,13 +31,16 @@ export { MOST_PARTICLES, ParticleRun, particlesOf } from './particles/run.ts';
 export { PARTICLE_ENGINE, particlesBetween, type ParticleFrame } from './particles/frame.ts';
 export { lightSmoke, type LitSmoke } from './smoke/light.ts';
 export {
-  dropBodies,
+  BODY_WAYS,
   type Body,
   type BodyEngine,
+  type BodyHinge,
+  type BodyMotion,
   type BodyPart,
   type BodyPose,
-  type DropSettings,
-  type Dropped,
-} from './bodies/drop.ts';
-export { dropTracks } from './bodies/to-keys.ts';
-export { bodiesOf } from './bodies/bodies-of.ts';
+  type BodySettings,
+  type BodyWay,
+} from './bodies/body.ts';
+export { runBodies } from './bodies/run-bodies.ts';
+export { bodyTracks, hingeTracks, type SwungHinge } from './bodies/to-keys.ts';
+export { bodiesOf, HINGE_SIDES, hingeAt, type HingeSide } from './bodies/bodies-of.ts';

@@ -1,6 +1,14 @@
 import { atan2, hypot } from '../maths/index.ts';
-import type { ProductDocument, SetCamera, SetDocument, SetProduct } from '../document/index.ts';
-import { boundsOf, inverse, placementMatrix, transformPoint, type Bounds, type Vec3 } from '../geometry/index.ts';
+import type { ProductDocument, SetCamera, SetDocument, SetProduct, SweepSurface } from '../document/index.ts';
+import {
+  boundsOf,
+  buildSweep,
+  inverse,
+  placementMatrix,
+  transformPoint,
+  type Bounds,
+  type Vec3,
+} from '../geometry/index.ts';
 import { placeSurface, surfaceMesh, surfaceTop, surfaceTraits } from '../scene/index.ts';
 import { standingBox } from './free-place.ts';
 import type { Subject } from './light-kits.ts';
@@ -26,6 +34,16 @@ export function groundOf(set: SetDocument, products: Products, item: SetProduct,
   return groundOf(set, products, under, depth + 1) + sizeOf(product, under)[1];
 }
 
+/** How far behind its wall a sweep takes up room, metres: what stands there is seen by nobody. */
+const BEHIND = 3;
+
+/** Where a sweep is no floor any more: from where it begins to rise, and behind it. */
+function riseOf({ width, depth, height, radius }: SweepSurface): Bounds {
+  const { min, max } = boundsOf([buildSweep({ width, depth, height, radius })]);
+  const rise = Math.min(radius, depth * 0.9, height);
+  return { min: [min[0], 0, min[2] - BEHIND], max: [max[0], max[1], min[2] + rise] };
+}
+
 /** World boxes of what takes up room on a set: products, and bodies other than tabletops. */
 export function takenBoxes(set: SetDocument, products: Products): Bounds[] {
   const items = set.products.flatMap((item) => {
@@ -42,6 +60,11 @@ export function takenBoxes(set: SetDocument, products: Products): Bounds[] {
     .filter((s) => surfaceTraits(s).obstacle)
     .map((s) => boundsOf([surfaceMesh(s)], placeSurface(s).matrix));
   return [...items, ...bodies];
+}
+
+/** World boxes of where nothing can stand to be seen: in the rise of each sweep and behind it. */
+export function hiddenBoxes({ surfaces }: SetDocument): Bounds[] {
+  return surfaces.flatMap((s) => (s.kind === 'sweep' && s.visible ? [riseOf(s)] : []));
 }
 
 /** Id of the tabletop under a place on the floor; empty for none. */

@@ -10,7 +10,7 @@ import {
 import type { Vec3 } from '../geometry/index.ts';
 import type { Subject } from './light-kits.ts';
 
-export const SMOKE_KITS = ['smoke reveal', 'smoke wipe', 'floor fog', 'steam', 'plain smoke'] as const;
+export const SMOKE_KITS = ['smoke reveal', 'two colours', 'smoke wipe', 'floor fog', 'steam', 'plain smoke'] as const;
 /** Smoke made up for what stands on a set. */
 export type SmokeKit = (typeof SMOKE_KITS)[number];
 
@@ -51,6 +51,10 @@ export function placeSmokeKit(kit: SmokeKit, set: SetDocument, { centre, radius 
       },
     );
   const thickness = rounded(5.6 / r);
+  /** Noise that renders break it up by, so many radii fine. */
+  const detail = (amount: number, radii: number): Pick<SmokeEffect, 'detail' | 'detailSize'> => ({
+    ...{ detail: amount, detailSize: rounded(radii * r) },
+  });
   switch (kit) {
     case 'smoke reveal':
       return effect(box(5, 4, 4.4), {
@@ -61,6 +65,19 @@ export function placeSmokeKit(kit: SmokeKit, set: SetDocument, { centre, radius 
           }),
         ),
         ...{ lift: speed(9), turbulence: speed(12), swirl: 5, dissipation: 0.05, thickness },
+        ...detail(0.7, 0.14),
+        playback: { backwards: true, speed: 1, offset: 0, loop: false },
+      });
+    case 'two colours':
+      return effect(box(5, 3.6, 3.8), {
+        emitters: ([-1, 1] as const).map((side) =>
+          source(side < 0 ? 'left' : 'right', [0.7, 0.8, 1.1], {
+            ...{ position: at(side * 1.7, 0.5, 0.7), rate: 14, heat: 45, noise: 0.7 },
+            ...{ velocity: [speed(-side * 4.2), speed(0.4), 0], colour: side < 0 ? '#C9A6D8' : '#F2C572' },
+          }),
+        ),
+        ...{ lift: speed(12), turbulence: speed(16), swirl: 7, dissipation: 0.1, contrast: 1.15, thickness },
+        ...detail(0.8, 0.11),
         playback: { backwards: true, speed: 1, offset: 0, loop: false },
       });
     case 'smoke wipe':
@@ -72,6 +89,7 @@ export function placeSmokeKit(kit: SmokeKit, set: SetDocument, { centre, radius 
           }),
         ],
         ...{ lift: speed(3), wind: [speed(5), 0, 0], windGrip: 0.6, turbulence: speed(10), thickness },
+        ...detail(0.6, 0.16),
       });
     case 'floor fog':
       return effect(box(6, 1.4, 4.6), {
@@ -82,7 +100,7 @@ export function placeSmokeKit(kit: SmokeKit, set: SetDocument, { centre, radius 
           }),
         ),
         ...{ weight: speed(10), lift: 0, turbulence: speed(2.5), swirl: 3, dissipation: 0.1, start: -48 },
-        ...{ thickness: rounded(3.4 / r) },
+        ...{ thickness: rounded(3.4 / r), ...detail(0.4, 0.2) },
       });
     case 'steam':
       return effect(box(2.6, 4.4, 2.6), {
@@ -93,12 +111,12 @@ export function placeSmokeKit(kit: SmokeKit, set: SetDocument, { centre, radius 
           }),
         ],
         ...{ lift: speed(14), turbulence: speed(4), dissipation: 0.55, cooling: 0.4, start: -24 },
-        ...{ thickness: rounded(1.8 / r), eddies: rounded(r * 0.5) },
+        ...{ thickness: rounded(1.8 / r), eddies: rounded(r * 0.5), ...detail(0.5, 0.1) },
       });
     case 'plain smoke':
       return effect(box(4.4, 4.4, 4.4), {
         emitters: [source('source', [0.8, 0.8, 0.8], { position: at(1.2, 0.4, 0) })],
-        ...{ lift: speed(18), turbulence: speed(5), thickness },
+        ...{ lift: speed(18), turbulence: speed(5), thickness, ...detail(0.6, 0.14) },
       });
   }
 }

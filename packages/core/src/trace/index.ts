@@ -1,6 +1,7 @@
 export * from './layout.ts';
 export { packScene, PackCache, ROOM_PASS, GLOW_PASS, type ModelData } from './pack.ts';
 export { roomOf, type Panoramas } from './pack-room.ts';
+export { withDetail } from './smoke-detail.ts';
 export { packMesh } from './pack-meshes.ts';
 export { makeLevels, type DecodedImage } from './pack-materials.ts';
 export { buildLightTree, type TreeLight } from './light-tree.ts';

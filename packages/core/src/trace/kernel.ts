@@ -412,18 +412,27 @@ export class KernelTracer {
   private storeVolumes({ volumes }: PackedScene): number {
     const { memory } = this;
     const table = memory.reserve(volumes.length * VOLUME_STRIDE * 4);
-    volumes.forEach(({ header, size, density, majorantSize, majorants }, i) => {
-      const [grid, coarse] = [memory.store(density), memory.store(majorants)];
+    volumes.forEach(({ header, size, density, coarseSize, bounds, colours, waySize, ways }, i) => {
+      const [grid, coarse] = [memory.store(density), memory.store(bounds)];
+      const [tints, moves] = [colours, fours(ways)].map((list) => (list.length > 0 ? memory.store(list) : 0));
       new Float32Array(memory.buffer, table + i * VOLUME_STRIDE * 4, 17).set(header);
-      new Int32Array(memory.buffer, table + i * VOLUME_STRIDE * 4 + 68, 8).set([
+      new Int32Array(memory.buffer, table + i * VOLUME_STRIDE * 4 + 68, 13).set([
         ...size,
         grid,
         coarse,
-        ...majorantSize,
+        ...coarseSize,
+        ...[tints, moves, ...waySize],
       ]);
     });
     return table;
   }
+}
+
+/** Threes of floats, each with an unused one after it. */
+function fours(threes: Float32Array): Float32Array {
+  const out = new Float32Array((threes.length / 3) * 4);
+  for (let n = 0; n < threes.length / 3; n++) out.set(threes.subarray(n * 3, n * 3 + 3), n * 4);
+  return out;
 }
 
 /** Whether a mesh changes its shape from frame to frame. */

@@ -110,8 +110,14 @@ export interface PackedVolume {
   header: Float32Array;
   size: [number, number, number];
   density: Float32Array;
-  majorantSize: [number, number, number];
-  majorants: Float32Array;
+  /** Cells of the coarse grid, and the most and the least that there is in each. */
+  coarseSize: [number, number, number];
+  bounds: Float32Array;
+  /** Each cell's own colour; empty: that of all. */
+  colours: Uint32Array;
+  /** Ways that density goes while the shutter is open, in unit cubes; empty: it stands still. */
+  waySize: [number, number, number];
+  ways: Float32Array;
 }
 
 export const MATERIAL = {

@@ -2,7 +2,7 @@ import { tan } from '../maths/index.ts';
 import { clayFinish, pictureKey, type Finish, type TextureUse } from '../finish/index.ts';
 import { identity, multiply, type Mat4, type Mesh } from '../geometry/index.ts';
 import type { PartPlace, ShownPart } from '../product/index.ts';
-import type { RayVisibility, Tableau, TableauInstance, TableauSwarm } from '../scene/index.ts';
+import type { RayVisibility, Tableau, TableauInstance, TableauSwarm, TableauVolume } from '../scene/index.ts';
 import { CAMERA, MATERIAL, RAY, type PackedInstance, type PackedMesh, type PackedScene } from './layout.ts';
 import { rowsOf } from './matrix-rows.ts';
 import { lightOrder, packLights, type GlowingPart } from './pack-lights.ts';
@@ -191,6 +191,7 @@ class Packer {
       });
     });
     const { camera } = tableau;
+    const volumes = tableau.volumes.map((volume) => packVolume(this.clay ? greyVolume(volume) : volume));
     const meshes = [...this.meshes.keys()];
     return {
       meshes,
@@ -200,15 +201,24 @@ class Packer {
       ...this.pool.pack(),
       room: packRoom(tableau, panoramas),
       camera: packCamera(tableau),
-      volumes: tableau.volumes.map(packVolume),
+      volumes,
       things: this.things,
       finishes: this.finishes,
       lightPasses: [...lights.map((l) => l.id), ROOM_PASS, GLOW_PASS],
-      moving: Boolean(camera.close) || this.instances.some((i) => i.close) || meshes.some((mesh) => mesh.close),
+      moving:
+        Boolean(camera.close) ||
+        this.instances.some((i) => i.close) ||
+        meshes.some((mesh) => mesh.close) ||
+        volumes.some(({ ways }) => ways.length > 0),
       brushed: this.brushed,
       seed: tableau.seed,
     };
   }
+}
+
+/** Smoke without colours of its own. */
+function greyVolume(volume: TableauVolume): TableauVolume {
+  return { ...volume, colour: [0.8, 0.8, 0.8], grid: volume.grid && { ...volume.grid, colours: undefined } };
 }
 
 /** A part with a place of its own as an instance: its place in the model, then the model's in the world, at each time. */

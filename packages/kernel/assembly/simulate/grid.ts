@@ -20,6 +20,10 @@ export class Grid {
   density: usize;
   heat: usize;
   other: usize;
+  /** Density of each colour's share; 0 where all smoke is white. */
+  red: usize;
+  green: usize;
+  blue: usize;
   /** 1 where gas can be, 0 in solids and behind closed sides. */
   open: usize;
   /** Velocity at cell centres and what advection makes of it: four floats a cell (x, y, z, unused). */

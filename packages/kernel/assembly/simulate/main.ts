@@ -12,8 +12,8 @@ const NOISE_CELLS: i32 = 32 * 32 * 32;
 const REACH: f32 = 3;
 const LEAVES: f32 = 0.9;
 
-/** A domain of whole eights of cells. @returns its grid; 0 when there is no memory for it. */
-export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32): usize {
+/** A domain of whole eights of cells; `tinted`: its smoke has colours. @returns its grid; 0 when there is no memory for it. */
+export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32, tinted: bool): usize {
   const at0 = allocate(GRID_BYTES);
   const g = changetype<Grid>(at0);
   g.nx = nx;
@@ -30,6 +30,11 @@ export function create(nx: i32, ny: i32, nz: i32, threads: i32, walls: i32): usi
   g.density = naturalArray(g, 1);
   g.heat = naturalArray(g, 1);
   g.other = naturalArray(g, 1);
+  if (tinted) {
+    g.red = naturalArray(g, 1);
+    g.green = naturalArray(g, 1);
+    g.blue = naturalArray(g, 1);
+  }
   g.open = naturalArray(g, 1);
   g.swirl = naturalArray(g, 1);
   g.centre = naturalArray(g, 4);
@@ -74,6 +79,12 @@ export function address(g: Grid, which: i32): usize {
       return g.wallSpeeds;
     case 8:
       return g.noise;
+    case 9:
+      return g.red;
+    case 10:
+      return g.green;
+    case 11:
+      return g.blue;
     default:
       return 0;
   }
@@ -243,24 +254,25 @@ function move(g: Grid, f: Forces, dt: f32, k0: i32, k1: i32, thread: i32): void 
     meet(g);
     transport(g, g.density, g.other, g.busyDensity, k0, k1, short, density, flows);
     meet(g);
-    swap(g, true, thread);
+    swap(g, offsetof<Grid>('density'), thread);
     transport(g, g.heat, g.other, g.busyHeat, k0, k1, short, heat, flows);
     meet(g);
-    swap(g, false, thread);
+    swap(g, offsetof<Grid>('heat'), thread);
+    if (g.red === 0) continue;
+    for (let field = offsetof<Grid>('red'); field <= offsetof<Grid>('blue'); field += sizeof<usize>()) {
+      transport(g, load<usize>(changetype<usize>(g) + field), g.other, g.busyDensity, k0, k1, short, density, flows);
+      meet(g);
+      swap(g, field, thread);
+    }
   }
 }
 
 /** What was made becomes the array itself: two addresses change places. */
-function swap(g: Grid, density: bool, thread: i32): void {
+function swap(g: Grid, field: usize, thread: i32): void {
   if (thread === 0) {
     const made = g.other;
-    if (density) {
-      g.other = g.density;
-      g.density = made;
-    } else {
-      g.other = g.heat;
-      g.heat = made;
-    }
+    g.other = load<usize>(changetype<usize>(g) + field);
+    store<usize>(changetype<usize>(g) + field, made);
   }
   meet(g);
 }

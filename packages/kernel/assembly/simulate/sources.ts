@@ -1,7 +1,8 @@
 import { at, four, Grid, put } from './grid';
 
-/** Cells that give off smoke, 32 bytes each: | cell (i32) | density a second | heat, degrees | share 0..1 | velocity x y z, cells a second | share of velocity | */
-const SOURCE: usize = 32;
+/** Cells that give off smoke, 48 bytes each: | cell (i32) | density a second | heat, degrees | share 0..1 | velocity x y z, cells a second | share of velocity |
+ * red, green, blue, unused | */
+const SOURCE: usize = 48;
 
 /** Gives off density and heat for a step. */
 export function emit(g: Grid, list: usize, count: i32, dt: f32): void {
@@ -9,7 +10,13 @@ export function emit(g: Grid, list: usize, count: i32, dt: f32): void {
     const s = list + <usize>n * SOURCE;
     const cell = load<i32>(s);
     const share = load<f32>(s + 12);
-    put(g.density, cell, at(g.density, cell) + load<f32>(s + 4) * share * dt);
+    const given = load<f32>(s + 4) * share * dt;
+    put(g.density, cell, at(g.density, cell) + given);
+    if (g.red !== 0) {
+      put(g.red, cell, at(g.red, cell) + load<f32>(s + 32) * given);
+      put(g.green, cell, at(g.green, cell) + load<f32>(s + 36) * given);
+      put(g.blue, cell, at(g.blue, cell) + load<f32>(s + 40) * given);
+    }
     const heat = load<f32>(s + 8) * share;
     if (heat > at(g.heat, cell)) put(g.heat, cell, heat);
   }

@@ -2,7 +2,7 @@ import { refDebounced } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, reactive, ref, shallowReactive, watch } from 'vue';
 import type { EffectLevel, ProductDocument, SetEffect } from '@tender-orbit/core/document';
-import { simulatedBetween, type EffectFrame } from '@tender-orbit/core/simulate';
+import { simulatedBetween, smokeArrays, type EffectFrame } from '@tender-orbit/core/simulate';
 import { mayShow, playedFrame, type Simulated } from '@tender-orbit/core/scene';
 import { useCampaign } from '../stores/index.ts';
 import type { EffectsReply, EffectsRequest } from '../workers/effects-worker.ts';
@@ -13,7 +13,10 @@ const CALM = 250;
 const MOST_BYTES = 400_000_000;
 
 const bytesOf = (frame: EffectFrame): number =>
-  frame.kind === 'smoke' ? frame.density.byteLength : frame.data.byteLength + frame.numbers.byteLength;
+  (frame.kind === 'smoke' ? smokeArrays(frame) : [frame.data, frame.numbers]).reduce(
+    (sum, { byteLength }) => sum + byteLength,
+    0,
+  );
 
 /** Frames of an effect by what they are known by. */
 interface Course {

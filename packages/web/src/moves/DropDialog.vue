@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { replaceTracks } from '@tender-orbit/core/document';
-import { count, length, number, share } from '@tender-orbit/core/properties';
+import { count, length, number, share, turn } from '@tender-orbit/core/properties';
 import { beatsBetween } from '@tender-orbit/core/time';
-import type { DropSettings } from '@tender-orbit/core/simulate';
+import { BODY_WAYS, type BodySettings, type BodyWay } from '@tender-orbit/core/simulate';
 import { computed, onBeforeUnmount, reactive, ref } from 'vue';
 import { useHandlers } from '../actions/index.ts';
 import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection } from '../stores/index.ts';
-import { CheckField, DialogCard, NumberField, UiButton } from '../ui/index.ts';
-import type { BodiesReply } from '../workers/bodies-worker.ts';
+import { CheckField, DialogCard, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
+import type { BodiesReply, HingeRequest } from '../workers/bodies-worker.ts';
 import { BodiesClient } from './bodies-client.ts';
+import BodyHingeFields from './BodyHingeFields.vue';
 import { useShotBeats } from './use-shot-beats.ts';
 
-/** Drops products as rigid bodies and keys how they fall and settle, so that they rest at a frame: on a beat, when asked. */
+/** Lets products fall as rigid bodies and keys how they settle, so that they rest at a frame: on a beat, when asked. */
 const campaign = useCampaign();
 const documents = useDocuments();
 const notices = useNotices();
@@ -24,20 +25,37 @@ const working = ref(false);
 const chosen = ref(new Set<string>());
 const restAt = ref(0);
 const FIELDS = {
-  height: length('Falls from', 0.001, 20),
+  height: length('Falls from', 0, 20),
   stagger: length('Apart', 0, 20),
   spread: length('Strewn by', 0, 20, { step: 0.5 }),
-  tumble: number('Tumbled by', 'deg', 0, 180),
+  tumble: number('Tumbled by', 'deg', 0, 720),
+  away: length('Thrown from', 0.01, 20),
+  direction: turn('Direction'),
+  flight: number('In the air', 's', 0.1, 5, { step: 0.05 }),
+  frequency: number('Swings', '/s', 0.2, 10, { step: 0.1 }),
+  damping: share('Damping'),
   bounce: share('Bounce'),
   friction: share('Friction', { max: 2 }),
+  home: number('Drawn home in', 's', 0, 5, { step: 0.05 }),
   seed: count('Seed', 0, 0xffffffff),
 } as const;
 type Name = keyof typeof FIELDS;
 const settings = reactive<Record<Name, number>>({
   ...{ height: 0.25, stagger: 0.12, spread: 0, tumble: 12, bounce: 0.25, friction: 0.6, seed: 1 },
+  ...{ away: 0.6, direction: 90, flight: 0.5, frequency: 1.2, damping: 0.25, home: 0 },
 });
+const way = ref<BodyWay>('drop');
+const WAYS: Record<BodyWay, string> = { drop: 'Drop', pour: 'Pour', throw: 'Throw', hang: 'Hang' };
+const ways = BODY_WAYS.map((value) => ({ value, label: WAYS[value] }));
+/** What each way asks for. */
+const ASKED: Record<BodyWay, readonly Name[]> = {
+  drop: ['height', 'stagger', 'spread', 'tumble', 'bounce', 'friction', 'home', 'seed'],
+  pour: ['height', 'stagger', 'spread', 'tumble', 'bounce', 'friction', 'home', 'seed'],
+  throw: ['away', 'direction', 'flight', 'stagger', 'tumble', 'bounce', 'friction', 'home', 'seed'],
+  hang: ['height', 'spread', 'tumble', 'frequency', 'damping', 'seed'],
+};
+const hinge = ref<HingeRequest | null>(null);
 const products = computed(() => campaign.set?.products.filter((p) => p.visible) ?? []);
-const names = Object.keys(FIELDS) as Name[];
 
 useHandlers({
   'motion.drop': {
@@ -71,8 +89,9 @@ function run(): void {
   client.ask({
     ...{ set: plain(set), shot: plain(shot), products: new Map(plain([...campaign.products])) },
     falling: [...chosen.value],
-    settings: { ...settings, rate: { ...campaign.rate } } satisfies DropSettings,
-    ...{ restAt: restAt.value, start: 0 },
+    settings: { ...settings, way: way.value, rate: { ...campaign.rate } } satisfies BodySettings,
+    hinge: hinge.value && plain(hinge.value),
+    restAt: restAt.value,
   });
 }
 function take(reply: BodiesReply): void {
@@ -112,8 +131,15 @@ function choose(id: string, on: boolean): void {
         />
       </fieldset>
       <div>
+        <ToggleRow
+          class="ways"
+          label="How they come in"
+          :options="ways"
+          :value="way"
+          @change="(v) => (way = v as BodyWay)"
+        />
         <PropertyField
-          v-for="name in names"
+          v-for="name in ASKED[way]"
           :key="name"
           :property="FIELDS[name]"
           :value="settings[name]"
@@ -128,23 +154,27 @@ function choose(id: string, on: boolean): void {
           @change="(v) => (restAt = Math.round(v) - 1)"
         />
         <UiButton v-if="beats.length" class="bar" @click="onBar">On the bar</UiButton>
+        <BodyHingeFields :value="hinge" :products="products" @change="(v) => (hinge = v)" />
       </div>
     </div>
     <p class="dim">
-      Places and turns that these things have in this shot give way to keys of the fall. They land where the fall takes
-      them: with no tumbling, on their places.
+      Places and turns that these things have in this shot give way to keys of the fall. What moves by keys of its own
+      pushes them. They end where the fall takes them, or on their places when they are drawn there.
     </p>
     <div class="row">
       <span class="spread" />
       <UiButton @click="open = false">Cancel</UiButton>
-      <UiButton tone="primary" :disabled="working || chosen.size === 0" data-test="drop-run" @click="run">
-        {{ working ? 'Working it out...' : 'Drop' }}
+      <UiButton tone="primary" :disabled="working || (chosen.size === 0 && !hinge)" data-test="drop-run" @click="run">
+        {{ working ? 'Working it out...' : 'Let them fall' }}
       </UiButton>
     </div>
   </DialogCard>
 </template>
 
 <style scoped>
+.ways {
+  margin: 0 0 8px 20px;
+}
 .columns {
   display: grid;
   grid-template-columns: 1fr 1.4fr;

@@ -17,12 +17,13 @@ import { useFilm } from '../viewer/film.ts';
 import { useRules } from './rules/use-rules.ts';
 import { useKeySelection } from './use-key-selection.ts';
 import { useMovesVersions } from './use-moves-versions.ts';
+import { useScreenSpeed } from './speed/use-screen-speed.ts';
 import { useShotBeats } from './use-shot-beats.ts';
 
 /** What is done with the timeline as a whole. */
-const { layers } = defineProps<{ layers: boolean; speed?: boolean }>();
+const { layers } = defineProps<{ layers: boolean }>();
 const snap = defineModel<boolean>('snap', { required: true });
-const emit = defineEmits<{ zoom: [times: number]; speed: [] }>();
+const emit = defineEmits<{ zoom: [times: number] }>();
 const campaign = useCampaign();
 const playhead = usePlayhead();
 const stage = useStage();
@@ -33,6 +34,7 @@ const actions = useActions();
 const selection = useKeySelection();
 const pen = usePathDrawing();
 const versions = useMovesVersions();
+const speed = useScreenSpeed();
 const length = computed(() => campaign.shot?.length ?? 1);
 const ruleLines = computed(() => (stage.selected && !layers ? rules.thingLines(stage.selected) : []));
 const recordLabel = computed(() => (stage.recording ? 'Recording: every change is a key' : 'Record keys'));
@@ -112,9 +114,9 @@ const motion = computed(() => [
         :icon="mdiSpeedometer"
         label="Screen speed"
         action="moves.speed"
-        :pressed="speed"
+        :pressed="speed.open.value"
         data-test="screen-speed-button"
-        @click="emit('speed')"
+        @click="actions.run('moves.speed')"
       />
     </template>
     <span v-if="stage.recording" class="on-air" role="status">Recording keys</span>

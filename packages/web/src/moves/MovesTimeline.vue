@@ -154,14 +154,7 @@ function wheel(event: WheelEvent): void {
 
 <template>
   <section class="card time" :class="{ recording: stage.recording }" aria-label="Timeline" data-test="moves-timeline">
-    <MovesBar
-      v-model:snap="snap"
-      :layers="layers"
-      :speed="speed.open.value"
-      @speed="speed.open.value = !speed.open.value"
-      @zoom="(times) => setZoom(zoom * times)"
-      ><slot
-    /></MovesBar>
+    <MovesBar v-model:snap="snap" :layers="layers" @zoom="(times) => setZoom(zoom * times)"><slot /></MovesBar>
     <div ref="table" class="table scroll" @wheel="wheel">
       <div class="wide" :style="{ width: `calc(${LABELS}px + (100% - ${LABELS}px) * ${zoom})` }">
         <span class="corner dim mono clip">{{ campaign.shot?.name }}</span>

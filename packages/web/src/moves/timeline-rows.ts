@@ -1,6 +1,7 @@
 import {
   findThing,
   layerProperties,
+  recipeEnd,
   recipeFacts,
   type AppliedRecipe,
   type Layer,
@@ -11,6 +12,7 @@ import {
 } from '@tender-orbit/core/document';
 import { expandMoves } from '@tender-orbit/core/motion';
 import type { Property } from '@tender-orbit/core/properties';
+import { mayShow } from '@tender-orbit/core/scene';
 import { ROLE_COLOUR } from '../things/role.ts';
 import { keyedItem, type KeyedItem } from './keyed-item.ts';
 
@@ -84,13 +86,6 @@ export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
   });
 }
 
-/** Frame at which the last thing of a recipe is done. */
-export function recipeEnd({ start, length, things, at, options }: AppliedRecipe): number {
-  const apart = (options.apart as number | undefined) ?? 0;
-  const last = at.length > 0 ? at[at.length - 1] : apart * Math.max(0, things.length - 1);
-  return start + last + length;
-}
-
 const mainThing = (recipe: AppliedRecipe): string => recipe.camera || (recipe.things[0] ?? '');
 
 /** The part, label or finish that an own path of a thing is about; empty for other paths. */
@@ -113,7 +108,7 @@ export function timelineRows(
     ...shot.recipes.map(mainThing),
     ...shot.rules.map((r) => r.thing),
     ...shot.tracks.map(ownerOf),
-    ...set.effects.map((e) => e.id),
+    ...set.effects.filter((effect) => mayShow(effect, shot)).map((e) => e.id),
   ]);
   // Layers of the composite have a timeline of their own.
   for (const { id } of shot.layers) owners.delete(id);

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import type { MovePath, PathPoint } from '@tender-orbit/core/document';
 import { curveOfPath } from '@tender-orbit/core/motion';
 import { computed, toRaw } from 'vue';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 import { usePathPoints } from '../things/use-path-points.ts';
-import { useDotDrag } from './use-dot-drag.ts';
+import PlanDot from './PlanDot.vue';
 
 /** The drawn paths of the shot from above; points of the one in hand are dragged, or moved by arrow keys. */
 const { scale } = defineProps<{ scale: number }>();
@@ -45,15 +44,6 @@ const arms = computed(() =>
       ),
     ),
 );
-type Arm = (typeof arms.value)[number];
-const pull = useDotDrag<Arm>(
-  () => scale,
-  ({ path, point, end, at }, x, z, gesture) => points.pull(path, point, end, [x, at[1], z], true, gesture),
-);
-const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
-  () => scale,
-  ({ path, point }, x, z, gesture) => points.put(path, point, [x, point.at[1], z], gesture),
-);
 </script>
 
 <template>
@@ -61,21 +51,15 @@ const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
     <polyline :points="line" class="way" :class="{ open }" />
     <polyline :points="line" class="reach" @pointerdown="moves.choose('path', path.id)" />
     <template v-if="open">
-      <circle
+      <PlanDot
         v-for="(point, i) in path.points"
         :key="point.id"
-        class="point"
-        :cx="point.at[0] * scale"
-        :cy="point.at[2] * scale"
-        r="3.6"
-        tabindex="0"
-        role="button"
-        :aria-label="`Point ${i + 1} of ${path.name}: arrow keys move it`"
+        :x="point.at[0]"
+        :z="point.at[2]"
+        :scale="scale"
+        :name="`Point ${i + 1} of ${path.name}`"
         data-test="path-point"
-        @pointerdown="drag.take"
-        @pointermove="drag.move($event, { path, point })"
-        @pointerup="drag.drop"
-        @keydown="drag.nudge($event, { path, point }, point.at[0], point.at[2])"
+        @put="(x, z, gesture) => points.put(path, point, [x, point.at[1], z], gesture)"
       />
     </template>
   </g>
@@ -87,19 +71,14 @@ const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
       :x2="arm.at[0] * scale"
       :y2="arm.at[2] * scale"
     />
-    <circle
-      class="point"
-      :cx="arm.at[0] * scale"
-      :cy="arm.at[2] * scale"
-      r="2.4"
-      tabindex="0"
-      role="button"
-      :aria-label="`${arm.name}: arrow keys move it`"
+    <PlanDot
+      :x="arm.at[0]"
+      :z="arm.at[2]"
+      :scale="scale"
+      :size="2.4"
+      :name="arm.name"
       data-test="path-handle"
-      @pointerdown="pull.take"
-      @pointermove="pull.move($event, arm)"
-      @pointerup="pull.drop"
-      @keydown="pull.nudge($event, arm, arm.at[0], arm.at[2])"
+      @put="(x, z, gesture) => points.pull(arm.path, arm.point, arm.end, [x, arm.at[1], z], true, gesture)"
     />
   </g>
 </template>
@@ -124,11 +103,5 @@ const drag = useDotDrag<{ path: MovePath; point: PathPoint }>(
 .arm {
   stroke: var(--coral);
   stroke-width: 0.8;
-}
-.point {
-  fill: var(--ink-0);
-  stroke: var(--coral);
-  stroke-width: 1.6;
-  cursor: grab;
 }
 </style>

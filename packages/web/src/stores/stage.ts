@@ -44,6 +44,7 @@ import { readProperty, type PropertyValue } from '@tender-orbit/core/properties'
 import {
   fitSet,
   freePlace,
+  hiddenBoxes,
   keepKit,
   placeKit,
   placeSavedKit,
@@ -197,7 +198,12 @@ export const useStage = defineStore('stage', () => {
     const first = posed.value.products.length === 0 && product !== undefined;
     const place: [number, number] = first
       ? [0, 0]
-      : freePlace(size, takenBoxes(posed.value, campaign.products), camera, campaign.aspect);
+      : freePlace(
+          size,
+          [...takenBoxes(posed.value, campaign.products), ...hiddenBoxes(posed.value)],
+          camera,
+          campaign.aspect,
+        );
     const table = tableAt(posed.value, place);
     const gesture = `first-${Date.now()}`;
     add('products', 'product', 'Put product on the set', gesture, (set, thing) =>

@@ -2,8 +2,8 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { usePlayhead } from '../stores/index.ts';
 import type { Tableau } from '@tender-orbit/core/scene';
-import { LightMean } from './blend-pictures.ts';
 import { FILM_WIDTH, useFilm } from './film.ts';
+import { LightMean } from './light-mean.ts';
 import { LOADED } from './loaded.ts';
 import type { StageView } from './stage-view.ts';
 
@@ -68,14 +68,19 @@ function draw(tableau: Tableau): Promise<ImageBitmap> {
 /** The mean of what is seen while the shutter is open, as light. */
 async function blurredFrame(times: readonly number[]): Promise<ImageBitmap | null> {
   const mean = new LightMean();
+  const sheet = document.createElement('canvas');
+  const context = sheet.getContext('2d', { willReadFrequently: true })!;
   for (const time of times) {
     const tableau = film.tableauAt(time);
     if (!tableau || !view) return null;
     const picture = await draw(tableau);
-    mean.add(picture);
+    if (sheet.width !== picture.width || sheet.height !== picture.height)
+      Object.assign(sheet, { width: picture.width, height: picture.height });
+    context.drawImage(picture, 0, 0);
     picture.close();
+    mean.add(context.getImageData(0, 0, sheet.width, sheet.height).data);
   }
-  return mean.mean();
+  return createImageBitmap(new ImageData(mean.mean(), sheet.width, sheet.height));
 }
 /** The viewer shows its own picture again. */
 function rest(): void {

@@ -1,4 +1,12 @@
-import { compile, evaluate, partsKey, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
+import {
+  cameraOf,
+  compile,
+  evaluate,
+  partsKey,
+  posed,
+  type Tableau,
+  type TableauInstance,
+} from '@tender-orbit/core/scene';
 import { computed, ref, shallowReactive, type ComputedRef, type Ref } from 'vue';
 import { defineStore } from 'pinia';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
@@ -89,11 +97,8 @@ export const useFilm = defineStore('film', () => {
   });
   /** Times within a frame that its blurred picture is the mean of; none where it is sharp or nothing moves. */
   function shutterTimes(frame: number): number[] {
-    const id = campaign.shot?.camera;
-    const { moving } = program.value ?? {};
-    if (!blurred.value || !id || !moving?.size) return [];
-    const mover = program.value!.moves.posers.get(id) as { at: (f: number) => { shutter: number } } | undefined;
-    const shutter = mover?.at(frame).shutter ?? campaign.camera?.shutter ?? 0;
+    if (!blurred.value || !program.value?.moving.size) return [];
+    const { shutter } = posed(cameraOf(program.value), frame);
     if (!(shutter > 0)) return [];
     return Array.from({ length: SHUTTER_STEPS }, (_, i) => frame + ((i + 0.5) / SHUTTER_STEPS) * (shutter / 360));
   }

@@ -36,6 +36,7 @@ const VIOLET = '#A88BEB';
 interface Shown {
   /** What it was made of. */
   density: Float32Array;
+  colours?: Uint32Array;
   lit: string;
   mesh: Mesh<BufferGeometry, ShaderMaterial>;
 }
@@ -61,12 +62,20 @@ export class StageSmoke {
     while (this.shown.length > volumes.length) this.drop(this.shown.pop()!);
     volumes.forEach((volume, i) => {
       if (!volume.grid) return;
-      const plain = clay ? { ...volume, colour: [0.8, 0.8, 0.8] as TableauVolume['colour'] } : volume;
+      const plain = clay
+        ? {
+            ...volume,
+            colour: [0.8, 0.8, 0.8] as TableauVolume['colour'],
+            grid: { ...volume.grid, colours: undefined },
+          }
+        : volume;
       const lit = JSON.stringify([tableau.lights, tableau.environment, plain.colour, plain.extinction]);
       const known = this.shown[i] ?? this.make();
       this.shown[i] = known;
-      if (known.density !== volume.grid.density || known.lit !== lit) this.fill(known, plain, tableau);
-      known.density = volume.grid.density;
+      const { density, colours } = plain.grid!;
+      if (known.density !== density || known.colours !== colours || known.lit !== lit) this.fill(known, plain, tableau);
+      known.density = density;
+      known.colours = colours;
       known.lit = lit;
       known.mesh.matrix.fromArray(volume.matrix);
     });

@@ -1,12 +1,29 @@
-import engine from '@dimforge/rapier3d-compat';
+import engine from '@dimforge/rapier3d-simd-compat';
 import type { ProductDocument, SetDocument, ShotDocument, Track } from '@tender-orbit/core/document';
 import type { Mesh } from '@tender-orbit/core/geometry';
 import { modelKey } from '@tender-orbit/core/product';
 import { compile } from '@tender-orbit/core/scene';
-import { bodiesOf, dropBodies, dropTracks, type DropSettings } from '@tender-orbit/core/simulate';
+import {
+  bodiesOf,
+  bodyTracks,
+  hingeAt,
+  hingeTracks,
+  runBodies,
+  type BodyHinge,
+  type BodyMotion,
+  type BodySettings,
+  type HingeSide,
+} from '@tender-orbit/core/simulate';
 import { readModelByKey } from './read-model.ts';
 
-/** Drops products of a set and lets them settle. */
+/** Parts of a product that swing. */
+export interface HingeRequest extends Pick<BodyHinge, 'from' | 'to' | 'start'> {
+  thing: string;
+  parts: readonly number[];
+  side: HingeSide;
+}
+
+/** Lets products of a set fall and settle. */
 export interface BodiesRequest {
   id: number;
   set: SetDocument;
@@ -14,20 +31,23 @@ export interface BodiesRequest {
   products: ReadonlyMap<string, ProductDocument>;
   /** Ids of products on the set, in the order in which they fall. */
   falling: readonly string[];
-  settings: DropSettings;
-  /** Frame at which all of them rest; null: they begin to fall at `start`. */
-  restAt: number | null;
-  start: number;
+  hinge: HingeRequest | null;
+  settings: BodySettings;
+  /** Frame at which all of them rest. */
+  restAt: number;
 }
 
 export type BodiesReply =
   | { id: number; tracks: Track[]; /** Frames in which they begin to fall and rest. */ start: number; rests: number }
   | { id: number; failed: true };
 
+/** Runs until the beginning is found that lets them rest when they are to, where something else moves meanwhile. */
+const TRIES = 4;
+
 const ready = engine.init();
 
-async function drop(data: BodiesRequest): Promise<BodiesReply> {
-  const { id, set, shot, products, falling, settings, restAt, start } = data;
+async function fall(data: BodiesRequest): Promise<BodiesReply> {
+  const { id, set, shot, products, falling, hinge, settings, restAt } = data;
   await ready;
   const meshes = new Map<string, readonly Mesh[]>();
   for (const product of products.values()) {
@@ -37,14 +57,28 @@ async function drop(data: BodiesRequest): Promise<BodiesReply> {
   const context = { products, aspect: 16 / 9, meshes: (key: string) => meshes.get(key) };
   // They fall to where they stand in the set, whatever moves they had.
   const resting = { ...shot, tracks: shot.tracks.filter((t) => !falling.includes(t.thing)) };
-  const bodies = bodiesOf(compile(set, resting), restAt ?? start, context, falling);
-  const dropped = dropBodies(engine, bodies.falling, bodies.still, settings);
-  const from = restAt === null ? start : restAt - dropped.rests;
-  return { id, tracks: dropTracks(dropped, from, shot), start: from, rests: from + dropped.rests };
+  const program = compile(set, resting);
+  let start = Math.max(0, restAt - 24);
+  let motion: BodyMotion | undefined;
+  for (let n = 0; n < TRIES; n++) {
+    const bodies = bodiesOf(program, start, context, falling);
+    const body = [...bodies.falling, ...bodies.still].find((b) => b.id === hinge?.thing);
+    const swings = hinge && body ? hingeAt(body, hinge.side, hinge.parts, hinge) : undefined;
+    const least = shot.length - start;
+    motion = runBodies(engine, bodies.falling, bodies.still, { ...settings, least }, swings ? [swings] : []);
+    const before = start;
+    start = restAt - motion.rests;
+    // What does not move cannot tell one beginning from another.
+    if (start === before || bodies.still.every(({ matrixAt }) => !matrixAt)) break;
+  }
+  const { rests, hinges } = motion!;
+  const swung = hinge && hinges.length > 0 ? [{ ...hinge, angles: hinges[0] }] : [];
+  const tracks = [...bodyTracks(motion!, start, shot), ...hingeTracks(swung, rests, start, shot)];
+  return { id, tracks, start, rests: start + rests };
 }
 
 self.onmessage = ({ data }: MessageEvent<BodiesRequest>) => {
-  drop(data).then(
+  fall(data).then(
     (reply) => self.postMessage(reply),
     () => self.postMessage({ id: data.id, failed: true } satisfies BodiesReply),
   );

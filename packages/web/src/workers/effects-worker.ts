@@ -12,6 +12,7 @@ import {
   type EffectRun,
   type SimulationHost,
   type SimulationKernel,
+  smokeArrays,
 } from '@tender-orbit/core/simulate';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { readModelByKey } from './read-model.ts';
@@ -128,7 +129,7 @@ async function finish(
       const frame = run.result();
       const milliseconds = performance.now() - begun;
       // Particles go on from what is shown: they are copied.
-      const transfer = frame.kind === 'smoke' ? [frame.density.buffer] : [];
+      const transfer = frame.kind === 'smoke' ? smokeArrays(frame).map(({ buffer }) => buffer as ArrayBuffer) : [];
       say({ kind: 'frame', id, effect, key, frame, milliseconds }, transfer);
     }
     await breath();

@@ -5,6 +5,8 @@ import type { SmokeFrame } from '@tender-orbit/core/simulate';
 import { useActions } from '../../src/actions/index.ts';
 import NewTake from '../../src/composite/NewTake.vue';
 import { useEffects } from '../../src/effects/index.ts';
+import PropertyField from '../../src/controls/PropertyField.vue';
+import BodyHingeFields from '../../src/moves/BodyHingeFields.vue';
 import DropDialog from '../../src/moves/DropDialog.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import OrbitPlan from '../../src/plan/OrbitPlan.vue';
@@ -216,7 +218,7 @@ describe('dropping as bodies', () => {
 
   it('asks for what falls, and keys what comes back in one step that can be taken back', async () => {
     await dialog();
-    inDialog('Drop').click();
+    inDialog('Let them fall').click();
     await rest();
     expect(requests[0].falling).deep.equal(['item']);
     expect(requests[0].restAt).equal(24);
@@ -228,9 +230,40 @@ describe('dropping as bodies', () => {
     expect(useCampaign().shot!.tracks).deep.equal([]);
   });
 
+  it('each way asks for its own numbers, and says which it is', async () => {
+    const shown = await dialog();
+    const fields = (): string[] =>
+      [...document.querySelectorAll('[role=dialog] input')].map((f) => f.getAttribute('aria-label') ?? '');
+    expect(fields().some((label) => /Falls from/.test(label))).equal(true);
+    inDialog('Throw').click();
+    await rest();
+    expect(fields().some((label) => /Falls from/.test(label))).equal(false);
+    expect(fields().some((label) => /Thrown from/.test(label))).equal(true);
+    inDialog('Let them fall').click();
+    await rest();
+    expect(requests[0].settings).include({ way: 'throw', away: 0.6 });
+    expect(requests[0].hinge).equal(null);
+    shown.unmount();
+  });
+
+  it('a part that swings is asked for with its limits, which its beginning keeps to', async () => {
+    const hinge = { thing: 'item', parts: [1], side: 'back' as const, from: 0, to: 90, start: 75 };
+    const products = useCampaign().set!.products;
+    const shown = panel(BodyHingeFields, { value: hinge, products });
+    await shown.find('.v-expansion-panel-title').trigger('click');
+    await rest();
+    const fields = shown.findAllComponents(PropertyField);
+    expect(fields.map((field) => field.props('property').label)).deep.equal(['Begins open', 'Least', 'Most']);
+    fields[0].vm.$emit('change', 120);
+    fields[2].vm.$emit('change', 60);
+    const changes = shown.emitted('change')!.map(([change]) => change);
+    expect(changes[0]).include({ start: 120, to: 120 });
+    expect(changes[1]).include({ start: 60, to: 60 });
+  });
+
   it('says so when it could not be worked out, and nothing is lost', async () => {
     await dialog();
-    inDialog('Drop').click();
+    inDialog('Let them fall').click();
     await rest();
     reply({ id: requests[0].id, failed: true });
     await rest();

@@ -1,6 +1,6 @@
 import { shortened } from '../../text/index.ts';
 import type { Command } from '../edit.ts';
-import type { Clip, MusicUse, PromoDocument, Title } from './types.ts';
+import { FASTEST_PACE, type Clip, type MusicUse, type PromoDocument, type Title } from './types.ts';
 
 type PromoCommand = Command<PromoDocument>;
 
@@ -141,15 +141,21 @@ export function removeMusic(): PromoCommand {
  * with, so clips play them at another pace.
  */
 export function retimePromo(factor: number): PromoCommand {
-  const frames = (count: number, least = 0): number => Math.max(least, Math.round(count * factor));
+  const frames = (count: number): number => Math.round(count * factor);
+  // As fine as is ever seen, so that a rate chosen back gives the very same pace.
+  const paced = (speed: number): number => Math.min(FASTEST_PACE, Number((speed / factor).toFixed(9)));
   return {
     label: 'Keep times',
     run: ({ clips, titles }) => {
+      let at = 0;
       for (const clip of clips) {
         const pace = clip.pace ?? { from: 1, to: 1, reverse: false, between: 'nearest' };
-        const [from, to] = [pace.from / factor, pace.to / factor];
-        clip.length = frames(clip.length, 1);
-        if (clip.into) clip.into.frames = frames(clip.into.frames, 1);
+        const [from, to] = [paced(pace.from), paced(pace.to)];
+        // Cuts are rounded, not lengths: these would drift off the beats one after the other.
+        const [begin, end] = [frames(at), frames(at + clip.length)];
+        at += clip.length;
+        clip.length = Math.max(1, end - begin);
+        if (clip.into) clip.into.frames = Math.max(1, frames(clip.into.frames));
         // Back at the rate of its take a clip is plain again.
         const plain = from === 1 && to === 1 && !pace.reverse;
         if (plain) delete clip.pace;

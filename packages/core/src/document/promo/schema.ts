@@ -24,6 +24,7 @@ import {
   MOVE_EASES,
   MUSIC_PARTS,
   PART_ORDERS,
+  FASTEST_PACE,
   PROMO_LIMITS,
   TITLE_PARTS,
   TRANSITIONS,
@@ -55,8 +56,8 @@ const transition = shape<Transition>({
 });
 
 const pace = shape<Pace>({
-  from: finite('Speed at the start', 0, 100),
-  to: finite('Speed at the end', 0, 100),
+  from: finite('Speed at the start', 0, FASTEST_PACE),
+  to: finite('Speed at the end', 0, FASTEST_PACE),
   reverse: flag('Reverse'),
   between: oneOf('In-betweens', IN_BETWEENS),
 });

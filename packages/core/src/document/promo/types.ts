@@ -24,6 +24,9 @@ export interface Transition {
   colour: string;
 }
 
+/** Frames of a take in a frame of the promo, at most. */
+export const FASTEST_PACE = 100;
+
 /** In-betweens of a clip that is not played frame by frame. */
 export const IN_BETWEENS = ['nearest', 'blend'] as const;
 

@@ -72,4 +72,20 @@ const rollAndNulls: Migration = (old) => ({
   nulls: [],
 });
 
-export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects, rollAndNulls];
+/** Version 7: smoke has colours, a density curve and detail; emitters can be parts of things. */
+const smokeLooks: Migration = (old) => ({
+  ...old,
+  version: 7,
+  effects: mapOf(old.effects, (effect) =>
+    effect.kind === 'smoke'
+      ? {
+          ...effect,
+          ...{ contrast: 1, tint: 'even', otherColour: '#8C7AA8', tintDensity: 1, tintHeat: 40 },
+          ...{ detail: 0, detailSize: 0.01 },
+          emitters: eachOf(effect.emitters, () => ({ parts: '', lowest: 0, highest: 1, colour: '#FFFFFF' })),
+        }
+      : effect,
+  ),
+});
+
+export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects, rollAndNulls, smokeLooks];

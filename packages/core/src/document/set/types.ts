@@ -18,7 +18,7 @@ export type ViewTransform = (typeof VIEW_TRANSFORMS)[number];
 
 /** The virtual studio. */
 export interface SetDocument {
-  version: 6;
+  version: 7;
   name: string;
   products: SetProduct[];
   surfaces: SetSurface[];

@@ -1,15 +1,24 @@
+import type { NumberProperty } from '../../properties/index.ts';
 import type { Command } from '../edit.ts';
 import { dropUnlinked } from './commands.ts';
 import type { AppliedRecipe } from './recipes.ts';
 import type { Ease } from './eases.ts';
+import { RULES, type Rule } from './rules.ts';
 import type { ShotDocument } from './types.ts';
 
 type ShotCommand = Command<ShotDocument>;
 
-/** Whether a recipe's last frame has been given: of several things in turn, the last one's. */
-function lastOf({ start, length, things, at, options }: AppliedRecipe): number {
+/** Frame at which the last thing of a recipe is done. */
+export function recipeEnd({ start, length, things, at, options }: AppliedRecipe): number {
   const apart = (options.apart as number | undefined) ?? 0;
-  return start + length + (at.length > 0 ? at[at.length - 1] : apart * Math.max(0, things.length - 1));
+  const last = at.length > 0 ? at[at.length - 1] : apart * Math.max(0, things.length - 1);
+  return start + last + length;
+}
+
+/** A frame that a rule begins or ends at, moved as far as its kind allows: what never ends does not end later. */
+function movedEnd(rule: Rule, name: 'start' | 'end', to: number): number {
+  const { min, max } = RULES[rule.kind].properties[name] as NumberProperty;
+  return Math.min(max, Math.max(min, to));
 }
 
 /**
@@ -36,8 +45,8 @@ export function stretchSpan(from: number, to: number, factor: number): ShotComma
         Object.assign(recipe, { start, length: Math.max(1, end - start) });
       }
       for (const rule of shot.rules) {
-        if ('start' in rule) rule.start = moved(rule.start);
-        if ('end' in rule) rule.end = moved(rule.end);
+        if ('start' in rule) rule.start = movedEnd(rule, 'start', moved(rule.start));
+        if ('end' in rule) rule.end = movedEnd(rule, 'end', moved(rule.end));
       }
       for (const layer of shot.layers) {
         const end = moved(layer.start + layer.length);
@@ -57,6 +66,23 @@ function softer(ease: Ease): Ease {
   return ease.kind === 'steps' ? ease : { kind: 'soft', start: 0.2, landing: 0.5 };
 }
 
+/** The keys and recipes whose eases move things at a frame. */
+function easedAt(shot: ShotDocument, things: readonly string[], frame: number): Array<{ ease: Ease }> {
+  const keys = shot.tracks
+    .filter(({ thing }) => things.includes(thing))
+    .flatMap(({ keys: all }) => all.findLast((k) => k.frame <= frame) ?? []);
+  const recipes = shot.recipes.filter((recipe) => {
+    const moves = things.includes(recipe.camera) || recipe.things.some((id) => things.includes(id));
+    return moves && recipe.start <= frame && recipeEnd(recipe) >= frame;
+  });
+  return [...keys, ...recipes];
+}
+
+/** Whether something that moves things at a frame has an ease that can be softer. */
+export function canSoften(shot: ShotDocument, things: readonly string[], frame: number): boolean {
+  return easedAt(shot, things, frame).some(({ ease }) => softer(ease) !== ease);
+}
+
 /**
  * Gives the spans of things that hold a frame softer eases, in keys and recipes, and so a lower greatest speed. Linked eases stay:
  * others share them.
@@ -64,17 +90,7 @@ function softer(ease: Ease): Ease {
 export function softenEases(things: readonly string[], frame: number): ShotCommand {
   return {
     label: 'Softer ease',
-    run: (shot) => {
-      for (const { thing, keys } of shot.tracks) {
-        const key = things.includes(thing) ? keys.findLast((k) => k.frame <= frame) : undefined;
-        if (key) key.ease = softer(key.ease);
-      }
-      for (const recipe of shot.recipes) {
-        const moves = things.includes(recipe.camera) || recipe.things.some((id) => things.includes(id));
-        if (moves && recipe.start <= frame && lastOf(recipe) >= frame) recipe.ease = softer(recipe.ease);
-      }
-      dropUnlinked(shot);
-    },
+    run: (shot) => easedAt(shot, things, frame).forEach((holder) => void (holder.ease = softer(holder.ease))),
   };
 }
 
@@ -106,6 +122,7 @@ export function landMoves(beats: readonly number[]): ShotCommand {
         recipe.at = recipe.at.map((at) => Math.max(0, moved(recipe.start + at) - start));
         Object.assign(recipe, { start, length: Math.max(1, end - start) });
       }
+      dropUnlinked(shot);
     },
   };
 }

@@ -60,13 +60,14 @@ export function moveKey(shot: ShotDocument, thing: string, path: string, from: n
   track.keys.sort((a, b) => a.frame - b.frame);
 }
 
-/** Ids of the things that a shot moves, by keys, rules or recipes. */
-export function movedThings({ tracks, rules, recipes }: ShotDocument): string[] {
-  const ofRules = new Set(rules.map((r) => r.id));
+/** Ids of the things of the set that a shot moves, by keys, rules or recipes. */
+export function movedThings({ tracks, rules, recipes, paths, layers }: ShotDocument): string[] {
+  // Their keys move no thing by themselves.
+  const others = new Set([...rules, ...paths, ...layers].map(({ id }) => id));
   const acting = recipes.filter((r) => !r.muted);
   return [
     ...new Set([
-      ...tracks.map((t) => t.thing).filter((id) => !ofRules.has(id)),
+      ...tracks.map((t) => t.thing).filter((id) => !others.has(id)),
       ...rules.filter((r) => !r.muted).map((r) => r.thing),
       ...acting.flatMap((r) => (r.camera ? [r.camera] : r.things)),
     ]),

@@ -1,18 +1,21 @@
 import type { Key, ShotDocument, Track } from '../../document/index.ts';
 import { anglesOf } from '../../motion/index.ts';
 import type { PropertyValue } from '../../properties/index.ts';
-import { rotationOf, type Dropped } from './drop.ts';
+import { PART_JOINT } from '../../document/index.ts';
+import type { BodyMotion } from './body.ts';
+import { hingeTrack, type HingeSide } from './bodies-of.ts';
+import { rotationOf } from './run-bodies.ts';
 
 /** Keys closer to a straight line than this are left out: metres, degrees. */
 const CLOSE = { place: 0.00004, angle: 0.02 };
 
 /**
- * A drop as keys of the shot: places and turns frame by frame, without those that lie on a straight line between others. Things float
+ * What bodies did as keys of the shot: places and turns frame by frame, without those that lie on a straight line between others. Things float
  * while they fall, since a body knows by itself where the floor is.
  * @param start frame at which they begin to fall; what would lie before the shot is cut off.
  */
-export function dropTracks(
-  { frames, rests }: Dropped,
+export function bodyTracks(
+  { frames, rests }: BodyMotion,
   start: number,
   { length }: Pick<ShotDocument, 'length'>,
 ): Track[] {
@@ -44,6 +47,37 @@ export function dropTracks(
       { thing, path: 'seated', keys: [held(false, Math.min(0, start))] },
       ...(start > 0 ? [{ thing, path: 'visible', keys: [held(false, -1), held(true, start)] }] : []),
     ];
+  });
+}
+
+/** A hinge that swung, as keys of the own values of its parts. */
+export interface SwungHinge {
+  thing: string;
+  parts: readonly number[];
+  side: HingeSide;
+  /** Degrees frame by frame. */
+  angles: readonly number[];
+}
+
+/** Hinges as keys of the shot; `start` is the frame of the first angle. */
+export function hingeTracks(
+  hinges: readonly SwungHinge[],
+  rests: number,
+  start: number,
+  { length }: Pick<ShotDocument, 'length'>,
+): Track[] {
+  return hinges.flatMap(({ thing, parts, side, angles }) => {
+    const { name, sign } = hingeTrack(side);
+    const item = `own.parts.${parts.join(PART_JOINT)}`;
+    const seen = angles
+      .slice(0, rests + 1)
+      .map((angle, n): Key<number> => ({ frame: start + n, value: angle * sign, ease: 'linear' }))
+      .filter(({ frame }) => frame >= 0 && frame <= length);
+    if (seen.length === 0) return [];
+    return [
+      { thing, path: `${item}.hinge`, keys: [{ frame: Math.min(0, start), value: side, ease: 'hold' }] },
+      { thing, path: `${item}.${name}`, keys: thinned(seen, CLOSE.angle) },
+    ] as Track[];
   });
 }
 

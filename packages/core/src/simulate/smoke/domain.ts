@@ -37,10 +37,18 @@ export function domainOf(effect: SmokeEffect, level: EffectLevel): SmokeDomain {
   return { size, cell, origin: [x - (size[0] * cell) / 2, y, z - (size[2] * cell) / 2] };
 }
 
-/** What a domain costs. */
-export function costOf({ size: [nx, ny, nz] }: SmokeDomain): DomainCost {
+/** Bytes of a stored cell: density, heat, and its share of ways; its colour besides where smoke has colours. */
+const STORED = { plain: 3.6, tint: 3 };
+
+/** What a domain costs. @param tinted whether its smoke has colours. */
+export function costOf({ size: [nx, ny, nz] }: SmokeDomain, tinted = false): DomainCost {
   const cells = nx * ny * nz;
-  return { cells, bytes: (nx + 8) * (ny + 2) * (nz + 2) * FLOATS * 4, frameBytes: cells * 2 };
+  const floats = FLOATS + (tinted ? 3 : 0);
+  return {
+    cells,
+    bytes: (nx + 8) * (ny + 2) * (nz + 2) * floats * 4,
+    frameBytes: Math.ceil(cells * (STORED.plain + (tinted ? STORED.tint : 0))),
+  };
 }
 
 /** @throws Problem `effect/too-fine` when the domain has more cells than a machine takes. */

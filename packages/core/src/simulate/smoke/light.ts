@@ -1,6 +1,6 @@
 import { cos, exp } from '../../maths/index.ts';
 import { transformPoint, type Vec3 } from '../../geometry/index.ts';
-import { EMITTERS, type Tableau, type TableauLight, type TableauVolume } from '../../scene/index.ts';
+import { EMITTERS, type Tableau, type TableauLight, type TableauVolume, type VolumeGrid } from '../../scene/index.ts';
 
 /** Light that smoke sends out, for drawing it without a tracer: linear Rec.709 in steps of `most` / 255, and how dense it is. */
 export interface LitSmoke {
@@ -32,6 +32,7 @@ export function lightSmoke(
   const [nx, ny, nz] = size;
   const out = new Float32Array(nx * ny * nz * 3);
   const few = coarse(grid!, size);
+  const tints = coarseColours(grid!, size);
   let most = 1e-9;
   for (let k = 0; k < nz; k++)
     for (let j = 0; j < ny; j++)
@@ -43,7 +44,8 @@ export function lightSmoke(
         const at = ((k * ny + j) * nx + i) * 3;
         for (let c = 0; c < 3; c++) {
           // A phase function of no direction, and the room from all sides but that of the floor.
-          out[at + c] = colour[c] * (sum[c] / (4 * Math.PI) + environment.intensity * 0.5);
+          const own = tints ? tints[at + c] : 1;
+          out[at + c] = own * colour[c] * (sum[c] / (4 * Math.PI) + environment.intensity * 0.5);
           most = Math.max(most, out[at + c]);
         }
       }
@@ -54,7 +56,7 @@ export function lightSmoke(
 }
 
 /** Means of a grid over fewer cells. */
-function coarse({ size: [gx, gy, gz], density }: NonNullable<TableauVolume['grid']>, [nx, ny, nz]: Vec3): Float32Array {
+function coarse({ size: [gx, gy, gz], density }: VolumeGrid, [nx, ny, nz]: Vec3): Float32Array {
   const sums = new Float32Array(nx * ny * nz);
   const counts = new Float32Array(nx * ny * nz);
   for (let k = 0; k < gz; k++)
@@ -67,6 +69,31 @@ function coarse({ size: [gx, gy, gz], density }: NonNullable<TableauVolume['grid
       }
     }
   return sums.map((v, n) => (counts[n] > 0 ? v / counts[n] : 0));
+}
+
+/** Colours of cells of a grid over fewer ones, weighed by density; undefined where all have the same. */
+function coarseColours(
+  { size: [gx, gy, gz], density, colours }: VolumeGrid,
+  [nx, ny, nz]: Vec3,
+): Float32Array | undefined {
+  if (!colours) return undefined;
+  const sums = new Float32Array(nx * ny * nz * 3);
+  const weights = new Float32Array(nx * ny * nz);
+  for (let k = 0; k < gz; k++)
+    for (let j = 0; j < gy; j++) {
+      const row = (Math.floor((k * nz) / gz) * ny + Math.floor((j * ny) / gy)) * nx;
+      for (let i = 0; i < gx; i++) {
+        const n = (k * gy + j) * gx + i;
+        if (density[n] <= 0) continue;
+        const at = row + Math.floor((i * nx) / gx);
+        weights[at] += density[n];
+        for (let c = 0; c < 3; c++) {
+          const root = ((colours[n] >>> (c * 8)) & 255) / 255;
+          sums[at * 3 + c] += density[n] * root * root;
+        }
+      }
+    }
+  return sums.map((v, n) => (weights[Math.floor(n / 3)] > 0 ? v / weights[Math.floor(n / 3)] : 0));
 }
 
 function addLight(

@@ -5,11 +5,12 @@ import type { Solid } from '../bodies-in.ts';
 import { EffectRun, type FrameInputs, type SimulationHost } from '../effect-run.ts';
 import { fingerprint } from '../fingerprint.ts';
 import { checkDomain, type SmokeDomain } from './domain.ts';
-import { packSmoke, SMOKE_ENGINE, type SmokeFrame } from './frame.ts';
+import { Carried, waysOf } from './carried.ts';
+import { packColours, packHeat, packSmoke, packWays, SMOKE_ENGINE, type SmokeFrame } from './frame.ts';
 import type { GasVelocity } from './gas.ts';
 import { DistanceFields, obstaclesOf, wallsOf } from './obstacles.ts';
 import { readState, SmokeSolver, writeState } from './solver.ts';
-import { sourceCells, sourcesOf } from './sources.ts';
+import { isTinted, sourceCells, sourcesOf } from './sources.ts';
 
 /** The smoke of an effect in a shot. */
 export class SmokeRun extends EffectRun<SmokeEffect> {
@@ -18,6 +19,9 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   private fields: DistanceFields | null = null;
   private walls = '';
   private solver: SmokeSolver | null = null;
+  private readonly carried: Carried;
+  /** Whether cells have colours: known for all frames, so that what goes on has room for them. */
+  private readonly tinted: boolean;
 
   /** @throws Problem `effect/too-fine` when the level has too many cells. */
   constructor(
@@ -29,7 +33,9 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   ) {
     super(program, slot, context, level, rate);
     this.domain = checkDomain(slot.thing, level);
-    this.kindKey = `smoke ${SMOKE_ENGINE} ${level} ${JSON.stringify(this.domain)}`;
+    this.carried = new Carried(this.domain);
+    this.tinted = isTinted(slot.thing, program.shot);
+    this.kindKey = `smoke ${SMOKE_ENGINE} ${level} ${JSON.stringify(this.domain)}${this.tinted ? ' tinted' : ''}`;
   }
 
   protected inputs(frame: number): FrameInputs<SmokeEffect> {
@@ -61,9 +67,10 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   }
 
   protected open(host: SimulationHost, state?: Uint8Array): void {
-    this.solver = new SmokeSolver(host.kernel(), this.domain, this.slot.thing.name);
+    this.solver = new SmokeSolver(host.kernel(), this.domain, this.slot.thing.name, this.tinted);
     this.walls = '';
-    if (state) this.solver.restore(readState(state));
+    this.carried.clear();
+    if (state) this.solver.restore(readState(state, this.tinted, this.carried.fields));
     else this.solver.clear();
   }
 
@@ -85,15 +92,33 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
     this.walls = walls;
     const sources = sourcesOf(effect, this.domain, obstacles, fields, placeOf, solver.row, frame);
     solver.advance(effect, sources, this.seconds, frame);
+    this.carried.next(solver.gas(), this.seconds, frame);
     this.at = frame;
   }
 
   result(): SmokeFrame {
-    return packSmoke(this.domain, this.solver!.density());
+    const solver = this.solver!;
+    const density = solver.cells('density');
+    const { size, ways } = waysOf(this.domain, solver.gas(), this.seconds);
+    const [first, second] = this.carried.fields;
+    const carried = new Float32Array(first.length * 2);
+    carried.set(first);
+    carried.set(second, first.length);
+    const tints = (['red', 'green', 'blue'] as const).map((name) => (this.tinted ? solver.cells(name) : density));
+    return {
+      ...packSmoke(this.domain, density),
+      ...(this.tinted && { colours: packColours(density, tints) }),
+      heat: packHeat(solver.cells('heat')),
+      motion: packWays(size, ways, new Int8Array(ways.length)),
+      flow: {
+        ...packWays(this.carried.size, carried, new Int16Array(carried.length)),
+        share: Carried.share(Math.max(0, this.at)),
+      },
+    };
   }
 
   state(): Uint8Array {
-    return writeState(this.solver!.state());
+    return writeState(this.solver!.state(), this.carried.fields);
   }
 
   /** How gas moves at the frame that it stands at. */

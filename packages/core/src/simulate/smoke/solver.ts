@@ -15,7 +15,7 @@ export interface SimulationKernel {
 
 /** What the kernel's simulation module exports; addresses are bytes. */
 export interface SimulationExports {
-  create(nx: number, ny: number, nz: number, threads: number, walls: number): number;
+  create(nx: number, ny: number, nz: number, threads: number, walls: number, tinted: number): number;
   address(grid: number, which: number): number;
   reserve(bytes: number): number;
   enclose(grid: number, walls: number): void;
@@ -36,7 +36,10 @@ export interface SimulationExports {
 }
 
 /** What the kernel's address() gives, by name. */
-const ARRAY = { u: 0, v: 1, w: 2, density: 3, heat: 4, open: 5, walls: 6, wallSpeeds: 7, noise: 8 } as const;
+const ARRAY = {
+  ...{ u: 0, v: 1, w: 2, density: 3, heat: 4, open: 5, walls: 6, wallSpeeds: 7, noise: 8 },
+  ...{ red: 9, green: 10, blue: 11 },
+} as const;
 const FORCE_FLOATS = 15;
 /** Cells that gas crosses in a frame at most. */
 const FASTEST = 80;
@@ -49,25 +52,43 @@ export interface SmokeState {
   w: Float32Array;
   density: Float32Array;
   heat: Float32Array;
+  /** Density of each colour's share, of smoke that has colours. */
+  red?: Float32Array;
+  green?: Float32Array;
+  blue?: Float32Array;
 }
-const STATE = ['u', 'v', 'w', 'density', 'heat'] as const;
+const PLAIN = ['u', 'v', 'w', 'density', 'heat'] as const;
+const TINTS = ['red', 'green', 'blue'] as const;
 
-/** A state as bytes: its arrays one after the other. */
-export function writeState(state: SmokeState): Uint8Array {
-  const count = state.u.length;
-  const all = new Float32Array(count * STATE.length);
-  STATE.forEach((name, i) => all.set(state[name], i * count));
+/** Arrays one after the other as bytes: those of a state, then what else goes on with it. */
+export function writeState(state: SmokeState, besides: readonly Float32Array[] = []): Uint8Array {
+  const arrays = [...namesIn(Boolean(state.red)).map((name) => state[name]!), ...besides];
+  const all = new Float32Array(arrays.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const array of arrays) {
+    all.set(array, at);
+    at += array.length;
+  }
   return new Uint8Array(all.buffer);
 }
 
-/** What writeState() gave, as it was. */
-export function readState(bytes: Uint8Array): SmokeState {
+/** What writeState() gave, as it was. @param besides arrays to fill with what was written besides the state. */
+export function readState(bytes: Uint8Array, tinted = false, besides: readonly Float32Array[] = []): SmokeState {
   const all = new Float32Array(bytes.length / 4);
   new Uint8Array(all.buffer).set(bytes);
-  const count = all.length / STATE.length;
-  const parts = STATE.map((name, i) => [name, all.subarray(i * count, (i + 1) * count)]);
-  return Object.fromEntries(parts) as SmokeState;
+  const names = namesIn(tinted);
+  const count = (all.length - besides.reduce((sum, { length }) => sum + length, 0)) / names.length;
+  let at = count * names.length;
+  for (const array of besides) {
+    array.set(all.subarray(at, at + array.length));
+    at += array.length;
+  }
+  return Object.fromEntries(
+    names.map((name, i) => [name, all.subarray(i * count, (i + 1) * count)]),
+  ) as unknown as SmokeState;
 }
+
+const namesIn = (tinted: boolean): ReadonlyArray<keyof SmokeState> => (tinted ? [...PLAIN, ...TINTS] : PLAIN);
 
 /** How exactly pressure is solved: relative divergence that may be left, and cycles at most. */
 export interface SolveLimits {
@@ -93,12 +114,13 @@ export class SmokeSolver {
     private readonly kernel: SimulationKernel,
     readonly domain: SmokeDomain,
     name: string,
+    private readonly tinted = false,
   ) {
     const [nx, ny, nz] = domain.size;
     this.exports = kernel.exports;
     this.row = nx + 8;
     this.floats = this.row * (ny + 2) * (nz + 2);
-    this.grid = this.exports.create(nx, ny, nz, 1, this.floats * 3);
+    this.grid = this.exports.create(nx, ny, nz, 1, this.floats * 3, tinted ? 1 : 0);
     this.forces = this.exports.reserve(FORCE_FLOATS * 4);
     if (this.exports.address(this.grid, ARRAY.noise) === 0 || this.forces === 0)
       throw new Problem('effect/memory', `There is no memory for "${name}": make its cells larger.`, name);
@@ -160,35 +182,29 @@ export class SmokeSolver {
   }
 
   state(): SmokeState {
-    const copy = (which: number): Float32Array => this.array(which).slice();
-    return {
-      u: copy(ARRAY.u),
-      v: copy(ARRAY.v),
-      w: copy(ARRAY.w),
-      density: copy(ARRAY.density),
-      heat: copy(ARRAY.heat),
-    };
+    const copies = namesIn(this.tinted).map((name) => [name, this.array(ARRAY[name]).slice()]);
+    return Object.fromEntries(copies) as SmokeState;
   }
 
-  /** A copy of how gas moves. */
+  /** How gas moves, until the next step is made. */
   gas(): GasVelocity {
-    const { u, v, w } = this.state();
+    const [u, v, w] = [this.array(ARRAY.u), this.array(ARRAY.v), this.array(ARRAY.w)];
     return new GasVelocity(this.domain, u, v, w, this.row);
   }
 
   restore(state: SmokeState): void {
-    for (const name of STATE) this.array(ARRAY[name]).set(state[name]);
+    for (const name of namesIn(this.tinted)) this.array(ARRAY[name]).set(state[name]!);
   }
 
   /** Nothing anywhere, at rest. */
   clear(): void {
-    for (const name of STATE) this.array(ARRAY[name]).fill(0);
+    for (const name of namesIn(this.tinted)) this.array(ARRAY[name]).fill(0);
   }
 
-  /** Density of the domain's cells without ghosts. */
-  density(): Float32Array {
+  /** What the domain's cells hold, without ghosts. */
+  cells(name: 'density' | 'heat' | (typeof TINTS)[number]): Float32Array {
     const [nx, ny, nz] = this.domain.size;
-    const from = this.array(ARRAY.density);
+    const from = this.array(ARRAY[name]);
     const out = new Float32Array(nx * ny * nz);
     const plane = this.row * (ny + 2);
     for (let k = 0; k < nz; k++)

@@ -1,11 +1,13 @@
-import type { SmokeEffect, SmokeEmitter } from '../../document/index.ts';
+import { partsOfItem, type ShotDocument, type SmokeEffect, type SmokeEmitter } from '../../document/index.ts';
+import { hexToLinear } from '../../finish/index.ts';
 import type { Vec3 } from '../../geometry/index.ts';
 import { hashed } from '../../maths/index.ts';
 import type { SmokeDomain } from './domain.ts';
+import type { Solid } from '../bodies-in.ts';
 import type { DistanceFields, Obstacles } from './obstacles.ts';
 
-/** A cell that gives off smoke: eight words, as the kernel's sources.ts reads them. */
-export const SOURCE_WORDS = 8;
+/** A cell that gives off smoke: twelve words, as the kernel's sources.ts reads them. */
+export const SOURCE_WORDS = 12;
 
 /** How far from a thing's skin its smoke begins and ends, in cells. */
 const SKIN_FROM = 0.4;
@@ -77,11 +79,17 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
   const { size, cell, origin } = domain;
   const whole: Pick<Share, 'low' | 'high'> = { low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3 };
   if (emitter.shape === 'thing') {
-    const skins = fields.solids.filter((s) => s.thing === emitter.thing).map((s) => fields.of(s).values);
+    const parts = emitter.parts === '' ? null : new Set(partsOfItem(emitter.parts));
+    const all = fields.solids.filter((s) => s.thing === emitter.thing);
+    const skins = all.filter((s) => !parts || parts.has(s.part)).map((s) => fields.of(s).values);
     if (skins.length === 0) return null;
+    const [low, high] = heightsOf(all);
+    const [from, to] = [emitter.lowest, emitter.highest].map((v) => (low + (high - low) * v - origin[1]) / cell - 0.5);
     return {
       ...whole,
-      at: (_i, _j, _k, index) => {
+      at: (_i, j, _k, index) => {
+        // The ends reach to what lies on the skin there.
+        if ((emitter.lowest > 0 && j < from) || (emitter.highest < 1 && j > to)) return 0;
         let nearest = Infinity;
         for (const values of skins) nearest = Math.min(nearest, values[index]);
         return nearest > SKIN_FROM && nearest < SKIN_TO ? 1 : 0;
@@ -108,6 +116,27 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
   };
 }
 
+/** Between which heights things lie. */
+function heightsOf(solids: readonly Solid[]): [number, number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const { mesh, matrix: m } of solids)
+    for (let i = 0; i < mesh.positions.length; i += 3) {
+      const [x, y, z] = mesh.positions.subarray(i, i + 3);
+      const up = m[1] * x + m[5] * y + m[9] * z + m[13];
+      if (up < low) low = up;
+      if (up > high) high = up;
+    }
+  return [low, high];
+}
+
+/** Whether its emitters give off other colours than white. */
+export const hasColours = ({ emitters }: SmokeEffect): boolean =>
+  emitters.some(({ colour }) => colour.toUpperCase() !== '#FFFFFF');
+
+/** Whether cells have colours of their own in a shot: emitters do, or are keyed to. */
+export const isTinted = (effect: SmokeEffect, { tracks }: Pick<ShotDocument, 'tracks'>): boolean =>
+  hasColours(effect) || tracks.some(({ thing, path }) => thing === effect.id && /^emitters\..*\.colour$/.test(path));
+
 function fill(
   words: number[],
   emitter: SmokeEmitter,
@@ -123,6 +152,7 @@ function fill(
   const asFloat = new Float32Array(index.buffer);
   const scale = NOISE_CELLS / Math.max(1, high[0] - low[0], high[1] - low[1], high[2] - low[2]);
   const speed = emitter.velocity.map((v) => v / cell);
+  const colour = hexToLinear(emitter.colour) ?? [1, 1, 1];
   const blown = speed.some((v) => v !== 0) ? 0.5 : 0;
   for (let k = low[2]; k <= high[2]; k++)
     for (let j = low[1]; j <= high[1]; j++)
@@ -134,5 +164,6 @@ function fill(
         const uneven = 1 - emitter.noise + emitter.noise * Math.max(0, 2 * noise - 0.2);
         index[0] = (k + 1) * row * (ny + 2) + (j + 1) * row + i + 1;
         words.push(asFloat[0], emitter.rate * uneven, emitter.heat * uneven, share, ...speed, blown * share);
+        words.push(...colour, 0);
       }
 }

@@ -8,6 +8,7 @@ import {
   mdiFlower,
   mdiFlowerOutline,
   mdiGrain,
+  mdiPaletteOutline,
   mdiLeaf,
   mdiPotSteamOutline,
   mdiSeedOutline,
@@ -29,6 +30,7 @@ const actions = useActions();
 const { nearestBeat } = useRecipes();
 const ICONS: Record<SmokeKit | ParticleKit, string> = {
   'smoke reveal': mdiSmoke,
+  'two colours': mdiPaletteOutline,
   'smoke wipe': mdiWeatherWindy,
   'floor fog': mdiWeatherFog,
   steam: mdiPotSteamOutline,

@@ -1,11 +1,12 @@
 import {
-  setProperties,
+  canSoften,
   softenEases,
   stretchSpan,
   type Command,
   type SetProduct,
   type ShotDocument,
 } from '@tender-orbit/core/document';
+import { modelKey } from '@tender-orbit/core/product';
 import { compile, screenSpeeds, strobes, type ScreenSpeed } from '@tender-orbit/core/scene';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref, shallowRef, toRaw, type ComputedRef, type Ref } from 'vue';
@@ -43,8 +44,12 @@ function useSubject(): ComputedRef<SetProduct | undefined> {
 export function useSpeedWatch(): void {
   const campaign = useCampaign();
   const subject = useSubject();
+  const model = () => {
+    const product = campaign.products.get(subject.value?.product ?? '');
+    return product && modelOf(modelKey(product));
+  };
   watchDebounced(
-    [() => campaign.set, () => campaign.shot, subject, () => campaign.aspect],
+    [() => campaign.set, () => campaign.shot, subject, model, () => campaign.aspect],
     () => {
       const { set, shot, products, aspect } = campaign;
       const there = set?.cameras.some((c) => c.id === shot?.camera);
@@ -101,13 +106,16 @@ export function useScreenSpeed(): {
     return [
       {
         title: `Longer shutter: ${shutter} deg`,
-        run: () => stage.run(setProperties(camera.id, { shutter }, 'Longer shutter')),
+        // As a key where the shutter is keyed.
+        run: () => stage.setNumber(camera.id, 'shutter', shutter, 'Longer shutter'),
       },
       {
         title: `Slower part: ${times} times as long`,
         run: () => onShot(stretchSpan(spot.from, spot.to, times)),
       },
-      { title: 'Softer ease', run: () => onShot(softenEases(movers, spot.at)) },
+      ...(canSoften(shot, movers, spot.at)
+        ? [{ title: 'Softer ease', run: () => onShot(softenEases(movers, spot.at)) }]
+        : []),
     ];
   });
   return { open, name: computed(() => subject.value?.name ?? ''), speeds, strobing, cures };

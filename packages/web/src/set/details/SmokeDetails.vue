@@ -9,13 +9,14 @@ import {
   type SmokeEmitter,
 } from '@tender-orbit/core/document';
 import type { Property, PropertyValue } from '@tender-orbit/core/properties';
+import { ownItems } from '@tender-orbit/core/product';
 import { computed, ref, toRaw } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
-import { useStage } from '../../stores/index.ts';
+import { useCampaign, useStage } from '../../stores/index.ts';
 import { freshId } from '../../things/fresh-id.ts';
 import { CheckField, IconButton, MoreFields, SelectField, type SelectOption } from '../../ui/index.ts';
 
-/** Where smoke comes from, which sides of its domain are walls, and its colour. */
+/** Where smoke comes from, its colours, and which sides of its domain are walls. */
 const { effect, keys = false } = defineProps<{
   effect: SmokeEffect;
   /** Things that an emitter can cling to. */
@@ -23,17 +24,19 @@ const { effect, keys = false } = defineProps<{
   /** Shows the beads that key. */ keys?: boolean;
 }>();
 const emit = defineEmits<{ change: [path: string, property: Property, value: PropertyValue, gesture: string] }>();
+const campaign = useCampaign();
 const stage = useStage();
 const picked = ref('');
 const emitter = computed(() => effect.emitters.find((e) => e.id === picked.value) ?? effect.emitters[0]);
 
-const EMITTER: ReadonlyArray<keyof SmokeEmitter> = ['on', 'shape', 'thing', 'rate', 'heat', 'noise'];
+const EMITTER: ReadonlyArray<keyof SmokeEmitter> = ['on', 'shape', 'thing'];
+const GIVEN: ReadonlyArray<keyof SmokeEmitter> = ['rate', 'heat', 'noise', 'colour'];
 /** Fields of the emitter in hand; a thing's skin has no place or size of its own. */
 const fields = computed(() => {
   if (!emitter.value) return [];
   const { id: own, shape } = emitter.value;
-  const sized = shape === 'thing' ? [] : ['width', 'height', 'depth', ...axes('position')];
-  return [...EMITTER, ...sized, ...axes('velocity')].flatMap((name) => {
+  const placed = shape === 'thing' ? ['parts', 'lowest', 'highest'] : ['width', 'height', 'depth', ...axes('position')];
+  return [...EMITTER, ...placed, ...GIVEN, ...axes('velocity')].flatMap((name) => {
     const path = `emitters.${own}.${name}`;
     const property = propertyOf({ role: 'effect', thing: effect }, path);
     return property ? [{ path, property }] : [];
@@ -45,6 +48,18 @@ const valueOf = (path: string): PropertyValue => stage.value(effect.id, path)!;
 function change(path: string, of: Property, value: PropertyValue, gesture = ''): void {
   emit('change', path, of, value, gesture);
 }
+/** Parts of the product that the emitter in hand clings to. */
+const parts = computed(() => {
+  const item = campaign.set?.products.find(({ id }) => id === emitter.value?.thing);
+  const product = campaign.products.get(item?.product ?? '');
+  const own = product ? ownItems(product).filter(({ group }) => group === 'parts') : [];
+  return [{ value: '', title: 'All of it' }, ...own.map(({ item: value, name: title }) => ({ value, title }))];
+});
+/** What the second colour is reached at. */
+const tints = computed(() => {
+  const at = { even: [], 'by density': ['otherColour', 'tintDensity'], 'by heat': ['otherColour', 'tintHeat'] };
+  return ['colour', 'tint', ...at[effect.tint]];
+});
 const copy = (e: SmokeEmitter): SmokeEmitter => structuredClone(toRaw(e));
 function addEmitter(): void {
   const made = newEmitter(freshId('emitter'), `Source ${effect.emitters.length + 1}`);
@@ -79,14 +94,26 @@ function removeEmitter(): void {
       :key="path"
       :property="own"
       :value="valueOf(path)"
-      :options="things"
+      :options="path.endsWith('.parts') ? parts : things"
       :keyable="keys"
       :keyed="stage.isKeyed(effect.id, path)"
       @change="(value, gesture) => change(path, own, value, gesture)"
       @key="stage.toggleKey(effect.id, path, own.label.toLowerCase())"
     />
   </fieldset>
-  <MoreFields title="Walls and colour">
+  <MoreFields title="Colour">
+    <AnyField
+      v-for="path in tints"
+      :key="path"
+      :property="property(path)"
+      :value="valueOf(path)"
+      :keyable="keys"
+      :keyed="stage.isKeyed(effect.id, path)"
+      @change="(value, gesture) => change(path, property(path), value, gesture)"
+      @key="stage.toggleKey(effect.id, path, property(path).label.toLowerCase())"
+    />
+  </MoreFields>
+  <MoreFields title="Walls">
     <CheckField
       v-for="side in SMOKE_SIDES"
       :key="side"
@@ -98,11 +125,6 @@ function removeEmitter(): void {
       label="Flows round things"
       :value="effect.collides"
       @change="(on) => change('collides', property('collides'), on)"
-    />
-    <AnyField
-      :property="property('colour')"
-      :value="valueOf('colour')"
-      @change="(value, gesture) => change('colour', property('colour'), value, gesture)"
     />
   </MoreFields>
 </template>

@@ -11,6 +11,7 @@ export {
   newSmoke,
   SMOKE_PROPERTIES,
   SMOKE_SIDES,
+  SMOKE_TINTS,
   type SmokeEffect,
   type SmokeEmitter,
   type SmokeSide,
@@ -54,7 +55,10 @@ export const effectSchema: Field<SetEffect> = byKind<SetEffect>('Effect', {
 
 /** Settings of each kind that change how it looks, but not what is simulated. */
 const LOOKS: Record<SetEffect['kind'], readonly string[]> = {
-  smoke: ['thickness', 'colour', 'albedo', 'anisotropy'],
+  smoke: [
+    ...['thickness', 'colour', 'albedo', 'anisotropy', 'contrast'],
+    ...['tint', 'otherColour', 'tintDensity', 'tintHeat', 'detail', 'detailSize'],
+  ],
   particles: [
     ...['form', 'product', 'growing', 'shrinking'],
     ...['colour', 'otherColour', 'colourSpread', 'roughness', 'transmission'],

@@ -16,6 +16,8 @@ import { loose } from '../../parts.ts';
 import { EFFECT, effectFields, plainEffect, speed, speeds, type Effect } from './effect.ts';
 
 export const EMITTER_SHAPES = ['ball', 'box', 'thing'] as const;
+/** What the colour of smoke goes by, besides that of its emitters. */
+export const SMOKE_TINTS = ['even', 'by density', 'by heat'] as const;
 
 /** Where smoke comes from: a ball or box in the set, or the skin of a thing. Lengths in metres. */
 export interface SmokeEmitter extends Item {
@@ -27,6 +29,11 @@ export interface SmokeEmitter extends Item {
   width: number;
   height: number;
   depth: number;
+  /** Parts of the thing that give off, by number with - between; empty: all of it. */
+  parts: string;
+  /** Between which heights of the thing it gives off, shares of its height. */
+  lowest: number;
+  highest: number;
   /** Density a second. */
   rate: number;
   /** Degrees above the room's. */
@@ -35,6 +42,8 @@ export interface SmokeEmitter extends Item {
   velocity: Point;
   /** How uneven it gives off, 0..1. */
   noise: number;
+  /** Of what it gives off; the smoke's own colour tints all. */
+  colour: string;
 }
 
 export const SMOKE_SIDES = ['left', 'right', 'floor', 'top', 'back', 'front'] as const;
@@ -72,6 +81,16 @@ export interface SmokeEffect extends Effect {
   colour: string;
   albedo: number;
   anisotropy: number;
+  /** Density to this power is what is seen: above 1 thin smoke gets thinner. */
+  contrast: number;
+  /** What another colour goes by, and the density or the degrees at which it is reached. */
+  tint: (typeof SMOKE_TINTS)[number];
+  otherColour: string;
+  tintDensity: number;
+  tintHeat: number;
+  /** How far renders break density up by noise that moves with the flow, 0..1, and the size of its grain in metres. */
+  detail: number;
+  detailSize: number;
 }
 
 const pull = (label: string, usual: number): ReturnType<typeof number> =>
@@ -105,6 +124,13 @@ export const SMOKE_PROPERTIES = propertiesOf<SmokeEffect>()({
   colour: colour('Colour'),
   albedo: share('Albedo', { max: 0.99, usual: 0.95 }),
   anisotropy: number('Anisotropy', '', -0.95, 0.95, { step: 0.05, usual: 0.3 }),
+  contrast: number('Density curve', '', 0.25, 4, { step: 0.05, usual: 1 }),
+  tint: choice('Tint', SMOKE_TINTS),
+  otherColour: colour('Other colour'),
+  tintDensity: number('Reached at density', '', 0.01, 100, { step: 0.1, usual: 1 }),
+  tintHeat: number('Reached at heat', 'K', 1, 2000, { step: 5, usual: 40 }),
+  detail: share('Detail'),
+  detailSize: length('Grain of detail', 0.0005, 1, { step: 0.1, usual: 0.01 }),
   'emitters.*.on': toggle('Gives off'),
   'emitters.*.shape': choice('Shape', EMITTER_SHAPES),
   'emitters.*.thing': reference('Clings to'),
@@ -112,6 +138,10 @@ export const SMOKE_PROPERTIES = propertiesOf<SmokeEffect>()({
   'emitters.*.width': length('Emitter width', 0.001, 100),
   'emitters.*.height': length('Emitter height', 0.001, 100),
   'emitters.*.depth': length('Emitter depth', 0.001, 100),
+  'emitters.*.parts': reference('Parts'),
+  'emitters.*.lowest': share('From height'),
+  'emitters.*.highest': share('Up to height', { usual: 1 }),
+  'emitters.*.colour': colour('Emitter colour'),
   'emitters.*.rate': number('Rate', '/s', 0, 1000, { step: 1, usual: 10 }),
   'emitters.*.heat': number('Heat', 'K', 0, 2000, { step: 10, usual: 60 }),
   'emitters.*.velocity.0': speed('Blows across'),
@@ -133,15 +163,19 @@ const emitter = shape<SmokeEmitter>({
   depth: field(P['emitters.*.depth']),
   rate: field(P['emitters.*.rate']),
   heat: field(P['emitters.*.heat']),
+  parts: field(P['emitters.*.parts']),
+  lowest: field(P['emitters.*.lowest']),
+  highest: field(P['emitters.*.highest']),
   velocity: speeds('Speed of an emitter'),
   noise: field(P['emitters.*.noise']),
+  colour: field(P['emitters.*.colour']),
 });
 
 const GROUPS = [
   { title: 'Domain', paths: ['width', 'height', 'depth', 'position'] },
   { title: 'Motion', paths: ['weight', 'lift', 'swirl', 'turbulence', 'eddies', 'dissipation', 'cooling'] },
   { title: 'Wind', paths: ['wind.0', 'wind.1', 'wind.2', 'windGrip'] },
-  { title: 'Look', paths: ['thickness', 'albedo', 'anisotropy'] },
+  { title: 'Look', paths: ['thickness', 'contrast', 'albedo', 'anisotropy', 'detail', 'detailSize'] },
 ];
 
 export const smoke: ThingKindOf<SmokeEffect> = {
@@ -176,6 +210,13 @@ export const smoke: ThingKindOf<SmokeEffect> = {
     colour: field(P.colour),
     albedo: field(P.albedo),
     anisotropy: field(P.anisotropy),
+    contrast: field(P.contrast),
+    tint: field(P.tint),
+    otherColour: field(P.otherColour),
+    tintDensity: field(P.tintDensity),
+    tintHeat: field(P.tintHeat),
+    detail: field(P.detail),
+    detailSize: field(P.detailSize),
   }),
   properties: () => P,
   groups: () => GROUPS,
@@ -185,7 +226,8 @@ export const smoke: ThingKindOf<SmokeEffect> = {
 export function newEmitter(id: string, name: string, values: Partial<SmokeEmitter> = {}): SmokeEmitter {
   return {
     ...{ id, name, on: true, shape: 'ball', thing: '', position: [0, 0.03, 0], width: 0.06, height: 0.06, depth: 0.06 },
-    ...{ rate: 12, heat: 60, velocity: [0, 0, 0], noise: 0.4 },
+    ...{ parts: '', lowest: 0, highest: 1 },
+    ...{ rate: 12, heat: 60, velocity: [0, 0, 0], noise: 0.4, colour: '#FFFFFF' },
     ...values,
   };
 }
@@ -202,7 +244,8 @@ export function newSmoke(id: string, name: string, values: Partial<SmokeEffect> 
     ...{ weight: 0, lift: 2, swirl: 4, turbulence: 0.5, eddies: 0.06, wind: [0, 0, 0], windGrip: 0 },
     ...{ dissipation: 0.1, cooling: 0.3 },
     walls: { left: false, right: false, floor: true, top: false, back: false, front: false },
-    ...{ collides: true, thickness: 80, colour: '#FFFFFF', albedo: 0.95, anisotropy: 0.3 },
+    ...{ collides: true, thickness: 80, colour: '#FFFFFF', albedo: 0.95, anisotropy: 0.3, contrast: 1 },
+    ...{ tint: 'even', otherColour: '#8C7AA8', tintDensity: 1, tintHeat: 40, detail: 0, detailSize: 0.01 },
     ...values,
   };
 }
