@@ -18,6 +18,7 @@ import {
   soundBody,
   unknownRoute,
 } from './http/index.ts';
+import { filmRoutes } from './films/index.ts';
 import { workRoutes } from './jobs/index.ts';
 import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
@@ -65,6 +66,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     documentRoutes,
     productRoutes,
     pictureRoutes,
+    filmRoutes,
     takeRoutes,
     stagedRoutes,
     simulationRoutes,

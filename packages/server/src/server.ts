@@ -9,6 +9,7 @@ import type { ServerConfig } from './config.ts';
 import type { AppContext } from './context.ts';
 import { Database, migrateDatabase } from './database/index.ts';
 import { DocumentRepository } from './documents/index.ts';
+import { FilmNode } from './films/index.ts';
 import { JobEvents, JobQueue, ThreadDispatcher } from './jobs/index.ts';
 import { ImportNode } from './products/index.ts';
 import { readerPool } from './readers/index.ts';
@@ -84,6 +85,7 @@ function compose(
   const readers = readerPool();
   const importNode = new ImportNode(assets, documents, readers, incoming);
   const soundNode = new SoundNode(assets, config.ffmpeg, incoming);
+  const filmNode = new FilmNode(assets, config.ffmpeg, incoming);
   const staged = stagedPool();
   const presence = new Presence();
   const { renderWorkers } = config;
@@ -92,7 +94,10 @@ function compose(
       ...{ import: 2, sound: 1, encode: 1 },
       render: () => Math.max(1, presence.working ? renderWorkers - 1 : renderWorkers),
     },
-    handlers: { ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers, ...soundNode.handlers },
+    handlers: {
+      ...{ ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers },
+      ...{ ...soundNode.handlers, ...filmNode.handlers },
+    },
   });
   return {
     context: {

@@ -94,6 +94,47 @@ export interface PictureMade {
   height: number;
 }
 
+/** Frames that a film of the composite may have: half a minute at 60 a second. */
+export const LONGEST_FOOTAGE = 1800;
+
+/** A film to make a picture of each frame of; a rate of 0 is its own. `whole`: one that is longer is refused, not cut. */
+export const filmBody = yup.object({
+  asset,
+  fileName,
+  rate: yup.number().min(0).max(120).default(0),
+  most: yup.number().integer().min(1).max(LONGEST_FOOTAGE).default(LONGEST_FOOTAGE),
+  whole: yup.boolean().default(true),
+  longest: yup.number().integer().min(16).max(4096).default(1920),
+  exact: yup.boolean().default(true),
+});
+export type FilmRequest = yup.InferType<typeof filmBody>;
+
+/** A film as pictures at a constant rate. */
+export interface FilmMade {
+  /** File that lists the frames, one hash a line. */
+  list: string;
+  frames: string[];
+  width: number;
+  height: number;
+  /** Frames a second. */
+  rate: number;
+  /** It goes on after these frames. */
+  cut: boolean;
+}
+
+/** Stored pictures that make a film, in order. */
+export const sequenceBody = yup.object({
+  frames: yup
+    .array()
+    .of(asset)
+    .required('The frames are missing.')
+    .min(2, 'A sequence needs at least two pictures.')
+    .max(LONGEST_FOOTAGE, `A sequence has at most ${LONGEST_FOOTAGE} pictures: bring a part of it.`),
+});
+export interface SequenceMade {
+  list: string;
+}
+
 export const panoramaBody = yup.object({
   asset,
   fileName,

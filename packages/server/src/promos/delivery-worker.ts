@@ -4,7 +4,7 @@ import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { assemble, promoLength, shownAt, soundTrack, takeFramesAt, textDrawer } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE } from '@tender-orbit/core/audio';
-import { decodeSound, startFfmpeg } from './ffmpeg.ts';
+import { decodeSound, startFfmpeg } from '../ffmpeg/index.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
 import { TakePictures } from './take-pictures.ts';
 import { openTitlePainter } from './title-fonts.ts';

@@ -6,7 +6,7 @@ import type { MusicMade } from '@tender-orbit/core/contract';
 import { Problem } from '@tender-orbit/core/problem';
 import type { AssetStore } from '../assets/index.ts';
 import type { JobHandler } from '../jobs/index.ts';
-import { soundSeconds, streamSound } from './ffmpeg.ts';
+import { soundSeconds, streamSound } from '../ffmpeg/index.ts';
 
 /** What a sound job carries: an uploaded file and its name. */
 export interface SoundPayload {

@@ -3,7 +3,7 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { addTexture, changeTexture, type ProductFinish } from '@tender-orbit/core/document';
 import { TEXTURE_SLOTS, type TextureSlot, type TextureUse } from '@tender-orbit/core/finish';
-import { useDocuments, useNotices } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import { FilePick, IconButton, NumberField, optionsOf, SelectField, UiButton } from '../ui/index.ts';
 import { pixelsOfFile, storeArt } from './art-files.ts';
 import { isGrey } from './picked-colour.ts';
@@ -11,6 +11,7 @@ import { storedPicture } from './use-art.ts';
 
 /** The textures of a finish: which picture drives what, and how it lies. */
 const { productId, finish } = defineProps<{ productId: string; finish: ProductFinish }>();
+const campaign = useCampaign();
 const documents = useDocuments();
 const notices = useNotices();
 const SLOT_NAMES: Record<TextureSlot, string> = {
@@ -33,7 +34,7 @@ const adding = ref<TextureSlot>('baseColor');
 async function bringTexture(file: File): Promise<void> {
   await notices.guard(async () => {
     const colours = adding.value === 'baseColor' || adding.value === 'emissive';
-    const [{ asset }] = await storeArt(file, { data: !colours });
+    const [{ asset }] = await storeArt(campaign.id, file, { data: !colours });
     const grey = adding.value === 'normal' && isGrey(await pixelsOfFile(file, 128));
     const slot = adding.value;
     const made = { ...storedPicture(asset), emboss: grey };

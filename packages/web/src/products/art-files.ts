@@ -2,7 +2,7 @@ import { shortened } from '@tender-orbit/core/text';
 import { LONGEST_FILM } from '@tender-orbit/core/document';
 
 import { Problem } from '@tender-orbit/core/problem';
-import { bringPictureFile, uploadFile } from '../api/index.ts';
+import { bringFilm, bringPictureFile, uploadFile } from '../api/index.ts';
 
 /** Longest edge that art is kept at, pixels: enough to fill a 4K frame with a label. Drawings are drawn at it. */
 const LARGEST = 4096;
@@ -32,7 +32,7 @@ export interface ArtOptions {
   saying?: (what: string) => void;
 }
 
-/** A page or a frame before it is stored. */
+/** A page before it is stored. */
 interface Drawn {
   name: string;
   file: Blob;
@@ -45,18 +45,14 @@ interface Drawn {
  * that browser, renderer and export see the same pixels.
  * @throws Problem naming the file when it cannot be read.
  */
-export async function storeArt(file: File, options: ArtOptions = {}): Promise<ArtPage[]> {
+export async function storeArt(campaign: string, file: File, options: ArtOptions = {}): Promise<ArtPage[]> {
   const { dpi = 300, rate = 24, data = false, saying = () => undefined } = options;
   const name = shortened(file.name.replace(/\.[a-z0-9]+$/i, ''), 110) || 'Art';
-  if (/\.(mp4|webm|mov)$/i.test(file.name)) {
-    const frames = await filmOf(file, name, rate);
-    const film: string[] = [];
-    for (const frame of frames) {
-      saying(`${name}, frame ${film.length + 1} of ${frames.length}`);
-      film.push((await uploadFile(frame.file, () => undefined)).hash);
-    }
-    const [{ width, height }] = frames;
-    return [{ name, asset: film[0], width, height, ...(film.length > 1 && { film }) }];
+  if (/\.(mp4|webm|mov|gif)$/i.test(file.name)) {
+    saying(name);
+    const how = { rate, most: LONGEST_FILM, whole: false, longest: FILMED, exact: false };
+    const { frames, width, height } = await bringFilm(campaign, file, how);
+    return [{ name, asset: frames[0], width, height, ...(frames.length > 1 && { film: frames }) }];
   }
   if (file.type !== 'application/pdf' && !/\.pdf$/i.test(file.name))
     return [{ name, ...(await bringPictureFile(file, LARGEST, data)) }];
@@ -108,42 +104,6 @@ function canvasOf(width: number, height: number): CanvasRenderingContext2D {
   const canvas = document.createElement('canvas');
   Object.assign(canvas, { width, height });
   return canvas.getContext('2d', { willReadFrequently: true })!;
-}
-
-/** Each frame of a film as it is shown in the middle of a frame of the shot. */
-async function filmOf(file: File, name: string, rate: number): Promise<Drawn[]> {
-  const film = document.createElement('video');
-  const url = URL.createObjectURL(file);
-  const happens = (event: string): Promise<void> =>
-    new Promise((done, fail) => {
-      film.addEventListener(event, () => done(), { once: true });
-      film.addEventListener('error', () => fail(new Error('the film is broken')), { once: true });
-    });
-  try {
-    Object.assign(film, { src: url, muted: true, preload: 'auto' });
-    await happens('loadeddata');
-    const count = Math.max(1, Math.min(LONGEST_FILM, Math.round(film.duration * rate)));
-    const scale = Math.min(1, FILMED / Math.max(film.videoWidth, film.videoHeight));
-    const [width, height] = [film.videoWidth, film.videoHeight].map((v) => Math.max(1, Math.round(v * scale)));
-    const context = canvasOf(width, height);
-    const frames: Drawn[] = [];
-    for (let i = 0; i < count; i++) {
-      const there = happens('seeked');
-      film.currentTime = Math.min(Math.max(0, film.duration - 0.001), (i + 0.5) / rate);
-      await there;
-      context.drawImage(film, 0, 0, width, height);
-      frames.push({ name, width, height, file: await blobOf(context.canvas, 'image/jpeg') });
-    }
-    return frames;
-  } catch {
-    throw new Problem(
-      'art/broken',
-      `"${file.name}" could not be read as a film: bring an MP4 (H.264) or WebM (VP9) file.`,
-      file.name,
-    );
-  } finally {
-    URL.revokeObjectURL(url);
-  }
 }
 
 function blobOf(canvas: HTMLCanvasElement, type = 'image/png'): Promise<Blob> {

@@ -62,7 +62,7 @@ export function useArt(): {
       for (const file of art) {
         busy.value = file.name;
         const rate = campaign.rate.num / campaign.rate.den;
-        pages.push(...(await storeArt(file, { dpi, rate, saying: (what) => (busy.value = what) })));
+        pages.push(...(await storeArt(campaign.id, file, { dpi, rate, saying: (what) => (busy.value = what) })));
       }
       const filled = new Set(desk.variant!.fills.map((f) => f.slot));
       const places =

@@ -1,0 +1,3 @@
+export * from './ffmpeg.ts';
+export * from './sounds.ts';
+export * from './films.ts';
