@@ -5,12 +5,23 @@ import { atan2, seeded } from '../../maths/index.ts';
 import { matrixOf } from '../../motion/index.ts';
 import { framesToSeconds } from '../../time/index.ts';
 import type { Body, BodyEngine, BodyHinge, BodyMotion, BodyPart, BodyPose, BodySettings } from './body.ts';
-import { addPart, hullPoints, placed } from './shapes.ts';
+import { placed, Shapes } from './shapes.ts';
 import { about, apart, GRAVITY, startsOf, turned, type Start } from './starts.ts';
 
-/** Steps a frame, of heaps of many bodies fewer, and frames after which bodies that still move are left as they are. */
-const SUBSTEPS = { few: 8, many: 4 };
+/** Steps a frame, and passes of the solver in each. */
+const FEW = { steps: 8, passes: 8 };
+/** From so many bodies on there are as many steps as their speed asks for, and in all at least so many passes a frame. */
 const MANY = 100;
+const HEAP = { steps: 4, passes: 12 };
+/** A heap of boxes and balls, whose contacts are told sooner. */
+const PLAIN_HEAP = { steps: 2, passes: 4 };
+/** Passes in a step at least. */
+const LEAST_PASSES = 2;
+/** How soon a ball stops to spin, 1/s: on a smooth floor it would roll for ever. */
+const ROLLING = 4;
+/** Metres that a body of a heap goes in a step. */
+const REACH = 0.0075;
+/** Frames after which bodies that still move are left as they are. */
 const LONGEST = 240;
 /** Metres and radians a second below which a body rests, and frames for which it has to. */
 const STILL = { speed: 0.004, spin: 0.06, frames: 5 };
@@ -60,7 +71,9 @@ interface Swinging {
 
 class BodyRun {
   private readonly world: Rapier.World;
-  private readonly substeps: number;
+  private readonly shapes: Shapes;
+  private substeps = FEW.steps;
+  private plain = true;
   private readonly seconds: number;
   private readonly falling: Falling[];
   private readonly moving: Array<{ body: Rapier.RigidBody; at: (frame: number) => Mat4 }> = [];
@@ -75,21 +88,29 @@ class BodyRun {
   ) {
     this.world = new engine.World({ x: 0, y: -GRAVITY, z: 0 });
     this.seconds = framesToSeconds(1, settings.rate);
-    this.substeps = falling.length > MANY ? SUBSTEPS.many : SUBSTEPS.few;
     this.world.integrationParameters.dt = this.seconds / this.substeps;
     this.world.integrationParameters.lengthUnit = LENGTH_UNIT;
-    this.world.integrationParameters.numSolverIterations = falling.length > MANY ? 4 : 8;
+    this.world.integrationParameters.numSolverIterations = FEW.passes;
     const ground = engine.ColliderDesc.cuboid(50, 1, 50).setTranslation(0, -1, 0);
     this.surface(this.world.createCollider(ground));
-    for (const body of still) this.stand(body, hinges);
     const parts = falling.reduce((sum, body) => sum + body.parts.length, 0);
+    this.shapes = new Shapes(engine, this.world, parts);
+    for (const body of still) this.stand(body, hinges);
     const starts = startsOf(falling, settings, seeded(settings.seed));
-    this.falling = falling.map((body, n) => this.letGo(body, starts[n], hinges, parts));
+    this.falling = falling.map((body, n) => this.letGo(body, starts[n], hinges));
   }
 
   private surface(collider: Rapier.Collider, { grip = 1, spring = 1 }: Partial<BodyPart> = {}): void {
     collider.setFriction(this.settings.friction * grip);
     collider.setRestitution(Math.min(1, this.settings.bounce * spring));
+  }
+
+  private shape(body: Rapier.RigidBody, part: BodyPart, scale: number): void {
+    const shape = this.shapes.add(body, part, scale);
+    if (!shape) return;
+    if (shape.kind === 'hull') this.plain = false;
+    if (shape.kind === 'ball') body.setAngularDamping(ROLLING);
+    this.surface(shape.collider, part);
   }
 
   /** What others fall on: a fixed mesh, or one that goes where its keys take it. */
@@ -108,10 +129,10 @@ class BodyRun {
     }
     if (matrixAt) this.moving.push({ body: made, at: matrixAt });
     const start: Start = { position, rotation, velocity: [0, 0, 0], spin: [0, 0, 0] };
-    for (const hinge of own) this.swing(hinge, made, body, start, scale, parts.length);
+    for (const hinge of own) this.swing(hinge, made, body, start, scale);
   }
 
-  private letGo(body: Body, start: Start, hinges: readonly BodyHinge[], count: number): Falling {
+  private letGo(body: Body, start: Start, hinges: readonly BodyHinge[]): Falling {
     const { engine, world, settings } = this;
     const { id, parts, matrix } = body;
     const { scale, position, rotation } = apart(matrix);
@@ -127,10 +148,9 @@ class BodyRun {
     );
     for (const part of parts) {
       if (flaps.has(part.part ?? -1)) continue;
-      const collider = addPart(engine, world, made, part, scale, hullPoints(count), count);
-      if (collider) this.surface(collider, part);
+      this.shape(made, part, scale);
     }
-    for (const hinge of own) this.swing(hinge, made, body, start, scale, count);
+    for (const hinge of own) this.swing(hinge, made, body, start, scale);
     if (settings.way === 'hang') this.hang(made, body);
     return { id, body: made, home: { position, rotation }, poses: [] };
   }
@@ -165,14 +185,7 @@ class BodyRun {
   }
 
   /** Parts that turn about a line of a body, between two angles. */
-  private swing(
-    hinge: BodyHinge,
-    of: Rapier.RigidBody,
-    { parts }: Body,
-    start: Start,
-    scale: number,
-    count: number,
-  ): void {
+  private swing(hinge: BodyHinge, of: Rapier.RigidBody, { parts }: Body, start: Start, scale: number): void {
     const { engine, world } = this;
     const pivot = hinge.point.map((v) => v * scale) as Vec3;
     const opened = about(hinge.axis, hinge.start * DEGREES);
@@ -189,8 +202,7 @@ class BodyRun {
     );
     for (const part of parts) {
       if (!hinge.parts.includes(part.part ?? -1)) continue;
-      const collider = addPart(engine, world, flap, part, scale, hullPoints(count), count);
-      if (collider) this.surface(collider, part);
+      this.shape(flap, part, scale);
     }
     const data = engine.JointData.revolute(xyz(pivot), xyz(pivot), xyz(hinge.axis));
     const joint = world.createImpulseJoint(data, of, flap, true) as Rapier.RevoluteImpulseJoint;
@@ -212,8 +224,23 @@ class BodyRun {
     }
   }
 
+  /** Chooses the steps of the next frame of a heap: while it rests nearly, few are enough. */
+  private pace(): void {
+    if (this.falling.length <= MANY) return;
+    const { steps, passes } = this.plain ? PLAIN_HEAP : HEAP;
+    let fastest = 0;
+    for (const { body } of this.falling) {
+      const { x, y, z } = body.linvel();
+      fastest = Math.max(fastest, x * x + y * y + z * z);
+    }
+    this.substeps = Math.min(steps, Math.max(1, Math.ceil((Math.sqrt(fastest) * this.seconds) / REACH)));
+    this.world.integrationParameters.dt = this.seconds / this.substeps;
+    this.world.integrationParameters.numSolverIterations = Math.max(LEAST_PASSES, Math.ceil(passes / this.substeps));
+  }
+
   /** A frame in small steps; `act` is called before each. */
   private step(frame: number, act?: () => void): void {
+    this.pace();
     for (let i = 0; i < this.substeps; i++) {
       for (const { body, at } of this.moving) {
         const [a, b] = [apart(at(frame)), apart(at(frame + 1))];

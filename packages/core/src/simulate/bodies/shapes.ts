@@ -16,35 +16,117 @@ const MOST_TAKEN_APART = 40;
 /** How finely it is taken apart: concavity that may be left, pieces at most, cells along the longest side. */
 const PIECES = { concavity: 0.01, maxConvexHulls: 24, resolution: 48 };
 
+/** Vertices of a ball lie no further from its surface, as a share of its radius. */
+const ROUND = 0.015;
+/** What fills so much of its box is taken for one among many. */
+const BOXED = 0.94;
+
+/** How closely a body's shape is told: balls and boxes cost a fraction of a hull. */
+export type ShapeKind = 'ball' | 'box' | 'hull';
+
 /** Vertices of a hull when so many parts fall. */
-export const hullPoints = (parts: number): number =>
+const hullPoints = (parts: number): number =>
   Math.max(LEAST_POINTS, Math.min(HULL_POINTS, Math.floor(ALL_POINTS / Math.max(1, parts))));
 
-/**
- * Gives a body the shape of a part: its convex hull, or convex pieces where that would fill hollows that others could fall into
- * (volumetric hierarchical convex decomposition, Mamou 2016). What has no volume gives none.
- */
-export function addPart(
-  engine: BodyEngine,
-  world: Rapier.World,
-  body: Rapier.RigidBody,
-  { mesh, place, density }: BodyPart,
-  scale: number,
-  points: number,
-  parts: number,
-): Rapier.Collider | null {
-  const vertices = scaled(mesh, place, scale);
-  const described = engine.ColliderDesc.convexHull(fewer(vertices, points));
-  if (!described) return null;
-  const hull = world.createCollider(described.setDensity(density), body);
-  if (parts > MOST_TAKEN_APART) return hull;
-  const own = closedVolume({ positions: vertices, indices: mesh.indices });
-  // An open mesh has no volume of its own to compare.
-  if (own === null || Math.abs(own) > FILLS * hull.volume()) return hull;
-  const pieces = engine.ColliderDesc.convexDecomposition(vertices, mesh.indices, PIECES);
-  if (!pieces) return hull;
-  world.removeCollider(hull, false);
-  return world.createCollider(pieces.setDensity(density), body);
+/** A part's points where it lies in its thing, and what is known of them. */
+interface Form {
+  mesh: Mesh;
+  place: Mat4 | undefined;
+  scale: number;
+  vertices: Float32Array;
+  middle: Vec3;
+  /** Half its extents. */
+  half: Vec3;
+  /** Its vertices lie on a ball. */
+  round: boolean;
+  /** Of a closed mesh, m3. */
+  volume: number | null;
+  /** Those that its hull is made of. */
+  outer: Float32Array;
+}
+
+/** Gives bodies their shapes. What many of them have in common is worked out once. */
+export class Shapes {
+  private readonly forms: Form[] = [];
+
+  /** @param parts that fall, in all. */
+  constructor(
+    private readonly engine: BodyEngine,
+    private readonly world: Rapier.World,
+    private readonly parts: number,
+  ) {}
+
+  /**
+   * Gives a body the shape of a part: a ball where it is one, among many a box where it nearly is one, else its convex hull,
+   * or convex pieces where that would fill hollows that others could fall into (volumetric hierarchical convex decomposition,
+   * Mamou 2016). What has no volume gives none.
+   */
+  add(body: Rapier.RigidBody, part: BodyPart, scale: number): { collider: Rapier.Collider; kind: ShapeKind } | null {
+    const { ColliderDesc } = this.engine;
+    const { density } = part;
+    const { vertices, middle, half, round, volume, outer } = this.formOf(part, scale);
+    if (round) {
+      const ball = ColliderDesc.ball(Math.max(...half)).setTranslation(...middle);
+      return { collider: this.world.createCollider(ball.setDensity(density), body), kind: 'ball' };
+    }
+    const box = 8 * half[0] * half[1] * half[2];
+    if (this.parts > MOST_TAKEN_APART && volume !== null && Math.abs(volume) > BOXED * box) {
+      const described = ColliderDesc.cuboid(...half).setTranslation(...middle);
+      return { collider: this.world.createCollider(described.setMass(density * Math.abs(volume)), body), kind: 'box' };
+    }
+    const described = ColliderDesc.convexHull(outer);
+    if (!described) return null;
+    const hull = this.world.createCollider(described.setDensity(density), body);
+    const whole = { collider: hull, kind: 'hull' as const };
+    // An open mesh has no volume of its own to compare.
+    if (this.parts > MOST_TAKEN_APART || volume === null || Math.abs(volume) > FILLS * hull.volume()) return whole;
+    const pieces = ColliderDesc.convexDecomposition(vertices, part.mesh.indices, PIECES);
+    if (!pieces) return whole;
+    this.world.removeCollider(hull, false);
+    return { collider: this.world.createCollider(pieces.setDensity(density), body), kind: 'hull' };
+  }
+
+  private formOf({ mesh, place }: BodyPart, scale: number): Form {
+    const known = this.forms.find((f) => f.mesh === mesh && f.place === place && f.scale === scale);
+    if (known) return known;
+    const vertices = scaled(mesh, place, scale);
+    const volume = closedVolume({ positions: vertices, indices: mesh.indices });
+    const { middle, half } = extentOf(vertices);
+    const form: Form = {
+      ...{ mesh, place, scale, vertices, middle, half, volume },
+      round: isBall(vertices, middle, half),
+      outer: fewer(vertices, hullPoints(this.parts)),
+    };
+    this.forms.push(form);
+    return form;
+  }
+}
+
+function extentOf(points: Float32Array): { middle: Vec3; half: Vec3 } {
+  const middle: Vec3 = [0, 0, 0];
+  const half: Vec3 = [0, 0, 0];
+  for (let a = 0; a < 3; a++) {
+    let [least, most] = [Infinity, -Infinity];
+    for (let i = a; i < points.length; i += 3) {
+      least = Math.min(least, points[i]);
+      most = Math.max(most, points[i]);
+    }
+    middle[a] = (most + least) / 2;
+    half[a] = (most - least) / 2;
+  }
+  return { middle, half };
+}
+
+/** Whether points lie on a ball all round: as a hull it would roll from facet to facet. */
+function isBall(points: Float32Array, [mx, my, mz]: Vec3, half: Vec3): boolean {
+  const radius = Math.max(...half);
+  if (points.length / 3 < LEAST_POINTS || half.some((h) => h < radius * (1 - ROUND))) return false;
+  for (let i = 0; i < points.length; i += 3) {
+    const [x, y, z] = [points[i] - mx, points[i + 1] - my, points[i + 2] - mz];
+    const off = (x * x + y * y + z * z) / (radius * radius);
+    if (off < (1 - ROUND) * (1 - ROUND) || off > (1 + ROUND) * (1 + ROUND)) return false;
+  }
+  return true;
 }
 
 /** Vertices in the set. */
