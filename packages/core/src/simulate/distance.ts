@@ -27,10 +27,10 @@ export function addDistance(field: CellField, mesh: Mesh, matrix: Mat4): void {
   const { size, values } = field;
   const inside = insideOf(points, mesh.indices, size);
   const band = Math.max(BAND, values[0]);
-  const near = new Float32Array(values.length).fill(band * band);
+  const near = new Float32Array(values.length).fill(band);
   for (let t = 0; t < mesh.indices.length; t += 3) addTriangle(near, points, mesh.indices, t, size, band);
   for (let i = 0; i < values.length; i++) {
-    const d = Math.sqrt(near[i]);
+    const d = near[i];
     const signed = inside[i] === 1 ? -d : d;
     if (signed < values[i]) values[i] = signed;
   }
@@ -147,15 +147,33 @@ function addTriangle(
   const my = abz * acx - abx * acz;
   const mz = abx * acy - aby * acx;
   const long = mx * mx + my * my + mz * mz;
+  // Nor than its middle less what it reaches from there.
+  const [gx, gy, gz] = [ax + (abx + acx) / 3, ay + (aby + acy) / 3, az + (abz + acz) / 3];
+  const reach = Math.sqrt(
+    Math.max(
+      length(ax - gx, ay - gy, az - gz),
+      length(ax + abx - gx, ay + aby - gy, az + abz - gz),
+      length(ax + acx - gx, ay + acy - gy, az + acz - gz),
+    ),
+  );
+  const far = (band + reach) * (band + reach);
   for (let z = z0; z <= z1; z++)
     for (let y = y0; y <= y1; y++) {
+      const aside = length(0, y - gy, z - gz);
+      if (aside >= far) continue;
+      const half = Math.sqrt(far - aside);
+      const from = Math.max(x0, Math.ceil(gx - half));
+      const to = Math.min(x1, Math.floor(gx + half));
       const row = (z * ny + y) * nx;
       const off = my * (y - ay) + mz * (z - az);
-      for (let x = x0; x <= x1; x++) {
+      for (let x = from; x <= to; x++) {
+        const known = near[row + x];
         const above = mx * (x - ax) + off;
-        if (above * above >= near[row + x] * long) continue;
+        if (above * above >= known * known * long) continue;
+        const bound = known + reach;
+        if (aside + (x - gx) * (x - gx) >= bound * bound) continue;
         const d = squared(x - ax, y - ay, z - az, abx, aby, abz, acx, acy, acz);
-        if (d < near[row + x]) near[row + x] = d;
+        if (d < known * known) near[row + x] = Math.sqrt(d);
       }
     }
 }
