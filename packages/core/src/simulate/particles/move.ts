@@ -42,24 +42,28 @@ class Drag {
 export class ParticleMover {
   private readonly air = new Float64Array(3);
   private readonly normal = new Float64Array(3);
-  private readonly drags = new Map<number, [Drag, Drag]>();
+  /** Drags over a frame cut into so many parts. */
+  private readonly drags: Array<[Drag, Drag] | undefined> = new Array(MOST_PARTS + 1).fill(undefined);
 
+  /** @param frame seconds of a whole frame. */
   constructor(
     private readonly effect: ParticlesEffect,
     private readonly wind: Air,
     private readonly contacts: Contacts,
+    private readonly frame: number,
   ) {}
 
-  /** Drag across and along a plate over a time. */
-  private drag(seconds: number): [Drag, Drag] {
-    let known = this.drags.get(seconds);
-    if (!known) {
-      const { drag, flutter } = this.effect;
-      known = [new Drag(drag, seconds), new Drag(drag * (1 - flutter * (1 - EDGEWISE)), seconds)];
-      // Newborn particles have times of their own: those are not worth keeping.
-      if (this.drags.size < 64) this.drags.set(seconds, known);
-    }
-    return known;
+  /** Drag across and along a plate over a part of a time. */
+  private drag(seconds: number, parts: number): [Drag, Drag] {
+    // Newborn particles have times of their own: those are not worth keeping.
+    const whole = seconds === this.frame;
+    const known = whole ? this.drags[parts] : undefined;
+    if (known) return known;
+    const { drag, flutter } = this.effect;
+    const time = seconds / parts;
+    const drags: [Drag, Drag] = [new Drag(drag, time), new Drag(drag * (1 - flutter * (1 - EDGEWISE)), time)];
+    if (whole) this.drags[parts] = drags;
+    return drags;
   }
 
   /** @param at where the particle's floats begin; @param seconds to move on, the frame's or what is left of it for a newborn. */
@@ -85,7 +89,7 @@ export class ParticleMover {
     if (collides) step = Math.min(step, this.contacts.reach);
     const parts = Math.min(MOST_PARTS, Math.max(1, Math.ceil(far / step)));
     const time = seconds / parts;
-    const drags = this.drag(time);
+    const drags = this.drag(seconds, parts);
     for (let part = 0; part < parts; part++) {
       this.fly(data, at, drags, time);
       this.turn(data, at, number, size, time);

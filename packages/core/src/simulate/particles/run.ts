@@ -98,7 +98,7 @@ export class ParticleRun extends EffectRun<ParticlesEffect> {
     const radius = touchOf(effect, effect.size * (1 + effect.sizeSpread));
     const probes = effect.collides ? this.probesFor(solids, radius) : [];
     const contacts = new Contacts(effect, probes, this.cell, this.seconds);
-    const mover = new ParticleMover(effect, new Air(effect, frame * this.seconds, gas), contacts);
+    const mover = new ParticleMover(effect, new Air(effect, frame * this.seconds, gas), contacts, this.seconds);
     const base = effect.thing
       ? this.placeIn(this.matter(frame), effect.thing)
       : ([0, 0, 0] as [number, number, number]);
