@@ -26,6 +26,7 @@ const CORE = {
     'problem',
     'properties',
     'document',
+    'finish',
     'interchange',
     'product',
     'motion',

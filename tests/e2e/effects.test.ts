@@ -207,4 +207,33 @@ describe('effects, and a composite over their take', () => {
     expect(Math.abs(lift.keys.at(-1)!.value as number)).below(0.004);
     expect(shot.tracks.find((t) => t.path === 'seated')!.keys[0].value).equal(false);
   });
+
+  it('honeycomb sweets are poured into a bowl by one press, and settle in it', async () => {
+    await page.goto(stage.server.address);
+    campaign = await newCampaign(page, 'Sweets');
+    await goTo(page, 'Products');
+    await page.click('[data-test=make-turned]');
+    await page.getByText('Bowl', { exact: true }).click();
+    await page.locator('[data-test=product-panel]').waitFor();
+    await find('Put product on the set');
+    await page.locator('[data-test=set-list]').waitFor();
+    await goTo(page, 'Moves');
+    await typeNumber(page, 'Shot length, f', '120', '[data-test=recipes]');
+    await page.click('[data-test=effect-sweets]');
+    await page.getByText(/They come in from frame/).waitFor();
+    const { set, shot } = await documents();
+    const sweets = set.products.filter((p) => p.name.startsWith('Honey sweet'));
+    expect(sweets).length(24);
+    const last = (thing: string, path: string): number =>
+      shot.tracks.find((t) => t.thing === thing && t.path === path)!.keys.at(-1)!.value as number;
+    const [bowl] = set.products;
+    const inside = sweets.filter(({ id }) => {
+      const [x, z] = [last(id, 'position.0') - bowl.position[0], last(id, 'position.2') - bowl.position[2]];
+      return Math.hypot(x, z) < 0.075;
+    });
+    expect(inside.length).above(18);
+    // One undo takes them off again.
+    await page.keyboard.press('Control+z');
+    expect((await documents()).set.products).length(1);
+  });
 });

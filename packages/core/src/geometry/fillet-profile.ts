@@ -1,6 +1,10 @@
 import { acos, atan2, cos, hypot, sin, tan } from '../maths/index.ts';
+
 /** A corner of a drawn profile: [radius from the axis, height, fillet radius]; metres. */
 export type ProfileCorner = readonly [number, number, number?];
+
+/** Share of an edge that an arc may take: not quite half of it where another arc begins at its other end. */
+const free = ([, , fillet = 0]: ProfileCorner): number => (fillet > 0 ? 0.4999 : 0.9999);
 
 /**
  * A polyline with its corners rounded by arcs of their fillet radius, each shortened so that neighbouring arcs never
@@ -22,7 +26,7 @@ export function filletProfile(corners: readonly ProfileCorner[], steps = 6): Arr
     const bx = (after[0] - r) / lb;
     const by = (after[1] - y) / lb;
     const half = acos(Math.min(1, Math.max(-1, ax * bx + ay * by))) / 2;
-    const cut = Math.min(fillet / tan(half), la * 0.49, lb * 0.49);
+    const cut = Math.min(fillet / tan(half), la * free(before), lb * free(after));
     if (!(cut > 1e-9) || half > Math.PI / 2 - 1e-3) {
       out.push([r, y]);
       return;

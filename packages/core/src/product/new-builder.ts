@@ -1,7 +1,7 @@
 import type { Builder, BuilderKind, TurnedBuilder } from '../document/index.ts';
 
 /** Bodies to begin with, in real sizes; turned ones are corners of the outer side with their fillets. */
-export const TURNED_PRESETS: Record<'jar' | 'bottle' | 'tin' | 'dipper', TurnedBuilder> = {
+export const TURNED_PRESETS: Record<'jar' | 'bottle' | 'tin' | 'bowl' | 'dipper', TurnedBuilder> = {
   jar: {
     kind: 'turned',
     profile: [
@@ -43,6 +43,19 @@ export const TURNED_PRESETS: Record<'jar' | 'bottle' | 'tin' | 'dipper', TurnedB
     fill: 0,
     cap: { kind: 'lid', height: 0.016 },
     band: { shown: false, from: 0.004, to: 0.018, degrees: 360 },
+  },
+  bowl: {
+    kind: 'turned',
+    profile: [
+      [0, 0, 0],
+      [0.03, 0, 0.004],
+      [0.066, 0.03, 0.03],
+      [0.075, 0.06, 0.001],
+    ],
+    wall: 0.0035,
+    fill: 0,
+    cap: { kind: 'none', height: 0 },
+    band: { shown: false, from: 0.02, to: 0.05, degrees: 360 },
   },
   dipper: {
     kind: 'turned',

@@ -13,3 +13,4 @@ export * from './suggest-rule.ts';
 export * from './stroke-path.ts';
 export { placeSmokeKit, SMOKE_KITS, type SmokeKit } from './smoke-kits.ts';
 export { PARTICLE_KITS, placeParticleKit, type ParticleKit } from './particle-kits.ts';
+export { BODY_KITS, placeBodyKit, type BodyFall, type BodyKit, type BodyKitMade } from './body-kits.ts';

@@ -29,7 +29,7 @@ const FIELDS = {
   stagger: length('Apart', 0, 20),
   spread: length('Strewn by', 0, 20, { step: 0.5 }),
   tumble: number('Tumbled by', 'deg', 0, 720),
-  away: length('Thrown from', 0.01, 20),
+  away: length('Comes from', 0.01, 20),
   direction: turn('Direction'),
   flight: number('In the air', 's', 0.1, 5, { step: 0.05 }),
   frequency: number('Swings', '/s', 0.2, 10, { step: 0.1 }),
@@ -45,13 +45,14 @@ const settings = reactive<Record<Name, number>>({
   ...{ away: 0.6, direction: 90, flight: 0.5, frequency: 1.2, damping: 0.25, home: 0 },
 });
 const way = ref<BodyWay>('drop');
-const WAYS: Record<BodyWay, string> = { drop: 'Drop', pour: 'Pour', throw: 'Throw', hang: 'Hang' };
+const WAYS: Record<BodyWay, string> = { drop: 'Drop', pour: 'Pour', throw: 'Throw', roll: 'Roll', hang: 'Hang' };
 const ways = BODY_WAYS.map((value) => ({ value, label: WAYS[value] }));
 /** What each way asks for. */
 const ASKED: Record<BodyWay, readonly Name[]> = {
   drop: ['height', 'stagger', 'spread', 'tumble', 'bounce', 'friction', 'home', 'seed'],
   pour: ['height', 'stagger', 'spread', 'tumble', 'bounce', 'friction', 'home', 'seed'],
   throw: ['away', 'direction', 'flight', 'stagger', 'tumble', 'bounce', 'friction', 'home', 'seed'],
+  roll: ['away', 'direction', 'stagger', 'spread', 'tumble', 'bounce', 'friction', 'home', 'seed'],
   hang: ['height', 'spread', 'tumble', 'frequency', 'damping', 'seed'],
 };
 const hinge = ref<HingeRequest | null>(null);

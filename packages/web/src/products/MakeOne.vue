@@ -16,6 +16,7 @@ const TURNED: Array<[keyof typeof TURNED_PRESETS, string]> = [
   ['jar', 'Jar'],
   ['bottle', 'Bottle'],
   ['tin', 'Tin'],
+  ['bowl', 'Bowl'],
   ['dipper', 'Dipper (solid)'],
 ];
 function make(name: string, builder: Builder): void {

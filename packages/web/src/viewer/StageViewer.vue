@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { chooseCamera } from '@tender-orbit/core/document';
-import { mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
+import { mdiBrightness5, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
@@ -25,7 +25,7 @@ import { useFraming } from './use-framing.ts';
 import { useMeasure } from './use-measure.ts';
 import { useStageHandles } from './use-stage-handles.ts';
 import { useTableau } from './use-tableau.ts';
-import { IconButton, MenuButton, ToggleRow, UiButton, openContextMenu } from '../ui/index.ts';
+import { IconButton, MenuButton, ToggleRow, openContextMenu } from '../ui/index.ts';
 
 const { marks = false } = defineProps<{ /** Shows ways, keys, paths and nulls over the picture. */ marks?: boolean }>();
 const campaign = useCampaign();
@@ -218,9 +218,14 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
         :ghosts="marks"
         @look="lookFrom"
       />
-      <UiButton v-if="drawing === 'traced'" :pressed="metering" data-test="meter" @click="metering = !metering">
-        Meter
-      </UiButton>
+      <IconButton
+        v-if="drawing === 'traced'"
+        :icon="mdiBrightness5"
+        label="Meter"
+        :pressed="metering"
+        data-test="meter"
+        @click="metering = !metering"
+      />
       <ToggleRow label="How the viewer draws" :options="DRAWINGS" :value="drawing" @change="choose" />
     </div>
     <div class="views" :class="{ split }">

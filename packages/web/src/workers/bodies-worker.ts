@@ -41,8 +41,10 @@ export type BodiesReply =
   | { id: number; tracks: Track[]; /** Frames in which they begin to fall and rest. */ start: number; rests: number }
   | { id: number; failed: true };
 
-/** Runs until the beginning is found that lets them rest when they are to, where something else moves meanwhile. */
-const TRIES = 4;
+/** Runs at most, until the beginning is found that lets them rest when they are to, where something else moves meanwhile. */
+const TRIES = 3;
+/** Frames by which they may rest too early or too late then. */
+const NEAR = 2;
 
 const ready = engine.init();
 
@@ -69,7 +71,7 @@ async function fall(data: BodiesRequest): Promise<BodiesReply> {
     const before = start;
     start = restAt - motion.rests;
     // What does not move cannot tell one beginning from another.
-    if (start === before || bodies.still.every(({ matrixAt }) => !matrixAt)) break;
+    if (Math.abs(start - before) <= NEAR || bodies.still.every(({ matrixAt }) => !matrixAt)) break;
   }
   const { rests, hinges } = motion!;
   const swung = hinge && hinges.length > 0 ? [{ ...hinge, angles: hinges[0] }] : [];

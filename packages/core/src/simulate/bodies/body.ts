@@ -42,8 +42,11 @@ export interface BodyHinge {
   start: number;
 }
 
-export const BODY_WAYS = ['drop', 'pour', 'throw', 'hang'] as const;
-/** How bodies come in: each above its place, in a stream over the middle of their places, thrown at their places, hung from springs. */
+export const BODY_WAYS = ['drop', 'pour', 'throw', 'roll', 'hang'] as const;
+/**
+ * How bodies come in: each above its place, in a stream over the middle of their places, thrown at their places, rolling or sliding
+ * over the floor to them, hung from springs.
+ */
 export type BodyWay = (typeof BODY_WAYS)[number];
 
 export interface BodySettings {
@@ -53,9 +56,9 @@ export interface BodySettings {
   stagger: number;
   /** Metres by which they are strewn about their places. */
   spread: number;
-  /** Degrees by which they are turned any way at the start. */
+  /** Degrees by which they are turned any way at the start; rolling, by which their directions differ. */
   tumble: number;
-  /** Thrown: metres away on the floor, degrees about the vertical from which, seconds in the air. */
+  /** Thrown or rolling: metres away on the floor, degrees about the vertical from which, seconds in the air. */
   away: number;
   direction: number;
   flight: number;

@@ -5,20 +5,20 @@ import { atan2, seeded } from '../../maths/index.ts';
 import { matrixOf } from '../../motion/index.ts';
 import { framesToSeconds } from '../../time/index.ts';
 import type { Body, BodyEngine, BodyHinge, BodyMotion, BodyPart, BodyPose, BodySettings } from './body.ts';
-import { placed, Shapes } from './shapes.ts';
+import { placed, rollOf, ROLLING, Shapes } from './shapes.ts';
 import { about, apart, GRAVITY, startsOf, turned, type Start } from './starts.ts';
 
 /** Steps a frame, and passes of the solver in each. */
 const FEW = { steps: 8, passes: 8 };
 /** From so many bodies on there are as many steps as their speed asks for, and in all at least so many passes a frame. */
-const MANY = 100;
+const MANY = 16;
 const HEAP = { steps: 4, passes: 12 };
 /** A heap of boxes and balls, whose contacts are told sooner. */
 const PLAIN_HEAP = { steps: 2, passes: 4 };
 /** Passes in a step at least. */
 const LEAST_PASSES = 2;
-/** How soon a ball stops to spin, 1/s: on a smooth floor it would roll for ever. */
-const ROLLING = 4;
+/** Collision groups of what meets nothing. */
+const NOTHING = 0;
 /** Metres that a body of a heap goes in a step. */
 const REACH = 0.0075;
 /** Frames after which bodies that still move are left as they are. */
@@ -27,6 +27,9 @@ const LONGEST = 240;
 const STILL = { speed: 0.004, spin: 0.06, frames: 5 };
 /** Products are a decimetre large: what counts as touching is measured by that. */
 const LENGTH_UNIT = 0.05;
+/** Of more than so many bodies coarser: small ones that lie on each other would never rest. */
+const CROWD = 8;
+const CROWD_UNIT = 0.3;
 
 const scaling = (by: number): Mat4 => [by, 0, 0, 0, 0, by, 0, 0, 0, 0, by, 0, 0, 0, 0, 1];
 const xyz = ([x, y, z]: Vec3): Rapier.Vector => ({ x, y, z });
@@ -89,14 +92,19 @@ class BodyRun {
     this.world = new engine.World({ x: 0, y: -GRAVITY, z: 0 });
     this.seconds = framesToSeconds(1, settings.rate);
     this.world.integrationParameters.dt = this.seconds / this.substeps;
-    this.world.integrationParameters.lengthUnit = LENGTH_UNIT;
+    this.world.integrationParameters.lengthUnit = falling.length > CROWD ? CROWD_UNIT : LENGTH_UNIT;
     this.world.integrationParameters.numSolverIterations = FEW.passes;
     const ground = engine.ColliderDesc.cuboid(50, 1, 50).setTranslation(0, -1, 0);
     this.surface(this.world.createCollider(ground));
     const parts = falling.reduce((sum, body) => sum + body.parts.length, 0);
     this.shapes = new Shapes(engine, this.world, parts);
     for (const body of still) this.stand(body, hinges);
-    const starts = startsOf(falling, settings, seeded(settings.seed));
+    const starts = startsOf(
+      falling,
+      settings,
+      seeded(settings.seed),
+      settings.way === 'roll' ? falling.map(rollOf) : [],
+    );
     this.falling = falling.map((body, n) => this.letGo(body, starts[n], hinges));
   }
 
@@ -105,12 +113,23 @@ class BodyRun {
     collider.setRestitution(Math.min(1, this.settings.bounce * spring));
   }
 
-  private shape(body: Rapier.RigidBody, part: BodyPart, scale: number): void {
-    const shape = this.shapes.add(body, part, scale);
-    if (!shape) return;
-    if (shape.kind === 'hull') this.plain = false;
-    if (shape.kind === 'ball') body.setAngularDamping(ROLLING);
-    this.surface(shape.collider, part);
+  /** Gives a body its parts' shapes. Those that lie within another's hull weigh something and touch nothing. */
+  private shapeAll(body: Rapier.RigidBody, parts: readonly BodyPart[], scale: number): void {
+    const shapes = parts.flatMap((part) => {
+      const shape = this.shapes.add(body, part, scale);
+      return shape ? [{ part, ...shape }] : [];
+    });
+    const outer: typeof shapes = [];
+    for (const shape of shapes.sort((a, b) => b.collider.volume() - a.collider.volume())) {
+      this.surface(shape.collider, shape.part);
+      if (shape.kind === 'ball') body.setAngularDamping(ROLLING);
+      if (outer.some((o) => o.kind !== 'hollow' && this.shapes.within(shape.part, o.part, scale, o.collider))) {
+        shape.collider.setCollisionGroups(NOTHING);
+        continue;
+      }
+      outer.push(shape);
+      if (shape.kind === 'hull' || shape.kind === 'hollow') this.plain = false;
+    }
   }
 
   /** What others fall on: a fixed mesh, or one that goes where its keys take it. */
@@ -124,8 +143,7 @@ class BodyRun {
     const made = world.createRigidBody(kind.setTranslation(...position).setRotation(rot(rotation)));
     for (const part of parts) {
       if (part.mesh.indices.length === 0 || flaps.has(part.part ?? -1)) continue;
-      const shape = engine.ColliderDesc.trimesh(placed(part.mesh, part.place, scaling(scale)), part.mesh.indices);
-      this.surface(world.createCollider(shape, made), part);
+      this.surface(this.shapes.stand(made, part, scale), part);
     }
     if (matrixAt) this.moving.push({ body: made, at: matrixAt });
     const start: Start = { position, rotation, velocity: [0, 0, 0], spin: [0, 0, 0] };
@@ -146,10 +164,11 @@ class BodyRun {
         .setAngvel(xyz(start.spin))
         .setCcdEnabled(true),
     );
-    for (const part of parts) {
-      if (flaps.has(part.part ?? -1)) continue;
-      this.shape(made, part, scale);
-    }
+    this.shapeAll(
+      made,
+      parts.filter(({ part }) => !flaps.has(part ?? -1)),
+      scale,
+    );
     for (const hinge of own) this.swing(hinge, made, body, start, scale);
     if (settings.way === 'hang') this.hang(made, body);
     return { id, body: made, home: { position, rotation }, poses: [] };
@@ -200,10 +219,8 @@ class BodyRun {
         .setLinvel(...start.velocity)
         .setAngvel(xyz(start.spin)),
     );
-    for (const part of parts) {
-      if (!hinge.parts.includes(part.part ?? -1)) continue;
-      this.shape(flap, part, scale);
-    }
+    const own = parts.filter(({ part }) => hinge.parts.includes(part ?? -1));
+    this.shapeAll(flap, own, scale);
     const data = engine.JointData.revolute(xyz(pivot), xyz(pivot), xyz(hinge.axis));
     const joint = world.createImpulseJoint(data, of, flap, true) as Rapier.RevoluteImpulseJoint;
     joint.setLimits(hinge.from * DEGREES, hinge.to * DEGREES);

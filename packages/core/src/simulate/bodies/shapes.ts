@@ -1,11 +1,12 @@
 import { closedVolume, transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
-import { cos, sin } from '../../maths/index.ts';
+import { cos, hypot, sin } from '../../maths/index.ts';
 import type Rapier from '@dimforge/rapier3d-simd-compat';
-import type { BodyEngine, BodyPart } from './body.ts';
+import type { Body, BodyEngine, BodyPart } from './body.ts';
+import { apart, turned, type Roll } from './starts.ts';
 
 /** Vertices of a hull at most, and of those of all that fall: of many, each is told more coarsely. */
 const HULL_POINTS = 1500;
-const ALL_POINTS = 12_000;
+const ALL_POINTS = 1500;
 /** Directions in which a hull keeps at least what reaches farthest. */
 const LEAST_POINTS = 40;
 /** Radians: the turn by which points on a sphere lie far apart. */
@@ -13,16 +14,25 @@ const GOLDEN = Math.PI * (3 - Math.sqrt(5));
 /** A part that fills less of its hull is taken apart into convex pieces, when no more than so many parts are there. */
 const FILLS = 0.8;
 const MOST_TAKEN_APART = 40;
+/** What stands still is taken apart when so many parts fall on it and it has more triangles. */
+const CROWD = 8;
+const LARGE = 1500;
+const FINE_PIECES = { concavity: 0.005, maxConvexHulls: 40, resolution: 64 };
 /** How finely it is taken apart: concavity that may be left, pieces at most, cells along the longest side. */
 const PIECES = { concavity: 0.01, maxConvexHulls: 24, resolution: 48 };
 
 /** Vertices of a ball lie no further from its surface, as a share of its radius. */
 const ROUND = 0.015;
+/** How far in a part's points are looked for when it is asked to lie within another, as a share of the way from that one's middle. */
+const WITHIN = 0.998;
 /** What fills so much of its box is taken for one among many. */
 const BOXED = 0.94;
 
+/** How soon a ball stops to spin, 1/s: on a smooth floor it would roll for ever. */
+export const ROLLING = 8;
+
 /** How closely a body's shape is told: balls and boxes cost a fraction of a hull. */
-export type ShapeKind = 'ball' | 'box' | 'hull';
+export type ShapeKind = 'ball' | 'box' | 'hull' | /** Several hulls. */ 'hollow';
 
 /** Vertices of a hull when so many parts fall. */
 const hullPoints = (parts: number): number =>
@@ -83,7 +93,35 @@ export class Shapes {
     const pieces = ColliderDesc.convexDecomposition(vertices, part.mesh.indices, PIECES);
     if (!pieces) return whole;
     this.world.removeCollider(hull, false);
-    return { collider: this.world.createCollider(pieces.setDensity(density), body), kind: 'hull' };
+    return { collider: this.world.createCollider(pieces.setDensity(density), body), kind: 'hollow' };
+  }
+
+  /**
+   * Gives what stands still the shape of a part: the mesh itself, of a large closed one convex pieces, against which others are told many
+   * times sooner.
+   */
+  stand(body: Rapier.RigidBody, { mesh, place }: BodyPart, scale: number): Rapier.Collider {
+    const { ColliderDesc } = this.engine;
+    const vertices = scaled(mesh, place, scale);
+    const large = this.parts >= CROWD && mesh.indices.length > 3 * LARGE;
+    if (!large || closedVolume({ positions: vertices, indices: mesh.indices }) === null)
+      return this.world.createCollider(ColliderDesc.trimesh(vertices, mesh.indices), body);
+    const pieces = ColliderDesc.convexDecomposition(vertices, mesh.indices, FINE_PIECES);
+    return this.world.createCollider(pieces ?? ColliderDesc.trimesh(vertices, mesh.indices), body);
+  }
+
+  /** Whether a part lies within the shape of another of the same body, or on it. */
+  within(part: BodyPart, other: BodyPart, scale: number, collider: Rapier.Collider): boolean {
+    const { outer } = this.formOf(part, scale);
+    const { middle } = this.formOf(other, scale);
+    const parent = collider.parent()!;
+    const [at, turn] = [parent.translation(), parent.rotation()];
+    for (let i = 0; i < outer.length; i += 3) {
+      const own = middle.map((m, a) => m + (outer[i + a] - m) * WITHIN) as Vec3;
+      const [x, y, z] = turned([turn.x, turn.y, turn.z, turn.w], own);
+      if (!collider.containsPoint({ x: x + at.x, y: y + at.y, z: z + at.z })) return false;
+    }
+    return true;
   }
 
   private formOf({ mesh, place }: BodyPart, scale: number): Form {
@@ -127,6 +165,16 @@ function isBall(points: Float32Array, [mx, my, mz]: Vec3, half: Vec3): boolean {
     if (off < (1 - ROUND) * (1 - ROUND) || off > (1 + ROUND) * (1 + ROUND)) return false;
   }
   return true;
+}
+
+/** How a body goes over the floor: balls roll, others slide. */
+export function rollOf({ parts, matrix }: Body): Roll {
+  const { scale } = apart(matrix);
+  const all = parts.map(({ mesh, place }) => extentOf(scaled(mesh, place, scale)));
+  const reach = Math.max(0, ...all.map(({ middle, half }) => hypot(middle[0], middle[2]) + hypot(half[0], half[2])));
+  const [first] = parts;
+  const round = parts.length === 1 && isBall(scaled(first.mesh, first.place, scale), all[0].middle, all[0].half);
+  return { radius: round ? Math.max(...all[0].half) : 0, reach, rate: (2 / 7) * ROLLING };
 }
 
 /** Vertices in the set. */

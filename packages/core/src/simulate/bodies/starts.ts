@@ -1,6 +1,6 @@
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { DEGREES, type Mat4, type Quaternion, type Vec3 } from '../../geometry/index.ts';
-import { cos, sin } from '../../maths/index.ts';
+import { cos, hypot, sin } from '../../maths/index.ts';
 import type { Body, BodySettings } from './body.ts';
 
 /** Metres a second squared. */
@@ -15,6 +15,19 @@ export interface Start {
   spin: Vec3;
 }
 
+/** How a body goes over the floor. */
+export interface Roll {
+  /** Metres; 0 when it is no ball, and slides. */
+  radius: number;
+  /** Of a circle on the floor that it fits in. */
+  reach: number;
+  /** Share of its speed that it loses rolling: spin slowed by a damping takes its way along (a solid ball: 2/7 of it), 1/s. */
+  rate: number;
+}
+
+/** How often a direction is drawn anew to find a beginning that is clear of others. */
+const DRAWS = 24;
+
 /** A placement as scale, rotation and place. */
 export function apart(m: Mat4): { scale: number; rotation: Quaternion; position: Vec3 } {
   const scale = mat4.getScaling([0, 0, 0], m as mat4)[0] || 1;
@@ -25,10 +38,19 @@ export function apart(m: Mat4): { scale: number; rotation: Quaternion; position:
   };
 }
 
-/** How all bodies begin, by the way in which they come in; strewn and turned by numbers from the seed. */
-export function startsOf(bodies: readonly Body[], settings: BodySettings, random: () => number): Start[] {
+/**
+ * How all bodies begin, by the way in which they come in; strewn and turned by numbers from the seed.
+ * @param rolls of those that come rolling.
+ */
+export function startsOf(
+  bodies: readonly Body[],
+  settings: BodySettings,
+  random: () => number,
+  rolls: readonly Roll[] = [],
+): Start[] {
   const homes = bodies.map(({ matrix }) => apart(matrix));
   const middle = [0, 1, 2].map((a) => homes.reduce((sum, h) => sum + h.position[a], 0) / homes.length) as Vec3;
+  const begun: Array<{ from: Vec3; reach: number }> = [];
   return homes.map(({ position: [x, y, z], rotation }, n) => {
     const [jx, jz] = [random(), random()].map((v) => (v - 0.5) * 2 * settings.spread);
     const axis = vec3.normalize([0, 0, 0], [random() - 0.5, random() - 0.5, random() - 0.5]);
@@ -43,6 +65,27 @@ export function startsOf(bodies: readonly Body[], settings: BodySettings, random
         return { ...still, position: [middle[0] + jx, middle[1] + high, middle[2] + jz], rotation: turned };
       case 'hang':
         return { ...still, position: [x + jx, y, z + jz], rotation: turned };
+      case 'roll': {
+        const far = settings.away + n * settings.stagger;
+        const { radius, reach, rate } = rolls[n];
+        let way = 0;
+        let from: Vec3 = [x, y, z];
+        for (let draw = 0; draw < DRAWS; draw++) {
+          way = (settings.direction + (random() * 2 - 1) * settings.tumble) * DEGREES;
+          from = [x + jx + far * sin(way), y, z + jz + far * cos(way)];
+          if (!begun.some((b) => hypot(b.from[0] - from[0], b.from[2] - from[2]) < b.reach + reach)) break;
+        }
+        begun.push({ from, reach });
+        // What slides is stopped by friction alone: v^2 = 2 mu g s.
+        const speed = radius > 0 ? far * rate : Math.sqrt(2 * settings.friction * GRAVITY * far);
+        const [vx, vz] = [-speed * sin(way), -speed * cos(way)];
+        return {
+          position: from,
+          rotation,
+          velocity: [vx, 0, vz],
+          spin: radius > 0 ? [vz / radius, 0, -vx / radius] : [0, 0, 0],
+        };
+      }
       case 'throw': {
         const way = settings.direction * DEGREES;
         const far = settings.away + n * settings.stagger;

@@ -2,12 +2,15 @@
 import {
   mdiBlurRadial,
   mdiCircleMultipleOutline,
+  mdiCircleSlice8,
   mdiCloudOutline,
   mdiCreationOutline,
+  mdiCubeOffOutline,
   mdiCubeOutline,
   mdiFlower,
   mdiFlowerOutline,
   mdiGrain,
+  mdiHexagonMultipleOutline,
   mdiPaletteOutline,
   mdiLeaf,
   mdiPotSteamOutline,
@@ -17,10 +20,18 @@ import {
   mdiWeatherFog,
   mdiWeatherWindy,
 } from '@mdi/js';
-import { PARTICLE_KITS, SMOKE_KITS, type ParticleKit, type SmokeKit } from '@tender-orbit/core/staging';
+import {
+  BODY_KITS,
+  PARTICLE_KITS,
+  SMOKE_KITS,
+  type BodyKit,
+  type ParticleKit,
+  type SmokeKit,
+} from '@tender-orbit/core/staging';
 import { useActions } from '../../actions/index.ts';
 import { usePlayhead, useStage } from '../../stores/index.ts';
 import { PickCard } from '../../ui/index.ts';
+import { useBodyKits } from './use-body-kits.ts';
 import { useRecipes } from './use-recipes.ts';
 
 /** Smoke, particles and bodies made up for the product, which begin at the playhead or the beat that is nearest to it. */
@@ -28,7 +39,8 @@ const stage = useStage();
 const playhead = usePlayhead();
 const actions = useActions();
 const { nearestBeat } = useRecipes();
-const ICONS: Record<SmokeKit | ParticleKit, string> = {
+const bodies = useBodyKits(nearestBeat);
+const ICONS: Record<SmokeKit | ParticleKit | BodyKit, string> = {
   'smoke reveal': mdiSmoke,
   'two colours': mdiPaletteOutline,
   'smoke wipe': mdiWeatherWindy,
@@ -44,11 +56,15 @@ const ICONS: Record<SmokeKit | ParticleKit, string> = {
   'falling ice': mdiCubeOutline,
   'falling beads': mdiCircleMultipleOutline,
   'specks from the product': mdiCreationOutline,
+  'ice drop': mdiCubeOffOutline,
+  marbles: mdiCircleSlice8,
+  sweets: mdiHexagonMultipleOutline,
 };
 const start = (): number => nearestBeat(playhead.frame);
 const TILES = [
   ...SMOKE_KITS.map((kit) => ({ kit, icon: ICONS[kit], run: () => stage.addSmoke(kit, start()) })),
   ...PARTICLE_KITS.map((kit) => ({ kit, icon: ICONS[kit], run: () => stage.addParticles(kit, start()) })),
+  ...BODY_KITS.map((kit) => ({ kit, icon: ICONS[kit], run: () => bodies.place(kit) })),
   { kit: 'drop as bodies', icon: mdiBlurRadial, run: () => actions.run('motion.drop') },
 ];
 </script>
@@ -59,6 +75,7 @@ const TILES = [
       v-for="{ kit, icon, run } in TILES"
       :key="kit"
       class="tile"
+      :disabled="bodies.busy.value === kit"
       :data-test="`effect-${kit.replaceAll(' ', '-')}`"
       @click="run"
     >

@@ -25,10 +25,19 @@ export function setProperties(id: string, values: Readonly<Record<string, Proper
 
 /** Puts a thing into a list of the set; nothing when its id is taken, so that things stay addressable by their ids. */
 export function addThing<L extends ThingList>(list: L, thing: SetDocument[L][number], label: string): SetCommand {
+  return addThings(list, [thing], label);
+}
+
+/** Puts things into the set as one step; those that are there already stay as they are. */
+export function addThings<L extends ThingList>(
+  list: L,
+  things: ReadonlyArray<SetDocument[L][number]>,
+  label: string,
+): SetCommand {
   return {
     label,
     run: (set) => {
-      if (!findThing(set, thing.id)) listOf(set, list).push(thing as Named);
+      for (const thing of things) if (!findThing(set, thing.id)) listOf(set, list).push(thing as Named);
     },
   };
 }
