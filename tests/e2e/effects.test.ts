@@ -1,11 +1,14 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { composeShot, readLight } from '@tender-orbit/core/composite';
+import { composeShot, filmFrame, filmKey, readLight } from '@tender-orbit/core/composite';
 import type { SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import { textDrawer } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
+import { decodeImage } from '../../packages/server/src/workers/index.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 import { goTo, newCampaign, openPage, openStage, saved, searchFor, signIn, typeNumber, type Stage } from './harness.ts';
 
@@ -151,13 +154,39 @@ describe('effects, and a composite over their take', () => {
     ]);
   });
 
+  it('a film stands turned in space on the glass, with round corners', async () => {
+    await page.locator('[data-test=layer-footage]').click();
+    const file = join(stage.folder, 'heath.mp4');
+    const colour = (of: string): string[] => ['-f', 'lavfi', '-i', `color=${of}:s=64x64:r=24:d=0.25`];
+    const coding = ['-filter_complex', '[0][1]concat=n=2', '-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-y', file];
+    execFileSync('ffmpeg', ['-v', 'error', ...colour('red'), ...colour('blue'), ...coding]);
+    await page.locator('[data-test=footage-input] input').setInputFiles(file);
+    await page.getByText('12 frames, 0.5 s').waitFor();
+    await typeNumber(page, 'Turn, deg', '40', '[data-test=layer-details]');
+    await typeNumber(page, 'Corners, %', '20', '[data-test=layer-details]');
+    const { layers } = (await documents()).shot;
+    const footage = layers.find((l) => l.kind === 'footage')!;
+    expect(footage.film).contain({ frames: 12, rate: 24, name: 'heath.mp4' });
+    expect([footage.turn, footage.corner]).deep.equal([40, 0.2]);
+  });
+
   it('the picture is the one that the core composes, to the byte', async () => {
     const { shot, set } = await documents();
+    const footage = shot.layers.find((l) => l.kind === 'footage')!;
+    const key = filmFrame(footage, 9 / 24)!;
+    const bring = async (hash: string): Promise<Buffer> =>
+      (await page.request.get(`${stage.server.address}/api/assets/${hash}`)).body();
+    const hash = (await bring(key.list)).toString().split('\n')[key.frame];
+    const decoded = await decodeImage(await bring(hash), 'film');
+    // Frame 10 of it is in its blue half.
+    expect(key.frame).equal(9);
+    expect(decoded.data[2]).above(200);
+    const films = new Map([[filmKey(key), { ...decoded, data: new Uint8ClampedArray(decoded.data) }]]);
     const painter = await openTitlePainter();
     const answer = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/light`);
     const light = readLight(new Uint8Array(inflateSync(await answer.body())));
     const wanted = composeShot(openPlates(), { shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
-      ...{ takes: new Map([['', light]]), stills: new Map(), text: textDrawer(painter) },
+      ...{ takes: new Map([['', light]]), stills: new Map(), films, text: textDrawer(painter) },
     });
     painter.dispose();
     expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);

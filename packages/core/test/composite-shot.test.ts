@@ -112,6 +112,7 @@ describe('composite: with the rest of a shot', () => {
         asked.push(asset);
         return Promise.resolve(null);
       },
+      film: () => Promise.resolve(null),
       text: () => null,
     };
     const hash = 'f'.repeat(64);

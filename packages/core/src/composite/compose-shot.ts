@@ -3,6 +3,7 @@ import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose, type TextDrawer } from './compose.ts';
 import { compileLayers } from './layers-at.ts';
+import { filmFrame, filmKey } from './footage.ts';
 import type { LightFrame } from './light-frame.ts';
 import type { Plates } from './plate.ts';
 
@@ -11,16 +12,19 @@ export interface CompositeSources {
   /** By the take's id; empty: the take that the composite is of. */
   takes: ReadonlyMap<string, LightFrame>;
   stills: ReadonlyMap<string, Picture>;
+  /** Frames of films by filmKey(). */
+  films: ReadonlyMap<string, Picture>;
   text: TextDrawer;
 }
 
-/** Takes and stills that layers ask for. */
-export function asked(layers: readonly Layer[]): { takes: Set<string>; stills: Set<string> } {
+/** Takes, stills and films that layers ask for. */
+export function asked(layers: readonly Layer[]): { takes: Set<string>; stills: Set<string>; films: Set<string> } {
   const of = <K extends Layer['kind']>(kind: K): Array<LayerOf<K>> =>
     layers.filter((l): l is LayerOf<K> => l.kind === kind);
   return {
     takes: new Set(of('take').map((l) => l.take)),
     stills: new Set(of('still').flatMap((l) => (l.asset ? [l.asset] : []))),
+    films: new Set(of('footage').flatMap((l) => (l.film ? [l.film.list] : []))),
   };
 }
 
@@ -31,6 +35,8 @@ export interface CompositeReader {
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null>;
   /** A picture file by its hash; null when it is not there. */
   still(asset: string): Promise<Picture | null>;
+  /** A frame of a film by the hash of its list; null when it is not there. */
+  film(list: string, frame: number): Promise<Picture | null>;
   text: TextDrawer;
 }
 
@@ -50,7 +56,8 @@ export async function composeTake(
   const { view, shot } = composite;
   const own = await reader.light(take, frame, view);
   if (!own) return null;
-  const wanted = asked(compileLayers(shot).at(frame));
+  const layers = compileLayers(shot).at(frame);
+  const wanted = asked(layers);
   const takes = new Map([['', own]]);
   for (const other of wanted.takes) {
     const light = other ? await reader.light(other, frame, view) : null;
@@ -61,9 +68,16 @@ export async function composeTake(
     const picture = await reader.still(asset);
     if (picture) stills.set(asset, picture);
   }
+  const films = new Map<string, Picture>();
+  for (const layer of layers) {
+    const at = layer.kind === 'footage' ? filmFrame(layer, framesToSeconds(frame - layer.start, rate)) : null;
+    if (!at) continue;
+    const picture = await reader.film(at.list, at.frame);
+    if (picture) films.set(filmKey(at), picture);
+  }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, text: reader.text });
+  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, films, text: reader.text });
 }
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
@@ -73,12 +87,16 @@ export function composeShot(
   frame: number,
   rate: FrameRate,
   { width, height }: { width: number; height: number },
-  { takes, stills, text }: CompositeSources,
+  { takes, stills, films, text }: CompositeSources,
 ): Picture {
   return compose(plates, compileLayers(shot).at(frame), {
     ...{ width, height, frame, view, text },
     seconds: framesToSeconds(frame, rate),
     take: (take) => takes.get(take) ?? null,
     still: (asset) => stills.get(asset) ?? null,
+    footage: (layer) => {
+      const at = filmFrame(layer, framesToSeconds(frame - layer.start, rate));
+      return (at && films.get(filmKey(at))) ?? null;
+    },
   });
 }

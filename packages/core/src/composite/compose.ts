@@ -1,4 +1,4 @@
-import type { Layer, LayerOf, ViewTransform } from '../document/index.ts';
+import type { Framed, Layer, LayerOf, ViewTransform } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
 import { exp2 } from '../maths/index.ts';
 import { encodeSrgb, type Overlay, type Picture } from '../picture/index.ts';
@@ -14,7 +14,7 @@ import { paint, placeOf, type Paint, type Placed } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { gradientPaint, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
-import { atRest, warp } from './warp.ts';
+import { atRest, pin, warp } from './warp.ts';
 
 /** Draws a text layer: premultiplied sRGB over a picture of the given size. */
 export type TextDrawer = (layer: LayerOf<'text'>, width: number, height: number) => Overlay | null;
@@ -31,6 +31,8 @@ export interface ComposeInput {
   take: (take: string) => LightFrame | null;
   /** Pictures of stills by their hash: sRGB bytes, alpha not premultiplied. */
   still?: (asset: string) => Picture | null;
+  /** The picture that footage shows. */
+  footage?: (layer: LayerOf<'footage'>) => Picture | null;
   text?: TextDrawer;
 }
 
@@ -87,6 +89,9 @@ function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, ma
   blend(plates, below, plate, layer.blend, layer.opacity);
 }
 
+/** A frame that shows all of a picture. */
+const WHOLE = { corner: 0, view: 1, scroll: 0 };
+
 /** A layer by itself; null when there is nothing to see. */
 function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | null {
   const { width, height, seconds } = input;
@@ -130,7 +135,7 @@ function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | nul
     }
     case 'text': {
       // At rest letters are drawn where they are; turned or stretched they are drawn upright and then turned.
-      const plain = layer.rotation === 0 && layer.stretch === 1;
+      const plain = layer.rotation === 0 && layer.stretch === 1 && layer.tilt === 0 && layer.turn === 0;
       const drawn = input.text?.(plain ? layer : { ...layer, x: 0, y: 0 }, width, height);
       if (!drawn) return null;
       const upright = overlayPlate(plates, drawn, width, height, layer.space === 'scene');
@@ -140,7 +145,12 @@ function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | nul
     case 'still': {
       const picture = layer.asset ? input.still?.(layer.asset) : null;
       if (!picture) return null;
-      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height);
+      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height, layer);
+    }
+    case 'footage': {
+      const picture = input.footage?.(layer);
+      if (!picture) return null;
+      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height, layer);
     }
     default:
       return null;
@@ -154,12 +164,24 @@ function colourOf(hex: string, space: Layer['space']): Colour {
 }
 
 /** A plate in its place, so many of the layer's lengths high; itself when that is where it lies. */
-function placed(plates: Plates, plate: Plate, layer: Placed, { width, height }: ComposeInput, high: number): Plate {
+function placed(
+  plates: Plates,
+  plate: Plate,
+  layer: Placed,
+  { width, height }: ComposeInput,
+  high: number,
+  frame: Pick<Framed, 'corner' | 'view' | 'scroll'> = WHOLE,
+): Plate {
   const place = placeOf(layer, width, height);
-  if (plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;
+  const whole = frame.corner === 0 && frame.view === 1;
+  if (whole && plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;
   const target = plates.make(width, height);
   // The halved versions go before the target is used.
-  plates.within(() => warp(plates, target, new Pyramid(plates, plate), place, high));
+  plates.within(() => {
+    const source = new Pyramid(plates, plate);
+    if (whole && place.g === 0 && place.h === 0) warp(plates, target, source, place, high);
+    else pin(plates, target, source, place, high, frame);
+  });
   return target;
 }
 

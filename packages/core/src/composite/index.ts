@@ -6,6 +6,8 @@ export { blurPlate, gaussianWeights, Pyramid } from './blur.ts';
 export { applyFilter } from './filter.ts';
 export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
+export { pin } from './warp.ts';
+export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, placeOf } from './place.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';

@@ -1,33 +1,77 @@
-import type { LayerBase } from '../document/index.ts';
+import { VIEWED_FROM, type LayerBase } from '../document/index.ts';
 import { DEGREES } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
 import type { Plate } from './plate.ts';
 
-/** From pixels of a picture to a layer's own lengths: shares of the picture's height, y up, its middle at 0. */
+/**
+ * From pixels of a picture to a layer's own lengths: shares of the picture's height, y up, its middle at 0. A homography: where a layer
+ * is turned in space g and h are not 0.
+ */
 export interface Place {
-  /** u = a px + b py + c, v = d px + e py + f, for pixel centres at halves. */
+  /** u w = a px + b py + c, v w = d px + e py + f, w = g px + h py + i, for pixel centres at halves; behind the eye w is not above 0. */
   a: number;
   b: number;
   c: number;
   d: number;
   e: number;
   f: number;
+  g: number;
+  h: number;
+  i: number;
   /** A pixel's width in the layer's own lengths. */
   pixel: number;
 }
 
 /** What of a layer says where it lies. */
-export type Placed = Pick<LayerBase, 'x' | 'y' | 'scale' | 'stretch' | 'rotation'>;
+export type Placed = Pick<LayerBase, 'x' | 'y' | 'scale' | 'stretch' | 'rotation'> &
+  Partial<Pick<LayerBase, 'tilt' | 'turn'>>;
 
 /** Where a layer lies in a picture of some size. */
-export function placeOf({ x, y, scale, stretch, rotation }: Placed, width: number, height: number): Place {
+export function placeOf(placed: Placed, width: number, height: number): Place {
+  if (placed.tilt || placed.turn) return placeInSpace(placed, width, height);
+  const { x, y, scale, stretch, rotation } = placed;
   const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
   const [su, sv] = [1 / (height * scale * stretch), 1 / (height * scale)];
   const [mx, my] = [width / 2 + x * height, height / 2 - y * height];
   // A turn to the left in a picture whose rows go down.
   const [a, b] = [co * su, -si * su];
   const [d, e] = [-si * sv, -co * sv];
-  return { a, b, c: -(a * mx + b * my), d, e, f: -(d * mx + e * my), pixel: sv };
+  return { a, b, c: -(a * mx + b * my), d, e, f: -(d * mx + e * my), g: 0, h: 0, i: 1, pixel: sv };
+}
+
+/** Where a layer lies that is turned in space: the eye looks straight at the middle of the picture, from VIEWED_FROM heights away. */
+function placeInSpace(
+  { x, y, scale, stretch, rotation, tilt = 0, turn = 0 }: Placed,
+  width: number,
+  height: number,
+): Place {
+  const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
+  const [ct, st] = [cos(tilt * DEGREES), sin(tilt * DEGREES)];
+  const [cr, sr] = [cos(turn * DEGREES), sin(turn * DEGREES)];
+  // In its plane, then leant back, then about the upright: where a length of its own across and one up come to.
+  const spaced = (u: number, v: number): [number, number, number] => {
+    const [across, up] = [co * u - si * v, si * u + co * v];
+    const deep = -st * up;
+    return [cr * across + sr * deep, ct * up, cr * deep - sr * across];
+  };
+  const [ux, uy, uz] = spaced(scale * stretch, 0);
+  const [vx, vy, vz] = spaced(0, scale);
+  // Its own lengths to pixels, in homogeneous coordinates; what is nearer to the eye is larger.
+  const [mx, my] = [width / 2, height / 2];
+  const [wu, wv] = [-uz / VIEWED_FROM, -vz / VIEWED_FROM];
+  const rows = [
+    [ux * height + wu * mx, vx * height + wv * mx, x * height + mx],
+    [-uy * height + wu * my, -vy * height + wv * my, -y * height + my],
+    [wu, wv, 1],
+  ];
+  const [[m00, m01, m02], [m10, m11, m12], [m20, m21, m22]] = rows;
+  const det = m00 * (m11 * m22 - m12 * m21) - m01 * (m10 * m22 - m12 * m20) + m02 * (m10 * m21 - m11 * m20) || 1e-12;
+  return {
+    ...{ a: (m11 * m22 - m12 * m21) / det, b: (m02 * m21 - m01 * m22) / det, c: (m01 * m12 - m02 * m11) / det },
+    ...{ d: (m12 * m20 - m10 * m22) / det, e: (m00 * m22 - m02 * m20) / det, f: (m02 * m10 - m00 * m12) / det },
+    ...{ g: (m10 * m21 - m11 * m20) / det, h: (m01 * m20 - m00 * m21) / det, i: (m00 * m11 - m01 * m10) / det },
+    pixel: 1 / (height * scale),
+  };
 }
 
 /**
@@ -59,12 +103,14 @@ export function coveringScale(
 export type Paint = (u: number, v: number, out: Float64Array) => number;
 
 /** Paints every pixel of a plate. */
-export function paint({ width, height, data }: Plate, { a, b, c, d, e, f }: Place, of: Paint): void {
+export function paint({ width, height, data }: Plate, { a, b, c, d, e, f, g, h, i }: Place, of: Paint): void {
   const out = new Float64Array(3);
   for (let y = 0, o = 0; y < height; y++)
     for (let x = 0; x < width; x++, o += 4) {
       const [px, py] = [x + 0.5, y + 0.5];
-      const there = of(a * px + b * py + c, d * px + e * py + f, out);
+      const w = g * px + h * py + i;
+      if (w <= 0) continue;
+      const there = of((a * px + b * py + c) / w, (d * px + e * py + f) / w, out);
       if (there <= 0) continue;
       data[o] = out[0] * there;
       data[o + 1] = out[1] * there;

@@ -1,12 +1,23 @@
+import type { Framed } from '../document/index.ts';
 import { log2 } from '../maths/index.ts';
 import type { Pyramid } from './blur.ts';
 import type { Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
 
 /** Whether each pixel of a picture falls on the same pixel of a plate of its size. */
-export function atRest({ a, b, c, d, e, f }: Place, width: number, height: number, high: number): boolean {
+export function atRest({ a, b, c, d, e, f, g, h }: Place, width: number, height: number, high: number): boolean {
   const one = (v: number, wanted: number): boolean => Math.abs(v * height - wanted) < 1e-9 * height;
-  return high === 1 && one(a, 1) && one(b, 0) && one(d, 0) && one(e, -1) && one(c, -width / 2) && one(f, height / 2);
+  return (
+    high === 1 &&
+    g === 0 &&
+    h === 0 &&
+    one(a, 1) &&
+    one(b, 0) &&
+    one(d, 0) &&
+    one(e, -1) &&
+    one(c, -width / 2) &&
+    one(f, height / 2)
+  );
 }
 
 /**
@@ -36,5 +47,39 @@ export function warp(plates: Plates, target: Plate, source: Pyramid, place: Plac
       ...[full.width * scale, full.height * scale, Math.max(1, covers * scale)],
     ]);
     plates.kernel.warp(from.at, from.width, from.height, target.at, width, height, numbers);
+  });
+}
+
+/**
+ * Draws a picture into an empty plate as a card in space, in a frame with round corners that shows a part of it. It is read along the
+ * longer side of what a pixel covers, from versions halved as its shorter side asks (anisotropic filtering, after McCormack et al. 1999),
+ * so that what leans away neither shimmers nor goes soft. Its edge is a pixel soft.
+ *
+ * @param high of the frame, in the layer's lengths
+ */
+export function pin(
+  plates: Plates,
+  target: Plate,
+  source: Pyramid,
+  { a, b, c, d, e, f, g, h, i }: Place,
+  high: number,
+  { corner, view, scroll }: Pick<Framed, 'corner' | 'view' | 'scroll'>,
+): void {
+  const full = source.level(0);
+  const [wide, tall] = [full.width, full.height * view];
+  const per = tall / high;
+  const levels: Plate[] = [];
+  for (let n = 0; n === 0 || levels[n - 1].width > 1 || levels[n - 1].height > 1; n++) levels.push(source.level(n));
+  plates.within(() => {
+    const [mx, my] = [wide / 2, tall / 2];
+    const numbers = plates.doubles([
+      ...[a * per + g * mx, b * per + h * mx, c * per + i * mx],
+      ...[-d * per + g * my, -e * per + h * my, -f * per + i * my],
+      ...[g, h, i],
+      ...[wide, tall, corner * tall, scroll * (full.height - tall)],
+      levels.length,
+      ...levels.flatMap((level) => [level.at, level.width, level.height]),
+    ]);
+    plates.kernel.pin(numbers, target.at, target.width, target.height);
   });
 }

@@ -24,6 +24,8 @@ export interface DeliveryTask {
   takeFolders: Record<string, string>;
   /** Files of stills by hash. */
   stills: Record<string, string>;
+  /** Files of the frames of films, by the hash of their list. */
+  films: Record<string, string[]>;
   music: string | null;
   output: string;
   port: MessagePort;
@@ -121,9 +123,9 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     let failed = false;
     done.catch(() => (failed = true));
     const painter = await openTitlePainter();
-    const { takeFolders, stills } = job;
+    const { takeFolders, stills, films } = job;
     const composites = job.snapshot.composites ?? {};
-    const pictures = new TakePictures({ takeFolders, stills }, composites, frameRate, textDrawer(painter));
+    const pictures = new TakePictures({ takeFolders, stills, films }, composites, frameRate, textDrawer(painter));
     const lengthOf = (take: string): number => takeLengths[take] ?? 0;
     for (let frame = 0; frame < frames && !failed; frame++) {
       const wanted = takeFramesAt(promo, frame, lengthOf);

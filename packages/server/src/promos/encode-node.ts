@@ -4,6 +4,7 @@ import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
+import { framesOf } from '../films/index.ts';
 import type { JobHandler } from '../jobs/index.ts';
 import { folderOf, type FrameStore } from '../takes/index.ts';
 import { WorkerPool } from '../workers/index.ts';
@@ -57,9 +58,11 @@ export class EncodeNode {
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
     const layers = Object.values(snapshot.composites ?? {}).flatMap(({ shot }) => shot.layers);
-    const { takes: others, stills: wanted } = asked(layers);
+    const { takes: others, stills: wanted, films: lists } = asked(layers);
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
     const stills = [...wanted];
+    const films: Record<string, string[]> = {};
+    for (const list of lists) films[list] = (await framesOf(this.assets, list)).map((frame) => this.assets.path(frame));
     await this.files.makeFolder();
     const { port1, port2 } = new MessageChannel();
     let encoder = 0;
@@ -76,6 +79,7 @@ export class EncodeNode {
           ffmpeg: this.ffmpeg,
           takeFolders: Object.fromEntries(takes.map((take) => [take, folderOf(this.frames, take)])),
           stills: Object.fromEntries(stills.map((asset) => [asset, this.assets.path(asset)])),
+          films,
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           output: this.files.path(id, format),
           port: port2,

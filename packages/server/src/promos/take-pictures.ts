@@ -20,6 +20,8 @@ import { openPlates } from './open-plates.ts';
 export interface PictureFiles {
   takeFolders: Record<string, string>;
   stills: Record<string, string>;
+  /** Files of the frames of films, by the hash of their list. */
+  films: Record<string, string[]>;
 }
 
 /** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
@@ -30,6 +32,7 @@ export class TakePictures implements CompositeReader {
   readonly plates = openPlates();
   private readonly ready = new Map<string, Picture>();
   private readonly stills = new Map<string, Picture>();
+  private readonly films = new Map<string, Picture>();
 
   constructor(
     private readonly files: PictureFiles,
@@ -79,6 +82,18 @@ export class TakePictures implements CompositeReader {
     const path = this.files.stills[asset];
     if (!this.stills.has(asset) && path) this.stills.set(asset, await picture(path, 'a still of the composite'));
     return this.stills.get(asset) ?? null;
+  }
+
+  async film(list: string, frame: number): Promise<Picture | null> {
+    const path = this.files.films[list]?.[frame];
+    if (!path) return null;
+    const known = this.films.get(path) ?? (await picture(path, 'a frame of footage'));
+    this.films.set(path, known);
+    for (const old of this.films.keys()) {
+      if (this.films.size <= KEPT) break;
+      this.films.delete(old);
+    }
+    return known;
   }
 }
 

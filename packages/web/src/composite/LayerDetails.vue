@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField } from '../ui/index.ts';
 import LayerFields from './LayerFields.vue';
+import FootagePick from './FootagePick.vue';
 import StillPick from './StillPick.vue';
 
 /** The values of a layer: what its kind has, then how it lies and blends, its mask and its span. */
@@ -19,6 +20,9 @@ const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
   displace: ['amount', 'grain', 'evolve', 'seed'],
 };
 
+/** Kinds that fill the picture, and cannot be turned in space. */
+const FLAT: readonly Layer['kind'][] = ['vapour', 'specks'];
+
 /** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
 const own = computed(() =>
   layer.kind === 'filter' ? ['form', 'size', ...FILTER_VALUES[layer.form]] : Object.keys(LAYERS[layer.kind].properties),
@@ -26,7 +30,9 @@ const own = computed(() =>
 const round = computed(() => layer.kind === 'filter' && (layer.form === 'zoom blur' || layer.form === 'spin blur'));
 const place = computed(() => {
   if (round.value) return ['x', 'y'];
-  return acts.value ? [] : ['x', 'y', 'scale', 'stretch', 'rotation', 'blur'];
+  const flat = ['x', 'y', 'scale', 'stretch', 'rotation'];
+  const spaced = FLAT.includes(layer.kind) ? [] : ['tilt', 'turn'];
+  return acts.value ? [] : [...flat, ...spaced, 'blur'];
 });
 const mask = computed(() =>
   layer.mask === 'none'
@@ -81,6 +87,7 @@ const groups = computed(() => [
       />
     </FieldRow>
     <p v-if="takeGone" role="alert" class="gone">Its take was deleted, so nothing of it is seen: choose another.</p>
+    <FootagePick v-if="layer.kind === 'footage'" :layer="layer" />
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
     <CheckField
       v-if="!acts && layer.kind !== 'take'"

@@ -10,6 +10,8 @@ import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
 import { frameUrl, lightUrl } from '../api/types.ts';
 
+/** Frames of films that are kept. */
+const KEPT_FILM = 12;
 /** Frames of takes' light that are kept, in bytes. */
 const KEEP_BYTES = 300 * 1024 * 1024;
 
@@ -38,6 +40,8 @@ async function inflated(response: Response): Promise<Uint8Array> {
 export class TakePictures implements CompositeReader {
   private readonly lights = new Map<string, Promise<LightFrame | null>>();
   private readonly stills = new Map<string, Picture>();
+  private readonly lists = new Map<string, Promise<string[]>>();
+  private readonly films = new Map<string, Picture>();
 
   constructor(
     readonly plates: Plates,
@@ -79,4 +83,30 @@ export class TakePictures implements CompositeReader {
     if (picture) this.stills.set(asset, picture);
     return picture;
   }
+
+  async film(list: string, frame: number): Promise<Picture | null> {
+    const known = this.lists.get(list) ?? readList(list);
+    this.lists.set(list, known);
+    const asset = (await known.catch(() => []))[frame];
+    if (!asset) {
+      // It may be there when it is asked for again.
+      this.lists.delete(list);
+      return null;
+    }
+    const picture = this.films.get(asset) ?? (await readPicture(`/api/assets/${asset}`).catch(() => null));
+    if (!picture) return null;
+    this.films.delete(asset);
+    this.films.set(asset, picture);
+    for (const old of this.films.keys()) {
+      if (this.films.size <= KEPT_FILM) break;
+      this.films.delete(old);
+    }
+    return picture;
+  }
+}
+
+/** The pictures of a film by the hash of its list. */
+async function readList(list: string): Promise<string[]> {
+  const response = await fetch(`/api/assets/${list}`);
+  return response.ok ? (await response.text()).split('\n') : [];
 }

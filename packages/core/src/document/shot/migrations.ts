@@ -34,4 +34,17 @@ const secondVersion: Migration = (old) => ({
   rules: mapOf(old.rules, (rule) => (rule.kind === 'aim' ? { ...rule, part: '', roll: 0 } : rule)),
 });
 
-export const shotMigrations: readonly Migration[] = [tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion];
+/** Version 7: layers turn in space, and stills have a frame. */
+const cards: Migration = (old) => ({
+  ...old,
+  version: 7,
+  layers: mapOf(old.layers, (layer) => ({
+    ...layer,
+    ...{ tilt: 0, turn: 0 },
+    ...(layer.kind === 'still' && { corner: 0, view: 1, scroll: 0 }),
+  })),
+});
+
+export const shotMigrations: readonly Migration[] = [
+  ...[tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion, cards],
+];

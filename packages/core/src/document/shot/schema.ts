@@ -41,7 +41,7 @@ const moves = {
 };
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(6),
+  version: versionOf(7),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),

@@ -41,7 +41,7 @@ export interface OtherMoves extends ShotMoves {
 }
 
 export interface ShotDocument extends ShotMoves {
-  version: 6;
+  version: 7;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;

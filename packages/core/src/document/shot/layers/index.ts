@@ -1,10 +1,41 @@
 import type { Properties } from '../../../properties/index.ts';
-import { byKind, field, fileOrNone, flag, item, oneOf, shape, text, type Field } from '../../fields.ts';
+import {
+  byKind,
+  field,
+  fileOrNone,
+  finite,
+  flag,
+  hash,
+  item,
+  oneOf,
+  orNull,
+  shape,
+  text,
+  whole,
+  type Field,
+} from '../../fields.ts';
 import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
-import { LAYER_KINDS, LAYERS, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
+import { LAYER_KINDS, LAYERS, type Film, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
 
-export { BLEND_MODES, LAYER_SPACES, MASK_FORMS, type BlendMode, type LayerBase, type LayerSpace } from './layer.ts';
-export { FILTER_FORMS, LAYER_KINDS, LAYERS, type Layer, type LayerKind, type LayerOf } from './kinds.ts';
+export {
+  BLEND_MODES,
+  LAYER_SPACES,
+  MASK_FORMS,
+  VIEWED_FROM,
+  type BlendMode,
+  type LayerBase,
+  type LayerSpace,
+} from './layer.ts';
+export {
+  FILTER_FORMS,
+  LAYER_KINDS,
+  LAYERS,
+  type Film,
+  type Framed,
+  type Layer,
+  type LayerKind,
+  type LayerOf,
+} from './kinds.ts';
 
 /** What of a layer can be set by a field, by name. */
 export const layerProperties = (kind: LayerKind): Properties => ({
@@ -22,6 +53,16 @@ const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
   take: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },
   still: { asset: fileOrNone('Still') },
+  footage: {
+    film: orNull(
+      shape<Film>({
+        list: hash('Footage'),
+        name: text('Name of the film', 255),
+        frames: whole('Frames of the film', 1, 1800),
+        rate: finite('Rate of the film', 0.1, 120),
+      }),
+    ),
+  },
 };
 
 export const layerSchema: Field<Layer> = byKind<Layer>(

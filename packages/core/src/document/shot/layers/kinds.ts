@@ -9,6 +9,29 @@ export const FILTER_FORMS = [
 ] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
+export const FILM_ENDS = ['hold', 'loop', 'nothing'] as const;
+
+/** A film as pictures at a constant rate. */
+export interface Film {
+  /** File that lists the pictures, one hash a line. */
+  list: string;
+  name: string;
+  frames: number;
+  /** Frames a second. */
+  rate: number;
+}
+
+/** A frame that a picture is seen in. */
+export interface Framed {
+  /** Of the frame, in picture heights. */
+  height: number;
+  /** Radius of its corners, a share of its height. */
+  corner: number;
+  /** Share of the picture's height that is seen at once, and where: 0 its top, 1 its bottom. */
+  view: number;
+  scroll: number;
+}
+
 /** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
 export type LayerDoes =
   /** Frames of a take; the shot's latest when `take` is empty. `exposure` in stops. */
@@ -85,8 +108,13 @@ export type LayerDoes =
       colour: string;
       align: (typeof TEXT_ALIGNMENTS)[number];
     }
-  /** A picture file, so many picture heights high. */
-  | { kind: 'still'; asset: string; height: number }
+  /** A picture file in a frame of that height. */
+  | ({ kind: 'still'; asset: string } & Framed)
+  /**
+   * A film in a frame. It begins with the layer's span, `skip` seconds into itself, and goes `pace` times as fast; `ends` says what is
+   * seen before its first and after its last frame.
+   */
+  | ({ kind: 'footage'; film: Film | null; skip: number; pace: number; ends: (typeof FILM_ENDS)[number] } & Framed)
   /** Colour work on all below: see composite/grade.ts for the order. */
   | {
       kind: 'grade';
@@ -144,7 +172,7 @@ type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
   title: string;
-  properties: { [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take'>]: Properties[string] };
+  properties: { [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take' | 'film'>]: Properties[string] };
   usual: Own<K>;
 }
 
@@ -153,6 +181,14 @@ const size = (label: string, usual: number, most = 20): ReturnType<typeof number
 const perSecond = (label: string): ReturnType<typeof number> => number(label, '/s', -10, 10, { step: 0.01, usual: 0 });
 const stops = (label: string): ReturnType<typeof number> => number(label, 'stops', -10, 10, { step: 0.1, usual: 0 });
 const seed = count('Seed', 0, 0xffffffff);
+
+const FRAMED = {
+  height: number('Height', '', 0.001, 20, { step: 0.01, usual: 0.4 }),
+  corner: share('Corners', { max: 0.5, usual: 0 }),
+  view: share('Seen of it', { min: 0.02, usual: 1 }),
+  scroll: share('Scroll', { usual: 0 }),
+} satisfies Properties;
+const UNFRAMED = { corner: 0, view: 1, scroll: 0 };
 
 export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
   take: { title: 'Take', properties: { exposure: stops('Exposure') }, usual: { take: '', exposure: 0 } },
@@ -255,8 +291,18 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
   },
   still: {
     title: 'Still',
-    properties: { height: number('Height', '', 0.001, 20, { step: 0.01, usual: 0.4 }) },
-    usual: { asset: '', height: 0.4 },
+    properties: FRAMED,
+    usual: { asset: '', height: 0.4, ...UNFRAMED },
+  },
+  footage: {
+    title: 'Footage',
+    properties: {
+      skip: number('Begins at', 's', 0, 3600, { step: 0.1, usual: 0 }),
+      pace: number('Pace', 'x', -8, 8, { step: 0.05, usual: 1 }),
+      ends: choice('At its ends', FILM_ENDS),
+      ...FRAMED,
+    },
+    usual: { film: null, skip: 0, pace: 1, ends: 'hold', height: 0.6, ...UNFRAMED },
   },
   grade: {
     title: 'Grade',

@@ -12,6 +12,9 @@ export type BlendMode = (typeof BLEND_MODES)[number];
 export const LAYER_SPACES = ['scene', 'glass'] as const;
 export type LayerSpace = (typeof LAYER_SPACES)[number];
 
+/** How far away the eye is that sees layers turned in space, in picture heights: a lens of 26 degrees. */
+export const VIEWED_FROM = 2.2;
+
 export const MASK_FORMS = ['none', 'ellipse', 'rectangle'] as const;
 
 /** What every layer of a composite has. Lengths are shares of the picture's height, x to the right, y up, 0 in the middle. */
@@ -30,6 +33,9 @@ export interface LayerBase extends Item {
   /** Width over height, besides the scale. */
   stretch: number;
   rotation: number;
+  /** Degrees in space: its top leant back, and about the upright; seen from VIEWED_FROM picture heights away. */
+  tilt: number;
+  turn: number;
   /** Whether the products of the take stand before it. */
   behind: boolean;
   blur: number;
@@ -59,6 +65,8 @@ export const LAYER_PROPERTIES = {
   scale: share('Scale', { min: 0.001, max: 100, usual: 1 }),
   stretch: share('Stretch', { min: 0.01, max: 100, usual: 1 }),
   rotation: turn('Rotation'),
+  tilt: number('Tilt', 'deg', -89, 89, { step: 1, usual: 0 }),
+  turn: number('Turn', 'deg', -89, 89, { step: 1, usual: 0 }),
   behind: toggle('Behind the products'),
   blur: number('Blur', '', 0, 1, { step: 0.002, usual: 0 }),
   mask: choice('Mask', MASK_FORMS),
@@ -72,13 +80,13 @@ export const LAYER_PROPERTIES = {
 } satisfies Properties;
 
 /** Settings of every layer that say how it is made up: they take no keys. */
-export const LAYER_SETTINGS: ReadonlySet<string> = new Set(['start', 'length', 'space', 'behind', 'mask']);
+export const LAYER_SETTINGS: ReadonlySet<string> = new Set(['start', 'length', 'space', 'behind', 'mask', 'ends']);
 
 /** The usual values of what every layer has. */
 export function plainLayer(): Omit<LayerBase, 'id' | 'name'> {
   return {
     ...{ visible: true, locked: false, start: 0, length: 0, space: 'scene', blend: 'over', opacity: 1 },
-    ...{ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, behind: false, blur: 0 },
+    ...{ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, tilt: 0, turn: 0, behind: false, blur: 0 },
     ...{ mask: 'none', maskX: 0, maskY: 0, maskWidth: 1, maskHeight: 1, maskRotation: 0 },
     ...{ feather: 0.1, maskInverted: false },
   };
