@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { composeShot, filmFrame, filmKey, readLight } from '@tender-orbit/core/composite';
+import { composeShot, filmFrame, filmKey, readCube, readLight, writeCube } from '@tender-orbit/core/composite';
 import type { SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import { textDrawer } from '@tender-orbit/core/promo';
@@ -170,6 +170,22 @@ describe('effects, and a composite over their take', () => {
     expect([footage.turn, footage.corner]).deep.equal([40, 0.2]);
   });
 
+  it('a table of colours is taken in, and one that is broken is told by its line', async () => {
+    await page.locator('[data-test=layer-lut]').click();
+    const input = page.locator('[data-test=cube-input] input');
+    const give = (name: string, text: string): Promise<void> =>
+      input.setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+    await give('broken.cube', 'LUT_3D_SIZE 2\n0 0 0\n1 0');
+    await page.getByText(/line 3 needs three numbers/).waitFor();
+    await give(
+      'warm.cube',
+      writeCube('Warm', 5, (rgb) => void (rgb[2] *= 0.6)),
+    );
+    await page.getByText('warm.cube (5 x 5 x 5)').waitFor();
+    const { layers } = (await documents()).shot;
+    expect(layers.at(-1)).contain({ kind: 'lut', title: 'warm.cube (5 x 5 x 5)', space: 'glass' });
+  });
+
   it('the picture is the one that the core composes, to the byte', async () => {
     const { shot, set } = await documents();
     const footage = shot.layers.find((l) => l.kind === 'footage')!;
@@ -181,12 +197,14 @@ describe('effects, and a composite over their take', () => {
     // Frame 10 of it is in its blue half.
     expect(key.frame).equal(9);
     expect(decoded.data[2]).above(200);
+    const table = shot.layers.find((l) => l.kind === 'lut')!;
+    const cubes = new Map([[table.asset, readCube((await bring(table.asset)).toString(), 'warm')]]);
     const films = new Map([[filmKey(key), { ...decoded, data: new Uint8ClampedArray(decoded.data) }]]);
     const painter = await openTitlePainter();
     const answer = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/light`);
     const light = readLight(new Uint8Array(inflateSync(await answer.body())));
     const wanted = composeShot(openPlates(), { shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
-      ...{ takes: new Map([['', light]]), stills: new Map(), films, text: textDrawer(painter) },
+      ...{ takes: new Map([['', light]]), stills: new Map(), films, cubes, text: textDrawer(painter) },
     });
     painter.dispose();
     expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);

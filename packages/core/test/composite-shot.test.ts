@@ -113,6 +113,7 @@ describe('composite: with the rest of a shot', () => {
         return Promise.resolve(null);
       },
       film: () => Promise.resolve(null),
+      cube: () => Promise.resolve(null),
       text: () => null,
     };
     const hash = 'f'.repeat(64);

@@ -122,7 +122,7 @@ describe('server: composites of takes', () => {
     const { document } = await client.ok<{ document: ShotDocument }>('GET', `/documents/shot/${campaign.shot.id}`);
     const shot = { ...document, layers: [newLayer('take', 't', 'Take')] };
     const picture = composeShot(openPlates(), { shot, view: set.document.view }, 0, { num: 24, den: 1 }, frame, {
-      ...{ takes: new Map([['', frame]]), stills: new Map(), films: new Map(), text: () => null },
+      ...{ takes: new Map([['', frame]]), stills: new Map(), films: new Map(), cubes: new Map(), text: () => null },
     });
     // Light is kept in steps of a quarter of a per cent.
     picture.data.forEach((v, i) => expect(Math.abs(v - rendered[i])).at.most(1));

@@ -40,11 +40,7 @@ describe('server: films as they are brought', () => {
     more: object = {},
   ): Promise<{ code: string; title: string }> => {
     const body = { asset: await upload(bytes), fileName, ...more };
-    const answer = await client.send<{ code: string; title: string }>(
-      'POST',
-      `/campaigns/${campaign.id}/films`,
-      body,
-    );
+    const answer = await client.send<{ code: string; title: string }>('POST', `/campaigns/${campaign.id}/films`, body);
     expect(answer.status, JSON.stringify(answer.body)).equal(422);
     return answer.body;
   };

@@ -3,6 +3,7 @@ import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose, type TextDrawer } from './compose.ts';
 import { compileLayers } from './layers-at.ts';
+import type { Cube } from './cube.ts';
 import { filmFrame, filmKey } from './footage.ts';
 import type { LightFrame } from './light-frame.ts';
 import type { Plates } from './plate.ts';
@@ -14,17 +15,24 @@ export interface CompositeSources {
   stills: ReadonlyMap<string, Picture>;
   /** Frames of films by filmKey(). */
   films: ReadonlyMap<string, Picture>;
+  cubes: ReadonlyMap<string, Cube>;
   text: TextDrawer;
 }
 
 /** Takes, stills and films that layers ask for. */
-export function asked(layers: readonly Layer[]): { takes: Set<string>; stills: Set<string>; films: Set<string> } {
+export function asked(layers: readonly Layer[]): {
+  takes: Set<string>;
+  stills: Set<string>;
+  films: Set<string>;
+  cubes: Set<string>;
+} {
   const of = <K extends Layer['kind']>(kind: K): Array<LayerOf<K>> =>
     layers.filter((l): l is LayerOf<K> => l.kind === kind);
   return {
     takes: new Set(of('take').map((l) => l.take)),
     stills: new Set(of('still').flatMap((l) => (l.asset ? [l.asset] : []))),
     films: new Set(of('footage').flatMap((l) => (l.film ? [l.film.list] : []))),
+    cubes: new Set(of('lut').flatMap((l) => (l.asset ? [l.asset] : []))),
   };
 }
 
@@ -35,6 +43,8 @@ export interface CompositeReader {
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null>;
   /** A picture file by its hash; null when it is not there. */
   still(asset: string): Promise<Picture | null>;
+  /** A table of colours by its file's hash; null when it is not there. */
+  cube(asset: string): Promise<Cube | null>;
   /** A frame of a film by the hash of its list; null when it is not there. */
   film(list: string, frame: number): Promise<Picture | null>;
   text: TextDrawer;
@@ -75,9 +85,14 @@ export async function composeTake(
     const picture = await reader.film(at.list, at.frame);
     if (picture) films.set(filmKey(at), picture);
   }
+  const cubes = new Map<string, Cube>();
+  for (const asset of wanted.cubes) {
+    const cube = await reader.cube(asset);
+    if (cube) cubes.set(asset, cube);
+  }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, films, text: reader.text });
+  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, films, cubes, text: reader.text });
 }
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
@@ -87,13 +102,14 @@ export function composeShot(
   frame: number,
   rate: FrameRate,
   { width, height }: { width: number; height: number },
-  { takes, stills, films, text }: CompositeSources,
+  { takes, stills, films, cubes, text }: CompositeSources,
 ): Picture {
   return compose(plates, compileLayers(shot).at(frame), {
     ...{ width, height, frame, view, text },
     seconds: framesToSeconds(frame, rate),
     take: (take) => takes.get(take) ?? null,
     still: (asset) => stills.get(asset) ?? null,
+    cube: (asset) => cubes.get(asset) ?? null,
     footage: (layer) => {
       const at = filmFrame(layer, framesToSeconds(frame - layer.start, rate));
       return (at && films.get(filmKey(at))) ?? null;

@@ -4,6 +4,7 @@ import { exp2 } from '../maths/index.ts';
 import { encodeSrgb, type Overlay, type Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
 import { blurPlate, Pyramid } from './blur.ts';
+import { applyCube, type Cube } from './cube.ts';
 import { applyFilter } from './filter.ts';
 import { applyGrade } from './grade.ts';
 import { applyLens } from './lens.ts';
@@ -31,6 +32,8 @@ export interface ComposeInput {
   take: (take: string) => LightFrame | null;
   /** Pictures of stills by their hash: sRGB bytes, alpha not premultiplied. */
   still?: (asset: string) => Picture | null;
+  /** A table of colours by its file's hash. */
+  cube?: (asset: string) => Cube | null;
   /** The picture that footage shows. */
   footage?: (layer: LayerOf<'footage'>) => Picture | null;
   text?: TextDrawer;
@@ -68,6 +71,18 @@ function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, ma
   const { width, height } = below;
   const count = width * height;
   const mask = maskOf(plates, layer, width, height);
+  if (layer.kind === 'lut') {
+    const table = layer.asset ? input.cube?.(layer.asset) : null;
+    if (!table) return;
+    const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
+    // What stands in the scene is light, what stands on the glass is coded.
+    const [coded, wanted] = [layer.space === 'glass', layer.coded === 'display'];
+    if (coded !== wanted) kernel.recode(below.at, count, coded ? 1 : 0);
+    applyCube(plates, below, table);
+    if (coded !== wanted) kernel.recode(below.at, count, coded ? 0 : 1);
+    if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
+    return;
+  }
   if (layer.kind === 'grade' || layer.kind === 'lens' || layer.kind === 'filter') {
     // Light is what both work on: on the glass it is that of display colours.
     if (layer.space === 'glass') kernel.recode(below.at, count, 1);

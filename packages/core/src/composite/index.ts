@@ -6,6 +6,7 @@ export { blurPlate, gaussianWeights, Pyramid } from './blur.ts';
 export { applyFilter } from './filter.ts';
 export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
+export { applyCube, readCube, writeCube, type Cube } from './cube.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, placeOf } from './place.ts';

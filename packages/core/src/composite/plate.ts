@@ -33,6 +33,7 @@ export interface PictureExports {
     ]
   ): void;
   warp(from: number, w: number, h: number, to: number, width: number, height: number, numbers: number): void;
+  cube(plate: number, count: number, table: number, size: number, dimensions: number, numbers: number): void;
   pin(numbers: number, to: number, width: number, height: number): void;
   bend(from: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
   grade(plate: number, count: number, numbers: number, amount: number, mask: number): void;

@@ -5,4 +5,5 @@ export { displace, streak } from './filter';
 export { addTinted, grain, mixColours, overWhite, vignette } from './lens';
 export { grade, opaque, recode, seen, toBytes } from './tone';
 export { layLattice, vapour } from './vapour';
+export { cube } from './cube';
 export { bend, pin, warp } from './warp';

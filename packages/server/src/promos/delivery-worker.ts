@@ -26,6 +26,8 @@ export interface DeliveryTask {
   stills: Record<string, string>;
   /** Files of the frames of films, by the hash of their list. */
   films: Record<string, string[]>;
+  /** Files of tables of colours, by hash. */
+  cubes: Record<string, string>;
   music: string | null;
   output: string;
   port: MessagePort;
@@ -123,9 +125,14 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     let failed = false;
     done.catch(() => (failed = true));
     const painter = await openTitlePainter();
-    const { takeFolders, stills, films } = job;
+    const { takeFolders, stills, films, cubes } = job;
     const composites = job.snapshot.composites ?? {};
-    const pictures = new TakePictures({ takeFolders, stills, films }, composites, frameRate, textDrawer(painter));
+    const pictures = new TakePictures(
+      { takeFolders, stills, films, cubes },
+      composites,
+      frameRate,
+      textDrawer(painter),
+    );
     const lengthOf = (take: string): number => takeLengths[take] ?? 0;
     for (let frame = 0; frame < frames && !failed; frame++) {
       const wanted = takeFramesAt(promo, frame, lengthOf);

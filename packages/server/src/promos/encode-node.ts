@@ -58,7 +58,7 @@ export class EncodeNode {
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
     const layers = Object.values(snapshot.composites ?? {}).flatMap(({ shot }) => shot.layers);
-    const { takes: others, stills: wanted, films: lists } = asked(layers);
+    const { takes: others, stills: wanted, films: lists, cubes } = asked(layers);
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
     const stills = [...wanted];
     const films: Record<string, string[]> = {};
@@ -80,6 +80,7 @@ export class EncodeNode {
           takeFolders: Object.fromEntries(takes.map((take) => [take, folderOf(this.frames, take)])),
           stills: Object.fromEntries(stills.map((asset) => [asset, this.assets.path(asset)])),
           films,
+          cubes: Object.fromEntries([...cubes].map((asset) => [asset, this.assets.path(asset)])),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           output: this.files.path(id, format),
           port: port2,

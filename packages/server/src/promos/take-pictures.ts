@@ -4,8 +4,10 @@ import { inflateSync } from 'node:zlib';
 import {
   composeTake,
   lightOfPicture,
+  readCube,
   readLight,
   type CompositeReader,
+  type Cube,
   type LightFrame,
   type TextDrawer,
 } from '@tender-orbit/core/composite';
@@ -22,6 +24,8 @@ export interface PictureFiles {
   stills: Record<string, string>;
   /** Files of the frames of films, by the hash of their list. */
   films: Record<string, string[]>;
+  /** Files of tables of colours, by hash. */
+  cubes: Record<string, string>;
 }
 
 /** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
@@ -33,6 +37,7 @@ export class TakePictures implements CompositeReader {
   private readonly ready = new Map<string, Picture>();
   private readonly stills = new Map<string, Picture>();
   private readonly films = new Map<string, Picture>();
+  private readonly cubes = new Map<string, Cube>();
 
   constructor(
     private readonly files: PictureFiles,
@@ -82,6 +87,14 @@ export class TakePictures implements CompositeReader {
     const path = this.files.stills[asset];
     if (!this.stills.has(asset) && path) this.stills.set(asset, await picture(path, 'a still of the composite'));
     return this.stills.get(asset) ?? null;
+  }
+
+  async cube(asset: string): Promise<Cube | null> {
+    const path = this.files.cubes[asset];
+    if (!path) return null;
+    const known = this.cubes.get(asset) ?? readCube(await readFile(path, 'utf8'), 'a table of the composite');
+    this.cubes.set(asset, known);
+    return known;
   }
 
   async film(list: string, frame: number): Promise<Picture | null> {

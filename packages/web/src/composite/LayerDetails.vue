@@ -3,8 +3,10 @@ import { LAYERS, renameLayer, type Layer, type LayerOf } from '@tender-orbit/cor
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
-import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField } from '../ui/index.ts';
+import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField, UiButton } from '../ui/index.ts';
+import { saveCube } from './save-cube.ts';
 import LayerFields from './LayerFields.vue';
+import CubePick from './CubePick.vue';
 import FootagePick from './FootagePick.vue';
 import StillPick from './StillPick.vue';
 
@@ -12,7 +14,7 @@ import StillPick from './StillPick.vue';
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const rack = useRack();
-const acts = computed(() => ['grade', 'lens', 'filter'].includes(layer.kind));
+const acts = computed(() => ['grade', 'lut', 'lens', 'filter'].includes(layer.kind));
 
 /** What a form of filter asks for besides its size. */
 const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
@@ -87,6 +89,7 @@ const groups = computed(() => [
       />
     </FieldRow>
     <p v-if="takeGone" role="alert" class="gone">Its take was deleted, so nothing of it is seen: choose another.</p>
+    <CubePick v-if="layer.kind === 'lut'" :layer="layer" />
     <FootagePick v-if="layer.kind === 'footage'" :layer="layer" />
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
     <CheckField
@@ -99,6 +102,9 @@ const groups = computed(() => [
       <legend v-if="group.title">{{ group.title }}</legend>
       <LayerFields :layer="layer" :names="group.names" />
     </fieldset>
+    <UiButton v-if="layer.kind === 'grade'" class="save" data-test="save-cube" @click="saveCube(layer)">
+      Save as a table
+    </UiButton>
     <MoreFields title="Mask"><LayerFields :layer="layer" :names="mask" /></MoreFields>
     <MoreFields title="Span"><LayerFields :layer="layer" :names="SPAN" /></MoreFields>
   </section>
@@ -108,6 +114,10 @@ const groups = computed(() => [
 .gone {
   margin: 2px 0 6px 20px;
   color: var(--coral);
+}
+
+.save {
+  margin: 4px 0 8px 20px;
 }
 .layer {
   padding: 8px 10px;

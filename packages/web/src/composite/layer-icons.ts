@@ -10,6 +10,7 @@ import {
   mdiMovieOpenOutline,
   mdiShapeOutline,
   mdiSquareRounded,
+  mdiTableLarge,
   mdiTune,
   mdiWeatherWindy,
 } from '@mdi/js';
@@ -28,6 +29,7 @@ export const LAYER_ICONS: Record<LayerKind, string> = {
   still: mdiImageOutline,
   footage: mdiFilmstrip,
   grade: mdiTune,
+  lut: mdiTableLarge,
   filter: mdiBlur,
   lens: mdiCameraIris,
 };

@@ -1,7 +1,9 @@
 import {
   lightOfPicture,
+  readCube,
   readLight,
   type CompositeReader,
+  type Cube,
   type LightFrame,
   type Plates,
   type TextDrawer,
@@ -42,6 +44,7 @@ export class TakePictures implements CompositeReader {
   private readonly stills = new Map<string, Picture>();
   private readonly lists = new Map<string, Promise<string[]>>();
   private readonly films = new Map<string, Picture>();
+  private readonly cubes = new Map<string, Cube>();
 
   constructor(
     readonly plates: Plates,
@@ -82,6 +85,16 @@ export class TakePictures implements CompositeReader {
     const picture = this.stills.get(asset) ?? (await readPicture(`/api/assets/${asset}`).catch(() => null));
     if (picture) this.stills.set(asset, picture);
     return picture;
+  }
+
+  async cube(asset: string): Promise<Cube | null> {
+    const known = this.cubes.get(asset);
+    if (known) return known;
+    const response = await fetch(`/api/assets/${asset}`).catch(() => null);
+    if (!response?.ok) return null;
+    const cube = readCube(await response.text(), 'the table');
+    this.cubes.set(asset, cube);
+    return cube;
   }
 
   async film(list: string, frame: number): Promise<Picture | null> {

@@ -53,6 +53,7 @@ const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
   take: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },
   still: { asset: fileOrNone('Still') },
+  lut: { asset: fileOrNone('Colour table'), title: text('Title of the table', 255) },
   footage: {
     film: orNull(
       shape<Film>({

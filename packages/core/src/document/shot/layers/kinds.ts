@@ -9,6 +9,7 @@ export const FILTER_FORMS = [
 ] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
+export const LUT_CODES = ['display', 'linear'] as const;
 export const FILM_ENDS = ['hold', 'loop', 'nothing'] as const;
 
 /** A film as pictures at a constant rate. */
@@ -135,6 +136,8 @@ export type LayerDoes =
       saturation: number;
       vibrance: number;
     }
+  /** A table of colours (cube format) on all below: of display colours coded as sRGB, or of linear light. */
+  | { kind: 'lut'; asset: string; title: string; coded: (typeof LUT_CODES)[number] }
   /**
    * A filter on all below. `size` is a share of the picture's height: a blur's sigma, the length of a directional blur, a cell of a
    * mosaic, how far noise of the scale `grain` displaces; of zoom and spin blurs round the layer's place a share of the distance to it.
@@ -172,7 +175,9 @@ type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
   title: string;
-  properties: { [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take' | 'film'>]: Properties[string] };
+  properties: {
+    [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take' | 'film' | 'title'>]: Properties[string];
+  };
   usual: Own<K>;
 }
 
@@ -329,6 +334,11 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       ...{ offsetRed: 0, offsetGreen: 0, offsetBlue: 0, powerRed: 1, powerGreen: 1, powerBlue: 1 },
       ...{ contrast: 1, pivot: 0.18, saturation: 1, vibrance: 0 },
     },
+  },
+  lut: {
+    title: 'Colour table',
+    properties: { coded: choice('Works on', LUT_CODES) },
+    usual: { asset: '', title: '', coded: 'display' },
   },
   filter: {
     title: 'Filter',

@@ -80,7 +80,15 @@ export const LAYER_PROPERTIES = {
 } satisfies Properties;
 
 /** Settings of every layer that say how it is made up: they take no keys. */
-export const LAYER_SETTINGS: ReadonlySet<string> = new Set(['start', 'length', 'space', 'behind', 'mask', 'ends']);
+export const LAYER_SETTINGS: ReadonlySet<string> = new Set([
+  'start',
+  'length',
+  'space',
+  'behind',
+  'mask',
+  'ends',
+  'coded',
+]);
 
 /** The usual values of what every layer has. */
 export function plainLayer(): Omit<LayerBase, 'id' | 'name'> {
