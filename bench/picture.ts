@@ -1,18 +1,22 @@
 import {
+  applyCube,
   applyGrade,
   applyLens,
   blend,
   blurPlate,
   gaussianWeights,
+  pin,
   placeOf,
   Plates,
+  readCube,
+  writeCube,
 } from '@tender-orbit/core/composite';
 import { Pyramid, warp, type PictureKernel, type Plate } from '@tender-orbit/core/composite';
 import { instantiateKernel } from '@tender-orbit/kernel';
 import { newLayer, type LayerOf } from '@tender-orbit/core/document';
 import { inTurn, type Bench } from './bench.ts';
 import { moduleOf } from './kernel.ts';
-import { plainGrade, plainSmooth, plainView } from './plain-picture.ts';
+import { plainCube, plainGrade, plainPin, plainSmooth, plainView } from './plain-picture.ts';
 
 const [WIDTH, HEIGHT] = [1920, 1080];
 
@@ -114,6 +118,38 @@ export const pictureBenches: Bench[] = [
         value: ms,
         note: `bloom, vignette, grain, fringing and view; vignette and view alone as plain loops: ${loops.toFixed(0)} ms`,
       };
+    },
+  },
+  {
+    name: 'picture/grade-lut-ms',
+    unit: 'ms',
+    run: async () => {
+      const { plates, plate } = full();
+      const picture = plate(1);
+      const plain = picture.data.slice();
+      const cube = readCube(
+        writeCube('Bench', 33, (rgb) => rgb.set([rgb[0] * 0.9 + 0.05, rgb[1] * rgb[1], 1 - rgb[2]])),
+        'bench',
+      );
+      const [ms, loops] = await inTurn(3, [() => applyCube(plates, picture, cube), () => plainCube(plain, cube)]);
+      return { value: ms, note: `a lattice of 33 points a side; plain loops: ${(loops / ms).toFixed(1)}x` };
+    },
+  },
+  {
+    name: 'picture/corner-pin-ms',
+    unit: 'ms',
+    run: async () => {
+      const { plates, plate } = full();
+      const [picture, target] = [plate(1), plates.raw(WIDTH, HEIGHT)];
+      const [from, to] = [picture.data.slice(), new Float32Array(WIDTH * HEIGHT * 4)];
+      const lean = { x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, tilt: 20, turn: -30 };
+      const place = placeOf(lean, WIDTH, HEIGHT);
+      const whole = { corner: 0, view: 1, scroll: 0 };
+      const [ms, loops] = await inTurn(3, [
+        () => plates.within(() => pin(plates, target, new Pyramid(plates, picture), place, 1, whole)),
+        () => plainPin(from, to, WIDTH, HEIGHT, place),
+      ]);
+      return { value: ms, note: `a card that leans in space; plain loops: ${(loops / ms).toFixed(1)}x` };
     },
   },
   {

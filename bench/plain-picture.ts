@@ -1,4 +1,4 @@
-import { grader } from '@tender-orbit/core/composite';
+import { grader, type Cube, type Place } from '@tender-orbit/core/composite';
 import type { LayerOf } from '@tender-orbit/core/document';
 import { encodeSrgb, pbrNeutral } from '@tender-orbit/core/picture';
 
@@ -30,6 +30,62 @@ export function plainSmooth(data: Float32Array, width: number, height: number, w
 export function plainGrade(data: Float32Array, grade: LayerOf<'grade'>): void {
   const run = grader(grade);
   for (let i = 0; i < data.length; i += 4) run(data, i);
+}
+
+/** Colours through a lattice by tetrahedra. */
+export function plainCube(data: Float32Array, { size, data: table }: Cube): void {
+  const steps = [3, 3 * size, 3 * size * size];
+  const part = [0, 0, 0];
+  for (let i = 0; i < data.length; i += 4) {
+    let at = 0;
+    for (let c = 0; c < 3; c++) {
+      const t = Math.min(size - 1, Math.max(0, (data[i + c] / data[i + 3]) * (size - 1)));
+      const whole = Math.min(size - 2, Math.floor(t));
+      part[c] = t - whole;
+      at += whole * steps[c];
+    }
+    const [r, g, b] = part;
+    const first = r >= g ? (r >= b ? 0 : 2) : g >= b ? 1 : 2;
+    const last = r < g ? (r < b ? 0 : 2) : g < b ? 1 : 2;
+    const middle = 3 - first - last;
+    const [p, q] = [at + steps[first], at + steps[first] + steps[middle]];
+    const end = q + steps[last];
+    for (let c = 0; c < 3; c++)
+      data[i + c] =
+        data[i + 3] *
+        (table[at + c] * (1 - part[first]) +
+          table[p + c] * (part[first] - part[middle]) +
+          table[q + c] * (part[middle] - part[last]) +
+          table[end + c] * part[last]);
+  }
+}
+
+/** A card in space, bicubic without halved versions. */
+export function plainPin(from: Float32Array, to: Float32Array, width: number, height: number, p: Place): void {
+  const weights = (t: number): number[] => [
+    (-t * t * t + 2 * t * t - t) / 2,
+    (3 * t * t * t - 5 * t * t + 2) / 2,
+    (-3 * t * t * t + 4 * t * t + t) / 2,
+    (t * t * t - t * t) / 2,
+  ];
+  for (let y = 0, o = 0; y < height; y++)
+    for (let x = 0; x < width; x++, o += 4) {
+      const q = p.g * (x + 0.5) + p.h * (y + 0.5) + p.i;
+      const s = ((p.a * (x + 0.5) + p.b * (y + 0.5) + p.c) / q) * height + width / 2 - 0.5;
+      const t = height / 2 - 0.5 - ((p.d * (x + 0.5) + p.e * (y + 0.5) + p.f) / q) * height;
+      if (s < 0 || t < 0 || s > width - 1 || t > height - 1) continue;
+      const [i, j] = [Math.floor(s), Math.floor(t)];
+      const [u, v] = [weights(s - i), weights(t - j)];
+      for (let c = 0; c < 4; c++) {
+        let sum = 0;
+        for (let n = 0; n < 4; n++) {
+          const row = Math.min(height - 1, Math.max(0, j + n - 1)) * width;
+          for (let m = 0; m < 4; m++)
+            sum += v[n] * u[m] * from[(row + Math.min(width - 1, Math.max(0, i + m - 1))) * 4 + c];
+        }
+        to[o + c] = Math.max(0, sum);
+      }
+    }
 }
 
 /** Vignette, and light through the neutral transform as sRGB. */

@@ -47,12 +47,7 @@ function centreOf({ position, rotation: [x, y, z, w] }: BodyPose, r: number): [n
 
 describe('bodies made up for a product', () => {
   const jar = builtDocument('Jar', TURNED_PRESETS.jar);
-  before(async () => {
-    await engine.init();
-    const m = (await import('meshoptimizer')).MeshoptSimplifier;
-    await m.ready;
-    (globalThis as any).MS = m;
-  });
+  before(() => engine.init());
 
   for (const kit of BODY_KITS)
     it(`${kit}: of one product, clear of each other and of what stands there, by the seed alone`, () => {

@@ -9,7 +9,7 @@ export { applyLens } from './lens.ts';
 export { applyCube, readCube, writeCube, type Cube } from './cube.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
-export { coveringScale, placeOf } from './place.ts';
+export { coveringScale, placeOf, type Place } from './place.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';
 export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';

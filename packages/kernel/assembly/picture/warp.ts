@@ -29,6 +29,15 @@ function line(row: usize, i: i32, last: i32, w0: v128, w1: v128, w2: v128, w3: v
   );
 }
 
+// @ts-ignore: decorator
+@inline
+function fours(at: usize, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
+  return f32x4.add(
+    f32x4.add(f32x4.mul(v128.load(at), w0), f32x4.mul(v128.load(at, 16), w1)),
+    f32x4.add(f32x4.mul(v128.load(at, 32), w2), f32x4.mul(v128.load(at, 48), w3)),
+  );
+}
+
 /** A picture between its pixels (Catmull-Rom: it goes through its points); beyond its edge its outermost pixels go on. */
 // @ts-ignore: decorator
 @inline
@@ -46,10 +55,23 @@ function cubic(from: usize, w: i32, h: i32, s: f64, t: f64): v128 {
   const w3 = f32x4.splat((u3 - u2) * 0.5);
   const v2 = v * v;
   const v3 = v2 * v;
-  const r0 = line(from + <usize>max(0, min(h - 1, j - 1)) * stride, i, w - 1, w0, w1, w2, w3);
-  const r1 = line(from + <usize>max(0, min(h - 1, j)) * stride, i, w - 1, w0, w1, w2, w3);
-  const r2 = line(from + <usize>max(0, min(h - 1, j + 1)) * stride, i, w - 1, w0, w1, w2, w3);
-  const r3 = line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3);
+  let r0: v128;
+  let r1: v128;
+  let r2: v128;
+  let r3: v128;
+  if (i > 0 && j > 0 && i < w - 2 && j < h - 2) {
+    // Away from the edge nothing has to be held back.
+    const at = from + <usize>(j - 1) * stride + ((<usize>(i - 1)) << 4);
+    r0 = fours(at, w0, w1, w2, w3);
+    r1 = fours(at + stride, w0, w1, w2, w3);
+    r2 = fours(at + 2 * stride, w0, w1, w2, w3);
+    r3 = fours(at + 3 * stride, w0, w1, w2, w3);
+  } else {
+    r0 = line(from + <usize>max(0, min(h - 1, j - 1)) * stride, i, w - 1, w0, w1, w2, w3);
+    r1 = line(from + <usize>max(0, min(h - 1, j)) * stride, i, w - 1, w0, w1, w2, w3);
+    r2 = line(from + <usize>max(0, min(h - 1, j + 1)) * stride, i, w - 1, w0, w1, w2, w3);
+    r3 = line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3);
+  }
   return f32x4.add(
     f32x4.add(
       f32x4.mul(r0, f32x4.splat((-v3 + 2 * v2 - v) * 0.5)),
@@ -104,6 +126,8 @@ const LEVELS: usize = 104;
 const LEVEL: usize = 112;
 /** Places along the longer side of a pixel that are read at most. */
 const MOST_TAPS: f64 = 8;
+/** Halvings below which the picture itself is read. */
+const SHARP: f32 = 0.35;
 
 /** A halved picture at a place of the whole one. */
 // @ts-ignore: decorator
@@ -170,9 +194,10 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
       const right = Math.sqrt(sx * sx + tx * tx);
       const below = Math.sqrt(sy * sy + ty * ty);
       const long = Math.max(right, below);
-      const taps = Math.min(MOST_TAPS, Math.max(1, Math.ceil(long / Math.max(1, Math.min(right, below)) - 0.05)));
+      const taps = Math.min(MOST_TAPS, Math.max(1, Math.floor(long / Math.max(1, Math.min(right, below)) + 0.5)));
       const octaves = f32x4.extract_lane(log2x4(f32x4.splat(<f32>Math.max(1, long / taps))), 0);
-      const level = Math.max(0, Math.min(<f64>last, <f64>octaves));
+      // Bicubic reading hides a little of a halving: nearly whole pictures need none.
+      const level = octaves < SHARP ? 0 : Math.min(<f64>last, <f64>octaves);
       const n = <i32>Math.floor(level);
       const share = <f32>(level - <f64>n);
       const stepS = (right > below ? sx : sy) / taps;
