@@ -6,6 +6,7 @@ import { denoiseBenches } from './denoise.ts';
 import { edgeBenches } from './edges.ts';
 import { evaluateBenches } from './evaluate.ts';
 import { pictureBenches } from './picture.ts';
+import { promoBenches } from './promo.ts';
 import { simulateBenches } from './simulate.ts';
 import { takeBenches } from './take.ts';
 import { traceBenches } from './trace.ts';
@@ -22,6 +23,7 @@ const benches: Bench[] = [
   ...evaluateBenches,
   ...simulateBenches,
   ...pictureBenches,
+  ...promoBenches,
   ...beatBenches,
   ...traceBenches,
   ...denoiseBenches,

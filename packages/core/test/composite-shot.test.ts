@@ -4,6 +4,7 @@ import {
   carryLayer,
   changeLayer,
   clearMoves,
+  clearLayerValues,
   copyLayerValues,
   deleteLayer,
   duplicateLayer,
@@ -46,6 +47,15 @@ describe('composite: documents', () => {
     expect(made.tracks.find(({ thing }) => thing === 'copy')!.keys[0].frame).equal(10);
     made = runCommand(made, copyLayerValues('copy', ['shape-1'], ['opacity', 'blend', 'nothing']));
     expect(made.tracks.filter(({ thing }) => thing === 'shape-1')).length(1);
+    // In steps: each begins later than the one before, with the keys that it was given.
+    const stepped = runCommand(made, copyLayerValues('copy', ['shape-1', 'text-1'], ['opacity'], 5));
+    const of = (id: string): number[] => stepped.tracks.find(({ thing }) => thing === id)!.keys.map((k) => k.frame);
+    expect([of('shape-1'), of('text-1')]).deep.equal([[15], [20]]);
+    expect(stepped.layers.find(({ id }) => id === 'text-1')!.start).equal(16);
+    const cleared = runCommand(stepped, clearLayerValues(['shape-1'], ['opacity', 'blend', 'text']));
+    expect(cleared.layers.find(({ id }) => id === 'shape-1')).contain({ opacity: 1, blend: 'over' });
+    expect(cleared.tracks.some(({ thing }) => thing === 'shape-1')).equal(false);
+    expect(of('text-1')).deep.equal([20]);
     made = runCommand(made, carryLayer('copy', 0));
     expect(made.layers[0].id).equal('copy');
     made = runCommand(made, deleteLayer('copy'));

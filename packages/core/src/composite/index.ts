@@ -7,6 +7,7 @@ export { applyFilter } from './filter.ts';
 export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
 export { applyCube, readCube, writeCube, type Cube } from './cube.ts';
+export { colourMatch, colourStatistics, fromOklab, toOklab, type ColourStatistics } from './match.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, placeOf, type Place } from './place.ts';

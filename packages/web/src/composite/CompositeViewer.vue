@@ -76,6 +76,7 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
   if (!picture || !target) return;
   const { width: w, height: h, pixels } = picture;
   shown.value = { width: w, height: h, data: new Uint8ClampedArray(pixels) };
+  rack.picture = shown.value;
   if (target.width !== w || target.height !== h) Object.assign(target, { width: w, height: h });
   target.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(pixels), w, h), 0, 0);
   target.dataset.frame = String(frame);

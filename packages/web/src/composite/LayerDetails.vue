@@ -103,7 +103,7 @@ const groups = computed(() => [
       <LayerFields :layer="layer" :names="group.names" />
     </fieldset>
     <UiButton v-if="layer.kind === 'grade'" class="save" data-test="save-cube" @click="saveCube(layer)">
-      Save as a table
+      Save as a LUT
     </UiButton>
     <MoreFields title="Mask"><LayerFields :layer="layer" :names="mask" /></MoreFields>
     <MoreFields title="Span"><LayerFields :layer="layer" :names="SPAN" /></MoreFields>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   mdiContentCopy,
+  mdiContentPaste,
   mdiEyeOffOutline,
   mdiEyeOutline,
   mdiImageFilterCenterFocus,
@@ -8,15 +9,17 @@ import {
   mdiLockOutline,
   mdiTrashCanOutline,
 } from '@mdi/js';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document';
 import { VueDraggable } from 'vue-draggable-plus';
 import { useRack } from '../stores/index.ts';
 import { IconButton, PickCard } from '../ui/index.ts';
+import CopyValues from './CopyValues.vue';
 import { LAYER_ICONS } from './layer-icons.ts';
 
 /** Layers of the composite as plates on a rail seen from the side: from the glass, at the left, to the farthest. */
 const rack = useRack();
+const copying = ref(false);
 const COLOURS: Partial<Record<Layer['kind'], string>> = {
   take: 'var(--celadon)',
   grade: 'var(--violet)',
@@ -104,9 +107,17 @@ function step(event: KeyboardEvent, id: string): void {
           label="Duplicate layer with its keys"
           @click="rack.duplicate(rack.layer)"
         />
+        <IconButton
+          small
+          :icon="mdiContentPaste"
+          label="Copy values to other layers"
+          data-test="open-copy-values"
+          @click="copying = true"
+        />
         <IconButton small :icon="mdiTrashCanOutline" label="Delete layer" @click="rack.remove(rack.layer.id)" />
       </template>
     </div>
+    <CopyValues :open="copying" @close="copying = false" />
     <div v-if="rack.layers.length" class="rails scroll">
       <div v-for="{ space, title, tip } in SPACES" :key="space" class="rail" :class="space">
         <VueDraggable

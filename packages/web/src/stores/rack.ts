@@ -1,10 +1,12 @@
 import { defineStore } from 'pinia';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import {
   addLayer,
   carryLayer,
   changeLayer,
   deleteLayer,
+  clearLayerValues,
+  copyLayerValues,
   duplicateLayer,
   freshName,
   isLayerKeyed,
@@ -19,6 +21,7 @@ import {
   type LayerSpace,
 } from '@tender-orbit/core/document';
 import { compileCurve } from '@tender-orbit/core/motion';
+import type { Picture } from '@tender-orbit/core/picture';
 import type { Property, PropertyValue } from '@tender-orbit/core/properties';
 import { freshId } from '../things/fresh-id.ts';
 import { useCampaign } from './campaign.ts';
@@ -38,6 +41,8 @@ export const useRack = defineStore('rack', () => {
   const chosen = ref('');
   /** The layer that alone is drawn while working; empty for all. */
   const isolated = ref('');
+  /** The composite as it was last drawn. */
+  const picture = shallowRef<Picture | null>(null);
 
   const layers = computed((): readonly Layer[] => campaign.shot?.layers ?? []);
   const layer = computed(() => layers.value.find((l) => l.id === chosen.value));
@@ -115,6 +120,13 @@ export const useRack = defineStore('rack', () => {
     run(duplicateLayer(of.id, id, freshName(namesOf(layers.value), of.name), later));
     chosen.value = id;
   }
+  /** Gives other layers values of one with their keys, each later than the one before by some frames. */
+  function copyValues(from: Layer, to: readonly string[], names: readonly string[], later = 0): void {
+    run(copyLayerValues(from.id, to, names, later));
+  }
+  function clearValues(ids: readonly string[], names: readonly string[]): void {
+    run(clearLayerValues(ids, names));
+  }
   /** Puts plates into another order, from the glass to the farthest; those before `glass` stand on it. */
   function arrange(order: readonly string[], glass: number): void {
     const gesture = `rack-${Date.now()}`;
@@ -131,5 +143,6 @@ export const useRack = defineStore('rack', () => {
   return {
     ...{ chosen, isolated, layers, layer, plates },
     ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
+    ...{ copyValues, clearValues, picture },
   };
 });

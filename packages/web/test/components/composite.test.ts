@@ -2,6 +2,7 @@ import './page.ts';
 import { expect } from 'chai';
 import { LAYER_KINDS, type Layer, type ShotDocument } from '@tender-orbit/core/document';
 import CompositeStation from '../../src/composite/CompositeStation.vue';
+import CopyValues from '../../src/composite/CopyValues.vue';
 import CompositeViewer from '../../src/composite/CompositeViewer.vue';
 import LayerDetails from '../../src/composite/LayerDetails.vue';
 import LayerShelf from '../../src/composite/LayerShelf.vue';
@@ -97,6 +98,56 @@ describe('composite: rack', () => {
     expect(names()).deep.equal(['Take', 'Specks', 'Specks 2', 'Gradient', 'Text']);
     await wrapper.find('[aria-label="Delete layer"]').trigger('click');
     expect(names()).deep.equal(['Take', 'Specks', 'Gradient', 'Text']);
+  });
+
+  it('values of one layer go to others, each later than the one before, and are cleared of many', async () => {
+    const rack = useRack();
+    for (const kind of ['gradient', 'shape', 'text', 'solid'] as const) rack.add(kind);
+    rack.lock(layer('Text'));
+    rack.chosen = layer('Gradient').id;
+    rack.setValue(layer('Gradient'), 'x', 0.3);
+    rack.key(layer('Gradient'), 'opacity');
+    const check = async (label: string): Promise<void> => {
+      const box = [...document.querySelectorAll('[data-test=copy-values] .ui-check')].find(
+        (e) => e.textContent === label,
+      );
+      box!.querySelector('input')!.click();
+      await rest();
+    };
+    const press = async (selector: string): Promise<void> => {
+      document.querySelector<HTMLElement>(selector)!.click();
+      await rest();
+    };
+    const wrapper = panel(CopyValues, { open: false });
+    await wrapper.setProps({ open: true });
+    await rest();
+    // What is locked cannot be chosen.
+    expect(document.querySelector('[data-test=copy-values]')!.textContent).not.contain('Text');
+    for (const label of ['Opacity and blend', 'Shape', 'Solid']) await check(label);
+    const later = document.querySelector<HTMLInputElement>('[data-test=copy-values] [aria-label="Each later by, f"]')!;
+    later.value = '6';
+    later.dispatchEvent(new Event('input'));
+    later.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    await rest();
+    await press('[data-test=copy-values-run]');
+    expect([layer('Shape').x, layer('Solid').x]).deep.equal([0.3, 0.3]);
+    const keyed = (name: string): number[] =>
+      shot()
+        .tracks.filter((t) => t.thing === layer(name).id)
+        .flatMap((t) => t.keys.map((k) => k.frame));
+    expect([keyed('Solid'), keyed('Shape')].map(([f]) => f).sort((a, b) => a - b)).deep.equal([6, 12]);
+    // Cleared they are as new.
+    await wrapper.setProps({ open: false });
+    await wrapper.setProps({ open: true });
+    await rest();
+    [...document.querySelectorAll<HTMLElement>('[data-test=copy-values] button')]
+      .find((b) => b.textContent === 'Clear')!
+      .click();
+    await rest();
+    for (const label of ['Opacity and blend', 'Shape', 'Gradient']) await check(label);
+    await press('[data-test=copy-values-run]');
+    expect([layer('Shape').x, layer('Gradient').x, layer('Solid').x]).deep.equal([0, 0, 0.3]);
+    expect([keyed('Shape'), keyed('Gradient'), keyed('Solid')].map((k) => k.length)).deep.equal([0, 0, 1]);
   });
 
   it('a locked layer is not changed and says so; one that is isolated is drawn alone until it goes', async () => {

@@ -1,7 +1,7 @@
 import type { Command } from '../edit.ts';
 import { shortened } from '../../text/index.ts';
 import { dropUnlinked } from './commands.ts';
-import type { Layer } from './layers/index.ts';
+import { layerProperties, newLayer, type Layer } from './layers/index.ts';
 import type { ShotDocument } from './types.ts';
 
 type ShotCommand = Command<ShotDocument>;
@@ -71,8 +71,11 @@ export function duplicateLayer(id: string, copy: string, name: string, later = 0
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
-/** Gives layers some of the values of another: which, by their names; keys of those go along. */
-export function copyLayerValues(from: string, to: readonly string[], names: readonly string[]): ShotCommand {
+/**
+ * Gives layers some of the values of another: which, by their names; keys of those go along.
+ * @param later frames by which the span and the keys that come are later in each than in the one before, so that they make a staircase.
+ */
+export function copyLayerValues(from: string, to: readonly string[], names: readonly string[], later = 0): ShotCommand {
   return {
     label: to.length > 1 ? `Copy values to ${to.length} layers` : 'Copy values to layer',
     run: (shot) => {
@@ -82,10 +85,32 @@ export function copyLayerValues(from: string, to: readonly string[], names: read
         if (!to.includes(layer.id as string)) continue;
         const shared = names.filter((name) => name in layer && name in source);
         for (const name of shared) layer[name] = source[name];
+        const by = later * (to.indexOf(layer.id as string) + 1);
+        if (by !== 0) layer.start = Math.max(0, (source.start as number) + by);
         shot.tracks = shot.tracks.filter((t) => t.thing !== layer.id || !shared.includes(t.path));
         for (const track of shot.tracks.filter((t) => t.thing === from && shared.includes(t.path)))
-          shot.tracks.push({ ...structuredCopy(track), thing: layer.id as string });
+          shot.tracks.push({
+            ...{ thing: layer.id as string, path: track.path },
+            keys: structuredCopy(track.keys).map((key) => ({ ...key, frame: key.frame + by })),
+          });
       }
+    },
+  };
+}
+
+/** Gives values of layers, by their names, what they usually are, and takes their keys away. */
+export function clearLayerValues(ids: readonly string[], names: readonly string[]): ShotCommand {
+  return {
+    label: ids.length > 1 ? `Clear values of ${ids.length} layers` : 'Clear values of layer',
+    run: (shot) => {
+      for (const layer of shot.layers.filter((l) => ids.includes(l.id))) {
+        const properties = layerProperties(layer.kind);
+        const cleared = names.filter((name) => name in properties);
+        const usual = newLayer(layer.kind, layer.id, layer.name) as unknown as Record<string, unknown>;
+        Object.assign(layer, Object.fromEntries(cleared.map((name) => [name, usual[name]])));
+        shot.tracks = shot.tracks.filter((t) => t.thing !== layer.id || !cleared.includes(t.path));
+      }
+      dropUnlinked(shot);
     },
   };
 }

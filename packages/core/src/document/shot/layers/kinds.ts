@@ -336,7 +336,7 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
     },
   },
   lut: {
-    title: 'Colour table',
+    title: 'LUT',
     properties: { coded: choice('Works on', LUT_CODES) },
     usual: { asset: '', title: '', coded: 'display' },
   },

@@ -1,0 +1,135 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { composeShot, type LightFrame } from '@tender-orbit/core/composite';
+import { newLayer, newPromo, newShot, newTitle, type Layer, type PromoDocument } from '@tender-orbit/core/document';
+import { silence } from '@tender-orbit/core/audio';
+import { assemble, shownAt, soundTrack, textDrawer } from '@tender-orbit/core/promo';
+import type { Picture } from '@tender-orbit/core/picture';
+import { openPlates } from '../packages/server/src/promos/open-plates.ts';
+import { openTitlePainter } from '../packages/server/src/promos/title-fonts.ts';
+import type { Bench } from './bench.ts';
+
+const [WIDTH, HEIGHT] = [1920, 1080];
+const RATE = { num: 24, den: 1 };
+const FRAMES = 24;
+
+/** A second of a promo: a take that changes, a gradient and a grade over it, and a title. */
+async function second(): Promise<{ frame: (n: number) => Picture; close: () => void }> {
+  const plates = openPlates();
+  const painter = await openTitlePainter();
+  const layers: Layer[] = [
+    newLayer('take', 't', 'Take'),
+    newLayer('gradient', 'g', 'Glow', { blend: 'screen', opacity: 0.4 }),
+    newLayer('grade', 'r', 'Grade', { contrast: 1.1, saturation: 1.1 } as never),
+  ];
+  const shot = { ...newShot('Shot', 'set', 'camera', FRAMES), layers };
+  const promo: PromoDocument = {
+    ...newPromo('Promo', WIDTH, HEIGHT),
+    clips: [{ id: 'c', take: 'take', start: 0, length: FRAMES }],
+    titles: [newTitle('title', { text: 'Slow as the hill', size: 120, start: 0, length: FRAMES })],
+  };
+  const text = textDrawer(painter);
+  const lights = [0, 1, 2, 3].map((k): LightFrame => {
+    const light = Float32Array.from({ length: WIDTH * HEIGHT * 3 }, (_, i) => {
+      const [x, y] = [Math.floor(i / 3) % WIDTH, Math.floor(i / 3 / WIDTH)];
+      return 0.2 + 0.15 * Math.sin((x + k * 9) / 40) * Math.cos(y / 50) + 0.02 * ((i * 7919) % 13);
+    });
+    return { width: WIDTH, height: HEIGHT, light, matte: new Float32Array(WIDTH * HEIGHT) };
+  });
+  const none = { stills: new Map(), films: new Map(), cubes: new Map(), text };
+  const frame = (n: number): Picture => {
+    const sources = { ...none, takes: new Map([['', lights[n % lights.length]]]) };
+    const made = composeShot(plates, { shot, view: 'neutral' }, n, RATE, { width: WIDTH, height: HEIGHT }, sources);
+    return assemble(
+      plates,
+      promo,
+      n,
+      shownAt(promo, n, () => FRAMES),
+      () => made,
+      painter,
+    );
+  };
+  return { frame, close: () => painter.dispose() };
+}
+
+/** Milliseconds that x264 takes for a second of pictures, as they come from `frame`. */
+async function encoded(frame: (n: number) => Uint8ClampedArray): Promise<number> {
+  const started = performance.now();
+  const child = spawn(
+    'ffmpeg',
+    [
+      ...['-loglevel', 'error', '-nostdin', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${WIDTH}x${HEIGHT}`],
+      ...['-r', '24', '-i', 'pipe:0', '-vf', 'scale=out_color_matrix=bt709,format=yuv420p', '-c:v', 'libx264'],
+      ...['-preset', 'veryfast', '-crf', '16', '-f', 'null', '-'],
+    ],
+    { stdio: ['pipe', 'ignore', 'inherit'] },
+  );
+  const closed = once(child, 'close');
+  for (let n = 0; n < FRAMES; n++) {
+    const { buffer, byteOffset, byteLength } = frame(n);
+    if (!child.stdin.write(Buffer.from(buffer, byteOffset, byteLength))) await once(child.stdin, 'drain');
+    // As in a delivery, the pipe is served between frames.
+    await new Promise((next) => setImmediate(next));
+  }
+  child.stdin.end();
+  await closed;
+  return performance.now() - started;
+}
+
+/** What a promo takes to be made at full HD. */
+export const promoBenches: Bench[] = [
+  {
+    name: 'promo/assemble-1080p-ms',
+    unit: 'ms',
+    run: async () => {
+      const { frame, close } = await second();
+      frame(0);
+      const started = performance.now();
+      const pictures = Array.from({ length: FRAMES }, (_, n) => frame(n));
+      const ms = (performance.now() - started) / FRAMES;
+      const alone = (await encoded((n) => pictures[n].data)) / FRAMES;
+      close();
+      return {
+        value: ms,
+        note: `take, gradient, grade and title; the encoder alone takes ${alone.toFixed(0)} ms: ${(ms / alone).toFixed(2)}x`,
+      };
+    },
+  },
+  {
+    name: 'release/1080p-vs-encoder-alone',
+    unit: 'x',
+    run: async () => {
+      const { frame, close } = await second();
+      const pictures = Array.from({ length: FRAMES }, (_, n) => frame(n));
+      const alone = await encoded((n) => pictures[n].data);
+      const both = await encoded((n) => frame(n).data);
+      close();
+      return {
+        value: alone / both,
+        note: `x264 veryfast alone: ${((FRAMES / alone) * 1000).toFixed(1)} frames a second`,
+      };
+    },
+  },
+  {
+    name: 'audio/mix-x-real-time',
+    unit: 'x',
+    run: async () => {
+      const seconds = 60;
+      const music = silence(seconds * 48_000, 48_000);
+      for (let i = 0; i < music.left.length; i++)
+        music.left[i] = music.right[i] = 0.4 * Math.sin(i * 0.03) * Math.sin(i * 0.0002);
+      const promo: PromoDocument = {
+        ...newPromo('Promo', WIDTH, HEIGHT),
+        clips: [{ id: 'c', take: 't', start: 0, length: (seconds - 4) * 24 }],
+        music: {
+          ...{ asset: '', name: 'Tune', trim: 0, gain: -3, fadeIn: 1, fadeOut: 2, ring: 2, loudness: -14 },
+          ...{ tempo: 100, firstBeat: 0, beats: [], beatsPerBar: 4, downbeat: 0, sections: [] },
+        },
+      };
+      const started = performance.now();
+      soundTrack(promo, RATE, music, 48_000);
+      const took = (performance.now() - started) / 1000;
+      return { value: (seconds - 4) / took, note: 'music with fades, its last beat rung out, brought to -14 LUFS' };
+    },
+  },
+];
