@@ -15,6 +15,7 @@ import { paint, placeOf, type Paint, type Placed } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { gradientPaint, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
+import { tableOf } from './tones.ts';
 import { atRest, pin, warp } from './warp.ts';
 
 /** Draws a text layer: premultiplied sRGB over a picture of the given size. */
@@ -71,12 +72,12 @@ function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, ma
   const { width, height } = below;
   const count = width * height;
   const mask = maskOf(plates, layer, width, height);
-  if (layer.kind === 'lut') {
-    const table = layer.asset ? input.cube?.(layer.asset) : null;
+  if (layer.kind === 'lut' || layer.kind === 'tones' || layer.kind === 'qualifier') {
+    const table = layer.kind !== 'lut' ? tableOf(layer) : layer.asset ? input.cube?.(layer.asset) : null;
     if (!table) return;
     const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
     // What stands in the scene is light, what stands on the glass is coded.
-    const [coded, wanted] = [layer.space === 'glass', layer.coded === 'display'];
+    const [coded, wanted] = [layer.space === 'glass', layer.kind !== 'lut' || layer.coded === 'display'];
     if (coded !== wanted) kernel.recode(below.at, count, coded ? 1 : 0);
     applyCube(plates, below, table);
     if (coded !== wanted) kernel.recode(below.at, count, coded ? 0 : 1);

@@ -8,6 +8,7 @@ export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
 export { applyCube, readCube, writeCube, type Cube } from './cube.ts';
 export { colourMatch, colourStatistics, fromOklab, toOklab, type ColourStatistics } from './match.ts';
+export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, placeOf, type Place } from './place.ts';

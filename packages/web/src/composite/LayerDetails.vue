@@ -14,7 +14,7 @@ import StillPick from './StillPick.vue';
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const rack = useRack();
-const acts = computed(() => ['grade', 'lut', 'lens', 'filter'].includes(layer.kind));
+const acts = computed(() => ['grade', 'tones', 'qualifier', 'lut', 'lens', 'filter'].includes(layer.kind));
 
 /** What a form of filter asks for besides its size. */
 const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {

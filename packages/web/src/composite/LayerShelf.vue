@@ -8,7 +8,7 @@ import { LAYER_ICONS } from './layer-icons.ts';
 const rack = useRack();
 const KINDS: readonly LayerKind[] = [
   ...(['gradient', 'solid', 'repeater', 'shape', 'vapour', 'specks'] as const),
-  ...(['text', 'still', 'footage', 'grade', 'lut', 'lens', 'filter', 'take'] as const),
+  ...(['text', 'still', 'footage', 'grade', 'tones', 'qualifier', 'lut', 'lens', 'filter', 'take'] as const),
 ];
 </script>
 

@@ -30,7 +30,7 @@ import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
 /** Kinds that stand on the glass, before the picture, when they are put on the rack. */
-const ON_GLASS: readonly LayerKind[] = ['text', 'still', 'footage', 'lut'];
+const ON_GLASS: readonly LayerKind[] = ['text', 'still', 'footage', 'lut', 'tones', 'qualifier'];
 
 /** The composite of the shot in hand: its layers as plates on a rack, which of them is chosen, and how their values are changed. */
 export const useRack = defineStore('rack', () => {

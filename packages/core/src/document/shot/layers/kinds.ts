@@ -1,5 +1,8 @@
-import { choice, colour, count, number, share, turn, type Properties } from '../../../properties/index.ts';
+import { choice, colour, count, number, share, toggle, turn, type Properties } from '../../../properties/index.ts';
+import { FILM_ENDS, FRAMED, UNFRAMED, type Film, type Framed } from './framed.ts';
 import type { LayerBase } from './layer.ts';
+
+export { type Film, type Framed } from './framed.ts';
 
 export const GRADIENT_FORMS = ['linear', 'radial', 'conical'] as const;
 export const REPEAT_FORMS = ['rays', 'discs', 'rings', 'bars', 'grid'] as const;
@@ -7,31 +10,8 @@ export const SHAPE_FORMS = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
 export const FILTER_FORMS = [
   ...(['blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'mosaic', 'displace'] as const),
 ] as const;
-export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
-
 export const LUT_CODES = ['display', 'linear'] as const;
-export const FILM_ENDS = ['hold', 'loop', 'nothing'] as const;
-
-/** A film as pictures at a constant rate. */
-export interface Film {
-  /** File that lists the pictures, one hash a line. */
-  list: string;
-  name: string;
-  frames: number;
-  /** Frames a second. */
-  rate: number;
-}
-
-/** A frame that a picture is seen in. */
-export interface Framed {
-  /** Of the frame, in picture heights. */
-  height: number;
-  /** Radius of its corners, a share of its height. */
-  corner: number;
-  /** Share of the picture's height that is seen at once, and where: 0 its top, 1 its bottom. */
-  view: number;
-  scroll: number;
-}
+export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
 /** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
 export type LayerDoes =
@@ -136,6 +116,35 @@ export type LayerDoes =
       saturation: number;
       vibrance: number;
     }
+  /**
+   * Tones of display colours: five zones of a curve, -1 to 1, then a colour drawn into what is dark and one into what is light (split tone).
+   */
+  | {
+      kind: 'tones';
+      blacks: number;
+      shadows: number;
+      middles: number;
+      highlights: number;
+      whites: number;
+      shadowColour: string;
+      highlightColour: string;
+      toned: number;
+      balance: number;
+    }
+  /** Display colours about a hue (degrees in Oklab; a qualifier), changed for themselves. Shares; `shift` in degrees. */
+  | {
+      kind: 'qualifier';
+      hue: number;
+      width: number;
+      softness: number;
+      leastChroma: number;
+      darkest: number;
+      brightest: number;
+      shift: number;
+      saturation: number;
+      lightness: number;
+      shown: boolean;
+    }
   /** A table of colours (cube format) on all below: of display colours coded as sRGB, or of linear light. */
   | { kind: 'lut'; asset: string; title: string; coded: (typeof LUT_CODES)[number] }
   /**
@@ -185,15 +194,8 @@ const size = (label: string, usual: number, most = 20): ReturnType<typeof number
   number(label, '', 0, most, { step: 0.01, usual });
 const perSecond = (label: string): ReturnType<typeof number> => number(label, '/s', -10, 10, { step: 0.01, usual: 0 });
 const stops = (label: string): ReturnType<typeof number> => number(label, 'stops', -10, 10, { step: 0.1, usual: 0 });
+const zone = (label: string): ReturnType<typeof share> => share(label, { min: -1, usual: 0 });
 const seed = count('Seed', 0, 0xffffffff);
-
-const FRAMED = {
-  height: number('Height', '', 0.001, 20, { step: 0.01, usual: 0.4 }),
-  corner: share('Corners', { max: 0.5, usual: 0 }),
-  view: share('Seen of it', { min: 0.02, usual: 1 }),
-  scroll: share('Scroll', { usual: 0 }),
-} satisfies Properties;
-const UNFRAMED = { corner: 0, view: 1, scroll: 0 };
 
 export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
   take: { title: 'Take', properties: { exposure: stops('Exposure') }, usual: { take: '', exposure: 0 } },
@@ -333,6 +335,43 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       ...{ exposure: 0, temperature: 6504, tint: 0, slopeRed: 1, slopeGreen: 1, slopeBlue: 1 },
       ...{ offsetRed: 0, offsetGreen: 0, offsetBlue: 0, powerRed: 1, powerGreen: 1, powerBlue: 1 },
       ...{ contrast: 1, pivot: 0.18, saturation: 1, vibrance: 0 },
+    },
+  },
+  tones: {
+    title: 'Tones',
+    properties: {
+      blacks: zone('Blacks'),
+      shadows: zone('Shadows'),
+      middles: zone('Middles'),
+      highlights: zone('Highlights'),
+      whites: zone('Whites'),
+      shadowColour: colour('Shadow colour'),
+      highlightColour: colour('Highlight colour'),
+      toned: share('Split tone', { usual: 0 }),
+      balance: zone('Balance'),
+    },
+    usual: {
+      ...{ blacks: 0, shadows: 0, middles: 0, highlights: 0, whites: 0, toned: 0, balance: 0 },
+      ...{ shadowColour: '#4A3C7A', highlightColour: '#F0B45A' },
+    },
+  },
+  qualifier: {
+    title: 'Qualifier',
+    properties: {
+      hue: turn('Hue'),
+      width: number('Hue width', 'deg', 1, 360, { step: 1, usual: 50 }),
+      softness: share('Softness', { usual: 0.5 }),
+      leastChroma: share('Least chroma', { usual: 0.1 }),
+      darkest: share('Darkest', { usual: 0 }),
+      brightest: share('Brightest', { usual: 1 }),
+      shift: number('Hue shift', 'deg', -180, 180, { step: 1, usual: 0 }),
+      saturation: share('Saturation', { max: 4, usual: 1 }),
+      lightness: zone('Lightness'),
+      shown: toggle('Show what is meant'),
+    },
+    usual: {
+      ...{ hue: 70, width: 50, softness: 0.5, leastChroma: 0.1, darkest: 0, brightest: 1 },
+      ...{ shift: 0, saturation: 1, lightness: 0, shown: false },
     },
   },
   lut: {
