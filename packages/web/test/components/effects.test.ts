@@ -238,7 +238,15 @@ describe('dropping as bodies', () => {
     inDialog('Throw').click();
     await rest();
     expect(fields().some((label) => /Falls from/.test(label))).equal(false);
-    expect(fields().some((label) => /Thrown from/.test(label))).equal(true);
+    expect(fields().some((label) => /Comes from/.test(label))).equal(true);
+    expect(fields().some((label) => /In the air/.test(label))).equal(true);
+    // What rolls stays on the floor.
+    inDialog('Roll').click();
+    await rest();
+    expect(fields().some((label) => /Comes from/.test(label))).equal(true);
+    expect(fields().some((label) => /In the air/.test(label))).equal(false);
+    inDialog('Throw').click();
+    await rest();
     inDialog('Let them fall').click();
     await rest();
     expect(requests[0].settings).include({ way: 'throw', away: 0.6 });
