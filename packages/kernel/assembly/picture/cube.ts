@@ -12,7 +12,7 @@ function mixed(a: v128, b: v128, share: f32): v128 {
  * the order of how far in a colour lies by channel: what is grey at both ends stays grey.
  */
 export function cube(plate: usize, count: i32, table: usize, size: i32, dimensions: i32, numbers: usize): void {
-  const min = v128.load(numbers);
+  const begin = v128.load(numbers);
   const scale = v128.load(numbers, 16);
   const zero = f32x4.splat(0);
   const last = f32x4.splat(<f32>(size - 1));
@@ -22,7 +22,7 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
     const alpha = f32x4.extract_lane(v, 3);
     if (!(alpha > 0)) continue;
     const straight = f32x4.div(v, f32x4.splat(alpha));
-    const t = f32x4.pmin(last, f32x4.pmax(zero, f32x4.mul(f32x4.sub(straight, min), scale)));
+    const t = f32x4.pmin(last, f32x4.pmax(zero, f32x4.mul(f32x4.sub(straight, begin), scale)));
     // The last point belongs to the span before it.
     const whole = f32x4.pmin(f32x4.floor(t), f32x4.splat(<f32>(size - 2)));
     const part = f32x4.sub(t, whole);
@@ -50,50 +50,11 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
       const p000 = v128.load(p);
       const p111 = v128.load(p + dr + dg + db);
       // From the corner at 0 along the channel that lies farthest in, then the next, then the last.
-      let first: v128;
-      let second: v128;
-      let high: f32;
-      let middle: f32;
-      let low: f32;
-      if (r >= g) {
-        if (g >= b) {
-          first = v128.load(p + dr);
-          second = v128.load(p + dr + dg);
-          high = r;
-          middle = g;
-          low = b;
-        } else if (r >= b) {
-          first = v128.load(p + dr);
-          second = v128.load(p + dr + db);
-          high = r;
-          middle = b;
-          low = g;
-        } else {
-          first = v128.load(p + db);
-          second = v128.load(p + db + dr);
-          high = b;
-          middle = r;
-          low = g;
-        }
-      } else if (r >= b) {
-        first = v128.load(p + dg);
-        second = v128.load(p + dg + dr);
-        high = g;
-        middle = r;
-        low = b;
-      } else if (g >= b) {
-        first = v128.load(p + dg);
-        second = v128.load(p + dg + db);
-        high = g;
-        middle = b;
-        low = r;
-      } else {
-        first = v128.load(p + db);
-        second = v128.load(p + db + dg);
-        high = b;
-        middle = g;
-        low = r;
-      }
+      const first = v128.load(p + (r >= g ? (r >= b ? dr : db) : g >= b ? dg : db));
+      const second = v128.load(p + dr + dg + db - (r < g ? (r < b ? dr : db) : g < b ? dg : db));
+      const high = max(r, max(g, b));
+      const middle = max(min(r, g), min(max(r, g), b));
+      const low = min(r, min(g, b));
       out = f32x4.add(
         f32x4.add(mixed(p000, first, high), f32x4.mul(f32x4.sub(second, first), f32x4.splat(middle))),
         f32x4.mul(f32x4.sub(p111, second), f32x4.splat(low)),

@@ -16,7 +16,7 @@ export interface FilmFacts {
   interlaced: boolean;
   /** BT.2100: light of its own that has to be brought into the range of a screen. */
   hdr: boolean;
-  /** Colours are coded by the matrix of BT.601 rather than BT.709; null: the file does not say. */
+  /** Matrix that its colours are coded by, as ffmpeg calls it; null: the file does not say. */
   matrix: string | null;
 }
 
@@ -62,7 +62,6 @@ export async function filmFacts(ffmpeg: string, path: string, signal?: AbortSign
   const upright = [Math.round(stream.width * (ratio(stream.sample_aspect_ratio) || 1)), stream.height];
   if (turned) upright.reverse();
   const seconds = Number(stream.duration ?? format.duration);
-  const format_ = stream.pix_fmt ?? '';
   return {
     width: upright[0],
     height: upright[1],
@@ -70,7 +69,7 @@ export async function filmFacts(ffmpeg: string, path: string, signal?: AbortSign
     seconds: Number.isFinite(seconds) && seconds > 0 ? seconds : null,
     codec: stream.codec_name ?? '',
     // Two codecs keep alpha apart from the picture, and say so in a tag.
-    alpha: /a(\d|$)|^pal8|rgba|bgra|argb|abgr|ya\d/.test(format_) || stream.tags?.alpha_mode === '1',
+    alpha: /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(stream.pix_fmt ?? '') || stream.tags?.alpha_mode === '1',
     interlaced: !['progressive', 'unknown', undefined].includes(stream.field_order),
     hdr: ['smpte2084', 'arib-std-b67'].includes(stream.color_transfer ?? ''),
     matrix: stream.color_space && stream.color_space !== 'unknown' ? stream.color_space : null,
@@ -128,19 +127,8 @@ export async function cutFilm(
   const coder = png ? ['-c:v', 'png', '-compression_level', '2', '-pred', 'up'] : ['-c:v', 'mjpeg', '-q:v', '2'];
   const args = [
     ...[...decoder, '-protocol_whitelist', 'file', '-i', path, '-map', '0:V:0', '-vf', filters.join(',')],
-    ...[
-      '-frames:v',
-      String(most),
-      '-fps_mode',
-      'passthrough',
-      ...coder,
-      '-f',
-      'image2',
-      '-start_number',
-      '0',
-      '-y',
-      out,
-    ],
+    ...['-frames:v', String(most), '-fps_mode', 'passthrough'],
+    ...[...coder, '-f', 'image2', '-start_number', '0', '-y', out],
   ];
   await startFfmpeg(ffmpeg, args, signal).done;
 }

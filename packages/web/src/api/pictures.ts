@@ -1,6 +1,7 @@
 import { Problem } from '@tender-orbit/core/problem';
 import { api } from './client.ts';
 import { uploadFile } from './upload.ts';
+import { LONGEST_FOOTAGE } from '@tender-orbit/core/contract';
 import type { FilmMade, FilmRequest, PictureMade, SequenceMade } from '@tender-orbit/core/contract';
 
 /** Pixels of the longer side of pictures that are brought, at most. */
@@ -36,6 +37,12 @@ export async function bringSequence(
   longest: number,
   onProgress: (share: number) => void = () => undefined,
 ): Promise<Omit<FilmMade, 'rate' | 'cut'>> {
+  if (files.length > LONGEST_FOOTAGE)
+    throw new Problem(
+      'film/too-long',
+      `A sequence has at most ${LONGEST_FOOTAGE} pictures, and these are ${files.length}: bring a part of it.`,
+      files[0].name,
+    );
   const ordered = [...files].sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
   const frames: string[] = [];
   let size: PictureMade | null = null;

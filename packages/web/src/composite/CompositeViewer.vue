@@ -46,7 +46,10 @@ const source = computed(() => {
   return { take: take.id, composite: composite.value, frame, rate: campaign.rate };
 });
 const client = new CompositeClient(show);
-onBeforeUnmount(() => client.close());
+onBeforeUnmount(() => {
+  client.close();
+  rack.picture = null;
+});
 /** Whole once nothing changes any more. */
 const whole = useDebounceFn(() => {
   if (!playhead.playing) ask(source.value, 0);
@@ -64,6 +67,7 @@ watch(() => playhead.playing, whole);
 function ask(now: typeof source.value, wide: number): void {
   if (!now || now.frame === null) {
     missing.value = now !== null;
+    rack.picture = null;
     // What was asked for before no longer shows.
     client.forget();
     return;

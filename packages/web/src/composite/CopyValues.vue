@@ -105,7 +105,7 @@ function run(): void {
       label="Each later by"
       unit="f"
       :step="1"
-      :min="-1000"
+      :min="0"
       :max="1000"
       :value="later"
       @change="(v) => (later = Math.round(v))"

@@ -47,7 +47,7 @@ export function deleteLayer(id: string): ShotCommand {
 
 /**
  * A copy of a layer with its keys, above it.
- * @param later frames by which span and keys are later, so that copies make a staircase.
+ * @param later frames, from 0 on, by which span and keys are later, so that copies make a staircase.
  */
 export function duplicateLayer(id: string, copy: string, name: string, later = 0): ShotCommand {
   return {
@@ -86,7 +86,7 @@ export function copyLayerValues(from: string, to: readonly string[], names: read
         const shared = names.filter((name) => name in layer && name in source);
         for (const name of shared) layer[name] = source[name];
         const by = later * (to.indexOf(layer.id as string) + 1);
-        if (by !== 0) layer.start = Math.max(0, (source.start as number) + by);
+        if (by > 0) layer.start = (source.start as number) + by;
         shot.tracks = shot.tracks.filter((t) => t.thing !== layer.id || !shared.includes(t.path));
         for (const track of shot.tracks.filter((t) => t.thing === from && shared.includes(t.path)))
           shot.tracks.push({
