@@ -23,6 +23,7 @@ import { workRoutes } from './jobs/index.ts';
 import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
+import { simulationRunRoutes } from './runs/index.ts';
 import { simulationRoutes } from './simulations/index.ts';
 import { stagedRoutes } from './staged/index.ts';
 import { listTakes, takeRoutes } from './takes/index.ts';
@@ -70,6 +71,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     takeRoutes,
     stagedRoutes,
     simulationRoutes,
+    simulationRunRoutes,
     promoRoutes,
   ])
     api.use(routes(ctx));
@@ -80,6 +82,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
       workOf: async (campaign) => ({
         takes: await listTakes(ctx, campaign),
         deliveries: await listDeliveries(ctx, campaign),
+        simulations: await ctx.runs.list(campaign),
       }),
     }),
   );

@@ -6,6 +6,7 @@ import type { DocumentRepository } from './documents/index.ts';
 import type { JobDispatcher, JobEvents, JobQueue } from './jobs/index.ts';
 import type { DeliveryFiles } from './promos/index.ts';
 import type { Readers } from './readers/index.ts';
+import type { RunQueue } from './runs/index.ts';
 import type { StagedPool } from './staged/index.ts';
 import type { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 
@@ -23,6 +24,7 @@ export interface AppContext {
   frames: FrameStore;
   renderNode: RenderNode;
   deliveryFiles: DeliveryFiles;
+  runs: RunQueue;
   staged: StagedPool;
   readers: Readers;
 }

@@ -14,6 +14,7 @@ import { JobEvents, JobQueue, ThreadDispatcher } from './jobs/index.ts';
 import { ImportNode } from './products/index.ts';
 import { readerPool } from './readers/index.ts';
 import { DeliveryFiles, EncodeNode, SoundNode } from './promos/index.ts';
+import { RunNode, RunQueue } from './runs/index.ts';
 import { stagedPool } from './staged/index.ts';
 import { FrameQueue, FrameStore, RenderNode } from './takes/index.ts';
 
@@ -80,6 +81,8 @@ function compose(
   const frameQueue = new FrameQueue(db, jobs, assets);
   const deliveryFiles = new DeliveryFiles(config.files);
   const renderNode = new RenderNode(frameQueue, frames, assets, config.renderWorkers);
+  const runs = new RunQueue(db, jobs, assets);
+  const runNode = new RunNode(runs, renderNode);
   const encodeNode = new EncodeNode(db, assets, frames, deliveryFiles, config.ffmpeg);
   const incoming = join(config.files, 'incoming');
   const readers = readerPool();
@@ -96,13 +99,13 @@ function compose(
     },
     handlers: {
       ...{ ...renderNode.handlers, ...encodeNode.handlers, ...importNode.handlers },
-      ...{ ...soundNode.handlers, ...filmNode.handlers },
+      ...{ ...soundNode.handlers, ...filmNode.handlers, ...runNode.handlers },
     },
   });
   return {
     context: {
       ...{ config, db, presence, assets, documents, jobs, events, dispatcher },
-      ...{ frameQueue, frames, renderNode, deliveryFiles, staged, readers },
+      ...{ frameQueue, frames, renderNode, runs, deliveryFiles, staged, readers },
     },
     close: () => Promise.all([renderNode.close(), encodeNode.close(), readers.close(), staged.close()]),
   };

@@ -3,7 +3,7 @@ import { nudgePart, partBetween } from '../src/composite/region.ts';
 import { formatNumber, parseNumber } from '../src/ui/parse-number.ts';
 import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
 import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
-import { durationLabel } from '../src/composite/duration.ts';
+import { durationLabel } from '../src/ui/duration-label.ts';
 import { AdaptiveQuality } from '../src/viewer/quality.ts';
 import { companionsOf } from '../src/products/model-kinds.ts';
 import { kept } from '../src/controls/kept.ts';

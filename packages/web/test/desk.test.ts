@@ -47,6 +47,7 @@ function bundle(): CampaignBundle {
     promos: [{ id: 'promo', revision: 1, document: newPromo('Launch', 960, 540) }],
     takes: [],
     deliveries: [],
+    simulations: [],
   };
 }
 

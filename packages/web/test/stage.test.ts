@@ -85,6 +85,7 @@ function bundle(): CampaignBundle {
     ],
     takes: [take()],
     deliveries: [],
+    simulations: [],
   };
 }
 

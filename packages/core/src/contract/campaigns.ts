@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import type { CampaignDocument } from '../document/index.ts';
 import type { DeliverySummary } from './deliveries.ts';
 import type { StoredDocument } from './documents.ts';
+import type { SimulationSummary } from './simulations.ts';
 import type { TakeSummary } from './takes.ts';
 
 /** A campaign in the list of a person's campaigns. */
@@ -25,6 +26,7 @@ export interface CampaignBundle {
   promos: Array<StoredDocument<'promo'>>;
   takes: TakeSummary[];
   deliveries: DeliverySummary[];
+  simulations: SimulationSummary[];
 }
 
 export const newCampaignBody = yup.object({
@@ -46,4 +48,5 @@ export const newCampaignBody = yup.object({
 export interface WorkEvent {
   takes: TakeSummary[];
   deliveries: DeliverySummary[];
+  simulations: SimulationSummary[];
 }

@@ -85,8 +85,3 @@ export interface TakeMade {
   id: string;
   name: string;
 }
-
-/** Room on disk that simulated frames take, of all campaigns. */
-export interface SimulationsUsed {
-  bytes: number;
-}

@@ -4,6 +4,8 @@ import { fieldOf, type CellField } from './fields.ts';
 
 /** How far round a surface distances are told, in cells. */
 const BAND = 1.6;
+/** Turns in which a mesh's triangles are gone through. */
+const TURNS = 3;
 
 /** Vertices of a mesh in cells of a field: cell centres lie at whole numbers. */
 function inCells({ positions }: Mesh, m: Mat4, { cell, origin }: CellField): Float64Array {
@@ -28,7 +30,10 @@ export function addDistance(field: CellField, mesh: Mesh, matrix: Mat4): void {
   const inside = insideOf(points, mesh.indices, size);
   const band = Math.max(BAND, values[0]);
   const near = new Float32Array(values.length).fill(band);
-  for (let t = 0; t < mesh.indices.length; t += 3) addTriangle(near, points, mesh.indices, t, size, band);
+  // Triangles from all over come first: what they leave to be nearer than is soon little.
+  for (let turn = 0; turn < TURNS; turn++)
+    for (let t = turn * 3; t < mesh.indices.length; t += TURNS * 3)
+      addTriangle(near, points, mesh.indices, t, size, band);
   for (let i = 0; i < values.length; i++) {
     const d = near[i];
     const signed = inside[i] === 1 ? -d : d;
@@ -147,31 +152,39 @@ function addTriangle(
   const my = abz * acx - abx * acz;
   const mz = abx * acy - aby * acx;
   const long = mx * mx + my * my + mz * mz;
-  // Nor than its middle less what it reaches from there.
-  const [gx, gy, gz] = [ax + (abx + acx) / 3, ay + (aby + acy) / 3, az + (abz + acz) / 3];
+  // Nor than the least ball round it: about the middle of its longest side or, where all angles are acute, its circumcentre.
+  const [ab, ac] = [length(abx, aby, abz), length(acx, acy, acz)];
+  const both = abx * acx + aby * acy + abz * acz;
+  const twice = 2 * (ab * ac - both * both);
+  let [u, v] = [0.5, 0.5];
+  if (both >= ab) u = 0;
+  else if (both >= ac) v = 0;
+  else if (both > 0) [u, v] = [(ac * (ab - both)) / twice, (ab * (ac - both)) / twice];
+  const [rx, ry, rz] = [u * abx + v * acx, u * aby + v * acy, u * abz + v * acz];
+  const [gx, gy, gz] = [ax + rx, ay + ry, az + rz];
   const reach = Math.sqrt(
-    Math.max(
-      length(ax - gx, ay - gy, az - gz),
-      length(ax + abx - gx, ay + aby - gy, az + abz - gz),
-      length(ax + acx - gx, ay + acy - gy, az + acz - gz),
-    ),
+    Math.max(length(rx, ry, rz), length(abx - rx, aby - ry, abz - rz), length(acx - rx, acy - ry, acz - rz)),
   );
   const far = (band + reach) * (band + reach);
+  const flat = long > 0 ? 1 / long : 0;
   for (let z = z0; z <= z1; z++)
     for (let y = y0; y <= y1; y++) {
       const aside = length(0, y - gy, z - gz);
       if (aside >= far) continue;
       const half = Math.sqrt(far - aside);
-      const from = Math.max(x0, Math.ceil(gx - half));
-      const to = Math.min(x1, Math.floor(gx + half));
+      const from = gx - half <= x0 ? x0 : Math.ceil(gx - half);
+      const to = gx + half >= x1 ? x1 : Math.floor(gx + half);
       const row = (z * ny + y) * nx;
       const off = my * (y - ay) + mz * (z - az);
       for (let x = from; x <= to; x++) {
         const known = near[row + x];
         const above = mx * (x - ax) + off;
-        if (above * above >= known * known * long) continue;
-        const bound = known + reach;
-        if (aside + (x - gx) * (x - gx) >= bound * bound) continue;
+        const up = above * above * flat;
+        const left = known * known - up;
+        if (left <= 0) continue;
+        // Nor, along its plane, than that.
+        const bound = reach + Math.sqrt(left);
+        if (aside + (x - gx) * (x - gx) - up >= bound * bound) continue;
         const d = squared(x - ax, y - ay, z - az, abx, aby, abz, acx, acy, acz);
         if (d < known * known) near[row + x] = Math.sqrt(d);
       }

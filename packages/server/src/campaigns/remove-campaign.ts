@@ -22,6 +22,7 @@ export async function removeCampaign(
   id: string,
 ): Promise<void> {
   const takes = await db.rows<{ id: string }>('SELECT id FROM takes WHERE campaign_id = ?', [id]);
+  const runs = await db.rows<{ id: string }>('SELECT id FROM simulation_runs WHERE campaign_id = ?', [id]);
   const files = await db.rows<{ id: string; format: DeliveryFormat }>(
     'SELECT id, format FROM deliveries WHERE campaign_id = ?',
     [id],
@@ -41,6 +42,7 @@ export async function removeCampaign(
     await statements.run('DELETE FROM campaigns WHERE id = ?', [id]);
     for (const [kind, document] of all) await documents.forget(statements, kind, document);
     for (const take of takes) await assets.clearUses(statements, 'take', take.id);
+    for (const run of runs) await assets.clearUses(statements, 'simulation', run.id);
     for (const file of files) await assets.clearUses(statements, 'delivery', file.id);
   });
   for (const { subject } of subjects) await dispatcher.drop(subject);

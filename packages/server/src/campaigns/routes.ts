@@ -12,6 +12,7 @@ import { requireCampaign, type DocumentRepository } from '../documents/index.ts'
 import { personOf } from '../http/index.ts';
 import { listDeliveries } from '../promos/index.ts';
 import type { Readers } from '../readers/index.ts';
+import type { RunQueue } from '../runs/index.ts';
 import { listTakes } from '../takes/index.ts';
 import { removeCampaign, type Removable } from './remove-campaign.ts';
 
@@ -19,6 +20,7 @@ export interface CampaignContext extends Removable {
   db: Database;
   documents: DocumentRepository;
   readers: Pick<Readers, 'warm'>;
+  runs: Pick<RunQueue, 'list'>;
   config: { renderWorkers: number };
 }
 
@@ -71,15 +73,16 @@ export function campaignRoutes(ctx: CampaignContext): Router {
     const campaign = await documents.get('campaign', id, personOf(req));
     // Whoever opens a campaign may well bring files in next.
     ctx.readers.warm();
-    const [products, sets, shots, promos, takes, deliveries] = await Promise.all([
+    const [products, sets, shots, promos, takes, deliveries, simulations] = await Promise.all([
       documents.list('product', id),
       documents.list('set', id),
       documents.list('shot', id),
       documents.list('promo', id),
       listTakes(ctx, id),
       listDeliveries(ctx, id),
+      ctx.runs.list(id),
     ]);
-    res.json({ campaign, products, sets, shots, promos, takes, deliveries } satisfies CampaignBundle);
+    res.json({ campaign, products, sets, shots, promos, takes, deliveries, simulations } satisfies CampaignBundle);
   });
 
   router.delete('/campaigns/:id', async (req, res) => {

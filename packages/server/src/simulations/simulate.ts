@@ -61,14 +61,17 @@ export function chunkCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, ef
 /**
  * Simulates a chunk of an effect, unless it is there already. It goes on from the state that the chunk before left; without that,
  * from the last one that is there.
+ * @returns the keys of its frames.
  */
-export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, folder: string): Promise<void> {
+export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, folder: string): Promise<string[]> {
   const store = new SimulationStore(folder);
   const first = chunk * CHUNK;
   const end = Math.min(first + CHUNK, run.frames - 1);
   const there = (frame: number): boolean => store.has(run.key(frame));
   const whole = end < first + CHUNK || store.has(run.key(end), 'state');
-  if (whole && Array.from({ length: end - first }, (_, i) => first + 1 + i).every(there)) return;
+  const own = Array.from({ length: end - first }, (_, i) => first + 1 + i);
+  const keys = own.map((frame) => run.key(frame));
+  if (whole && own.every(there)) return keys;
   run.begin({ kernel, state: (key) => store.state(key) }, first);
   while (run.frame < end) {
     run.next();
@@ -76,6 +79,7 @@ export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, fo
     if (run.frame % CHUNK === 0) await store.writeState(key, run.state());
     if (!there(run.frame)) await store.writeFrame(key, run.result());
   }
+  return keys;
 }
 
 /** Seconds that simulating an effect takes, from some of its frames; none when its last frame is there. */

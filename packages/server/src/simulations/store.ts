@@ -10,7 +10,8 @@ type Stored = 'frame' | 'state';
 export class SimulationStore {
   constructor(private readonly folder: string) {}
 
-  private path(key: string, kind: Stored): string {
+  /** Where a simulated frame lies when it is there: compressed by zlib. */
+  path(key: string, kind: Stored = 'frame'): string {
     return join(this.folder, 'simulations', key.slice(0, 2), `${key}.${kind}`);
   }
 

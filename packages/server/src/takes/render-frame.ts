@@ -110,15 +110,15 @@ export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: F
   return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs, program };
 }
 
-/** Simulates a chunk of an effect of a take's set; see simulateChunk(). */
+/** Simulates a chunk of an effect of a take's set; see simulateChunk(). @returns the keys of its frames. */
 export async function simulateEffect(
   snapshot: TakeSnapshot,
   effect: number,
   chunk: number,
   files: Files,
-): Promise<void> {
+): Promise<string[]> {
   const run = (await tableaux(snapshot, files)).runs.get(snapshot.set.effects[effect]?.id);
-  if (run) await simulateChunk(run, chunk, files.simulations);
+  return run ? simulateChunk(run, chunk, files.simulations) : [];
 }
 
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
@@ -269,11 +269,15 @@ export interface Probe {
 /** Frames of an effect that are simulated to see how long one takes. */
 const TRIED = 3;
 
-/** How long a take's effects take to be simulated, from their first frames: later ones may take longer. */
-async function simulationOf(snapshot: TakeSnapshot, files: Files): Promise<number> {
+/**
+ * How long a take's effects take to be simulated in seconds, from their first frames: later ones may take longer.
+ * @param only the id of the one that is asked about; none: all of them.
+ */
+export async function simulationOf(snapshot: TakeSnapshot, files: Files, only?: string): Promise<number> {
   const { runs } = await tableaux(snapshot, files);
   let seconds = 0;
-  for (const run of runs.values()) seconds += trySimulation(run, TRIED, files.simulations);
+  for (const [id, run] of runs)
+    if (only === undefined || id === only) seconds += trySimulation(run, TRIED, files.simulations);
   return seconds;
 }
 

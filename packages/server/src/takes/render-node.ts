@@ -23,9 +23,9 @@ type Work = Pick<RenderTask, 'snapshot' | 'paths'>;
 
 /** Renders frames on this machine's threads. */
 export class RenderNode {
-  private readonly pool: WorkerPool<RenderTask, Uint8Array | null>;
+  private readonly pool: WorkerPool<RenderTask, Uint8Array | string[] | null>;
   /** A probe, and a look at what frames show, run in threads of their own: they do not wait behind a long frame. */
-  private readonly probes: WorkerPool<RenderTask, Probe>;
+  private readonly probes: WorkerPool<RenderTask, Probe | number>;
   private readonly looks: WorkerPool<RenderTask, string[]>;
   private readonly works = new Map<string, Promise<Work>>();
 
@@ -70,7 +70,28 @@ export class RenderNode {
       `"${snapshot.shot.name}" is too heavy to be measured within ${PROBE_SECONDS} s: try clay, or hide what is not needed.`,
       snapshot.shot.name,
     );
-    return this.probes.run(this.taskOf('probe', snapshot), { seconds: PROBE_SECONDS, tooHeavy });
+    return (await this.probes.run(this.taskOf('probe', snapshot), { seconds: PROBE_SECONDS, tooHeavy })) as Probe;
+  }
+
+  /**
+   * Simulates a chunk of an effect of a shot. @param effect its number on the set.
+   * @returns the keys of its frames.
+   */
+  async simulate(snapshot: TakeSnapshot, effect: number, chunk: number, signal: AbortSignal): Promise<string[]> {
+    const task = { ...this.taskOf('simulate', snapshot), effect, chunk };
+    return (await this.pool.run(task, { signal })) as string[];
+  }
+
+  /** Seconds that simulating an effect of a shot takes. @throws Problem `simulation/too-heavy` when a few frames take too long. */
+  async simulationSeconds(snapshot: TakeSnapshot, effect: number): Promise<number> {
+    const { name } = snapshot.set.effects[effect];
+    const tooHeavy = new Problem(
+      'simulation/too-heavy',
+      `"${name}" is too fine to be measured within ${PROBE_SECONDS} s: choose larger cells or a coarser level.`,
+      name,
+    );
+    const task = { ...this.taskOf('simulation', snapshot), effect };
+    return (await this.probes.run(task, { seconds: PROBE_SECONDS, tooHeavy })) as number;
   }
 
   /** What a take's frames show: see contentsOf(). @throws Problem `take/too-heavy` when not even that comes to an end. */
@@ -84,7 +105,7 @@ export class RenderNode {
     return this.looks.run(this.taskOf('contents', snapshot), { seconds: PROBE_SECONDS, tooHeavy });
   }
 
-  private taskOf(task: 'probe' | 'contents', snapshot: TakeSnapshot): RenderTask {
+  private taskOf(task: RenderTask['task'], snapshot: TakeSnapshot): RenderTask {
     return this.plain(task, snapshot, filePaths(this.assets, snapshot));
   }
 
@@ -117,7 +138,7 @@ export class RenderNode {
     await this.frames.makeFolder(subject);
     const around = neighboursOf(part, work.snapshot.shot.length);
     try {
-      return await this.pool.run(
+      return (await this.pool.run(
         {
           ...work,
           ...{ task, frame: part, simulations: this.frames.folder },
@@ -125,7 +146,7 @@ export class RenderNode {
           raw: Object.fromEntries(around.map((f) => [f, this.frames.rawPath(subject, f)])),
         },
         { signal },
-      );
+      )) as Uint8Array | null;
     } catch (error) {
       await this.frames.removeParts(subject, part);
       throw error;

@@ -1,7 +1,15 @@
 import { setPriority } from 'node:os';
 import type { TakeSnapshot } from '@tender-orbit/core/document';
 import { contentsOf } from './contents.ts';
-import { developFrame, probe, renderFrame, simulateEffect, traceFrame, type Probe } from './render-frame.ts';
+import {
+  developFrame,
+  probe,
+  renderFrame,
+  simulateEffect,
+  simulationOf,
+  traceFrame,
+  type Probe,
+} from './render-frame.ts';
 
 /** Whoever works at this machine, and the server's own answers, come first. Of this thread alone: its number is 0 to itself. */
 const NICE = 10;
@@ -13,10 +21,10 @@ try {
 
 /**
  * A frame whole, its first half (`trace`: passes written to a file) or second half (`develop`); a take to measure, or
- * what its frames show.
+ * what its frames show; a chunk of an effect to simulate (`simulate`), or how long all of it would take (`simulation`).
  */
 export interface RenderTask {
-  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents' | 'simulate';
+  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents' | 'simulate' | 'simulation';
   snapshot: TakeSnapshot;
   frame: number;
   /** Model files by hash. */
@@ -42,7 +50,7 @@ export default async function run({
   simulations,
   effect = 0,
   chunk = 0,
-}: RenderTask): Promise<Uint8Array | Probe | string[] | null> {
+}: RenderTask): Promise<Uint8Array | Probe | string[] | number | null> {
   const files = { paths, simulations };
   switch (task) {
     case 'frame':
@@ -57,7 +65,8 @@ export default async function run({
     case 'contents':
       return contentsOf(snapshot, files);
     case 'simulate':
-      await simulateEffect(snapshot, effect, chunk, files);
-      return null;
+      return simulateEffect(snapshot, effect, chunk, files);
+    case 'simulation':
+      return simulationOf(snapshot, files, snapshot.set.effects[effect]?.id);
   }
 }

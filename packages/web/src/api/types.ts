@@ -12,6 +12,8 @@ export type {
   StoredDocument,
   TakeMade,
   TakeRequest,
+  SimulationEstimate,
+  SimulationSummary,
   TakeSummary,
   UploadedAsset,
   WorkEvent,

@@ -8,9 +8,8 @@ import type { TakeQuality } from '@tender-orbit/core/document';
 import { QUALITIES } from '@tender-orbit/core/trace';
 import { api, sentenceOf, type Estimate } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices, useSession } from '../stores/index.ts';
-import { durationLabel } from './duration.ts';
 import type { Part } from './region.ts';
-import { CheckField, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
+import { CheckField, durationLabel, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
 
 const emit = defineEmits<{ started: [take: string] }>();
 /** The part that is rendered; null is the whole picture. */

@@ -3,8 +3,15 @@ import { mdiPause, mdiPlay, mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
-import { durationLabel } from './duration.ts';
-import { IconButton, PickCard, ProgressBar, confirm, openContextMenu, type MenuLine } from '../ui/index.ts';
+import {
+  confirm,
+  durationLabel,
+  IconButton,
+  openContextMenu,
+  PickCard,
+  ProgressBar,
+  type MenuLine,
+} from '../ui/index.ts';
 
 const chosen = defineModel<string>({ required: true });
 const campaign = useCampaign();

@@ -6,11 +6,14 @@ import { simulatedBetween, smokeArrays, type EffectFrame } from '@tender-orbit/c
 import { mayShow, playedFrame, type Simulated } from '@tender-orbit/core/scene';
 import { useCampaign } from '../stores/index.ts';
 import type { EffectsReply, EffectsRequest } from '../workers/effects-worker.ts';
+import { useServedFrames } from './served.ts';
 
 /** How long changes are waited for before effects are simulated anew, ms. */
 const CALM = 250;
 /** Bytes of frames that are kept. */
 const MOST_BYTES = 400_000_000;
+/** Frames after the one that is shown that are fetched from the server with it. */
+const AHEAD = 3;
 
 const bytesOf = (frame: EffectFrame): number =>
   (frame.kind === 'smoke' ? smokeArrays(frame) : [frame.data, frame.numbers]).reduce(
@@ -39,14 +42,19 @@ export const useEffects = defineStore('effects', () => {
   /** Milliseconds that the last frame took, by effect. */
   const pace = shallowReactive(new Map<string, number>());
   let worker: Worker | null = null;
-  let asked = 0;
+  let ticket = 0;
   let bytes = 0;
+
+  const served = useServedFrames((key, frame) => {
+    if (!frames.has(key)) keep(key, frame);
+  });
+  const isThere = (key: string): boolean => frames.has(key) || served.has(key);
 
   const effects = computed((): readonly SetEffect[] => campaign.set?.effects ?? []);
   const levelOf = (id: string): EffectLevel => levels.get(id) ?? 'coarse';
 
   function take(reply: EffectsReply): void {
-    if (reply.id !== asked) return;
+    if (reply.id !== ticket) return;
     if (reply.kind === 'keys') {
       courses.set(reply.effect, { level: reply.level, keys: reply.keys });
       problems.delete(reply.effect);
@@ -66,35 +74,40 @@ export const useEffects = defineStore('effects', () => {
     const needed = new Set([...courses.values()].flatMap(({ keys }) => keys));
     for (const [other, old] of frames) {
       if (bytes <= MOST_BYTES) break;
-      if (needed.has(other)) continue;
+      if (other === key || (needed.has(other) && !served.has(other))) continue;
       frames.delete(other);
       bytes -= bytesOf(old);
     }
   }
 
+  /** What is simulated on the server just now is not simulated here as well. */
+  function asked(id: string): EffectsRequest['effects'][number] {
+    const level = levelOf(id);
+    return { id, level, elsewhere: served.runOf(id, level)?.state === 'running' };
+  }
   /** All that effects follow from; a new object whenever any of it changes. */
   const source = computed(() => {
     const { set, shot, products, aspect, rate } = campaign;
     if (!set || !shot) return null;
     const shown = effects.value.filter((e) => mayShow(e, shot));
     if (shown.length === 0) return null;
-    return { set, shot, products, aspect, rate, effects: shown.map(({ id }) => ({ id, level: levelOf(id) })) };
+    return { set, shot, products, aspect, rate, effects: shown.map(({ id }) => asked(id)) };
   });
   const calm = refDebounced(source, CALM);
   watch(
     calm,
     (now) => {
       if (!now) return;
-      asked++;
+      ticket++;
       worker ??= startWorker();
       // Documents are proxies in here; a worker gets plain ones.
       const { products, ...rest } = now;
       const plain = JSON.parse(JSON.stringify(rest)) as Omit<EffectsRequest, 'id' | 'products' | 'known'>;
       const request: EffectsRequest = {
         ...plain,
-        id: asked,
+        id: ticket,
         products: new Map(JSON.parse(JSON.stringify([...products])) as Array<[string, ProductDocument]>),
-        known: new Set(frames.keys()),
+        known: new Set([...frames.keys(), ...served.keys()]),
       };
       worker.postMessage(request);
     },
@@ -117,6 +130,7 @@ export const useEffects = defineStore('effects', () => {
       frames.get(course.keys[Math.min(n, course.keys.length - 1)]);
     const [low, share] = [Math.floor(at), at - Math.floor(at)];
     let first = frameAt(low);
+    fetchAround(course, low, share > 0);
     for (let back = 1; !first && back <= low; back++) first = frameAt(low - back);
     if (!first) return undefined;
     const second = share > 0 ? frameAt(low + 1) : undefined;
@@ -124,6 +138,12 @@ export const useEffects = defineStore('effects', () => {
     let known = drawn.get(first);
     if (!known) drawn.set(first, (known = simulatedBetween(first, first, 0, keyOf.get(first))));
     return known;
+  }
+  /** Fetches what the server has of the frames that are shown now and soon. */
+  function fetchAround({ keys }: Course, low: number, both: boolean): void {
+    const near = keys.slice(low, low + AHEAD + 1);
+    if (!near.slice(0, both ? 2 : 1).every((key) => frames.has(key) || !served.has(key)))
+      served.want(near.filter((key) => !frames.has(key)));
   }
   /** The same object as long as the same is asked for, so that it is drawn once. */
   function mixed(effect: string, a: EffectFrame, b: EffectFrame, share: number, key: string): Simulated {
@@ -144,13 +164,13 @@ export const useEffects = defineStore('effects', () => {
       const at = playedFrame(thing, frame, length);
       if (at === null) return true;
       // A frame between two simulated ones needs both; at its beginning there is nothing to simulate.
-      return [Math.floor(at), Math.ceil(at)].every((n) => n <= 0 || frames.has(course.keys[n]));
+      return [Math.floor(at), Math.ceil(at)].every((n) => n <= 0 || isThere(course.keys[n]));
     });
   }
   /** Share of the frames of an effect that are there. */
   function share(effect: string): number {
     const keys = courses.get(effect)?.keys;
-    return keys && keys.length > 1 ? keys.slice(1).filter((key) => frames.has(key)).length / (keys.length - 1) : 0;
+    return keys && keys.length > 1 ? keys.slice(1).filter(isThere).length / (keys.length - 1) : 0;
   }
   return { effects, levels, levelOf, problems, pace, working, simulatedAt, ripe, share };
 });

@@ -11,6 +11,7 @@ import {
   frameUrl,
   type CampaignBundle,
   type DeliverySummary,
+  type SimulationSummary,
   type StoredDocument,
   type TakeSummary,
   type WorkStream,
@@ -27,6 +28,7 @@ export const useCampaign = defineStore('campaign', () => {
   const promoIds = ref<string[]>([]);
   const takes = shallowRef<TakeSummary[]>([]);
   const deliveries = shallowRef<DeliverySummary[]>([]);
+  const simulations = shallowRef<SimulationSummary[]>([]);
   const shotId = ref('');
   let work: WorkStream | null = null;
 
@@ -62,6 +64,7 @@ export const useCampaign = defineStore('campaign', () => {
   const busy = computed(
     () =>
       takes.value.some((t) => t.state === 'rendering') ||
+      simulations.value.some((s) => s.state === 'running') ||
       deliveries.value.some((d) => d.state === 'waiting' || d.state === 'working'),
   );
 
@@ -81,12 +84,14 @@ export const useCampaign = defineStore('campaign', () => {
     promoIds.value = loadAll('promo', bundle.promos);
     takes.value = bundle.takes;
     deliveries.value = bundle.deliveries;
+    simulations.value = bundle.simulations;
     shotId.value = inBoardOrder(documents.get('campaign', campaignId)!, bundle.shots)[0]?.id ?? '';
     await Promise.all([...documents.entries.values()].map((entry) => documents.resume(entry.kind, entry.id)));
     id.value = campaignId;
     work = followWork(campaignId, (news) => {
       takes.value = news.takes;
       deliveries.value = news.deliveries;
+      simulations.value = news.simulations;
     });
   }
 
@@ -96,18 +101,21 @@ export const useCampaign = defineStore('campaign', () => {
     id.value = '';
     takes.value = [];
     deliveries.value = [];
+    simulations.value = [];
     await documents.clear();
   }
 
   /** After something was started or stopped: its news need not be waited for. */
   async function lookAgain(): Promise<void> {
     if (!id.value) return;
-    const [t, d] = await Promise.all([
+    const [t, d, s] = await Promise.all([
       api<TakeSummary[]>('GET', `/campaigns/${id.value}/takes`).catch(() => takes.value),
       api<DeliverySummary[]>('GET', `/campaigns/${id.value}/deliveries`).catch(() => deliveries.value),
+      api<SimulationSummary[]>('GET', `/campaigns/${id.value}/simulation-runs`).catch(() => simulations.value),
     ]);
     takes.value = t;
     deliveries.value = d;
+    simulations.value = s;
   }
 
   function addProduct(stored: StoredDocument<'product'>): void {
@@ -198,6 +206,7 @@ export const useCampaign = defineStore('campaign', () => {
       shotTakes,
       composites,
       deliveries,
+      simulations,
       busy,
     },
     ...{

@@ -27,3 +27,4 @@ export { optionsOf } from './options.ts';
 export type { SelectOption } from './select-option.ts';
 export type { ToggleOption } from './toggle-option.ts';
 export { SHORTCUT_LABEL } from './shortcut-label.ts';
+export { durationLabel } from './duration-label.ts';

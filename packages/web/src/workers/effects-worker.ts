@@ -25,8 +25,8 @@ export interface EffectsRequest {
   products: ReadonlyMap<string, ProductDocument>;
   aspect: number;
   rate: FrameRate;
-  /** Which effects at which level. */
-  effects: ReadonlyArray<{ id: string; level: EffectLevel }>;
+  /** Which effects at which level; of those that are simulated elsewhere only the keys are said. */
+  effects: ReadonlyArray<{ id: string; level: EffectLevel; elsewhere: boolean }>;
   /** Keys of frames that are there. */
   known: ReadonlySet<string>;
 }
@@ -87,7 +87,7 @@ async function simulate(request: EffectsRequest): Promise<void> {
   const meshes = await meshesFor(products);
   const program = compile(request.set, request.shot);
   const context = { products, aspect, meshes: (key: string) => meshes.get(key) };
-  for (const { id: effect, level } of request.effects) {
+  for (const { id: effect, level, elsewhere } of request.effects) {
     const slot = program.effects.find(({ thing }) => thing.id === effect);
     if (!slot || !wanted()) continue;
     try {
@@ -95,7 +95,7 @@ async function simulate(request: EffectsRequest): Promise<void> {
       const keys = Array.from({ length: run.frames }, (_, frame) => run.key(frame));
       say({ kind: 'keys', id, effect, level, keys });
       await breath();
-      await finish(run, effect, keys, request, wanted);
+      if (!elsewhere) await finish(run, effect, keys, request, wanted);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       say({ kind: 'problem', id, effect, message: error.message });

@@ -79,7 +79,7 @@ describe('effects', () => {
     await calm();
     expect(requests).length(1);
     const [{ id, effects, known }] = requests;
-    expect(effects).deep.equal([{ id: smoke().id, level: 'coarse' }]);
+    expect(effects).deep.equal([{ id: smoke().id, level: 'coarse', elsewhere: false }]);
     expect(known.size).equal(0);
     const keys = Array.from({ length: 48 }, (_, i) => `k${i}`);
     reply({ kind: 'keys', id, effect: smoke().id, level: 'coarse', keys });

@@ -9,6 +9,7 @@ import { useEffects } from '../../effects/index.ts';
 import { useCampaign, useStage } from '../../stores/index.ts';
 import { MoreFields, ProgressBar, ToggleRow } from '../../ui/index.ts';
 import ParticleDetails from './ParticleDetails.vue';
+import ServerSimulation from './ServerSimulation.vue';
 import SmokeDetails from './SmokeDetails.vue';
 
 /** An effect: how fine it is simulated, how it is played, and what its kind has besides numbers. */
@@ -60,6 +61,7 @@ function change(path: string, { label }: Property, value: PropertyValue, gesture
     />
     <p class="dim words" data-test="effect-cost">{{ words }}</p>
     <ProgressBar v-if="share < 1 && !effects.problems.get(id)" :value="share" label="Simulated" />
+    <ServerSimulation :effect="id" :level="level" />
     <AnyField
       v-for="path in ['level', `cells.${level}`]"
       :key="path"
