@@ -159,6 +159,15 @@ describe('smoke: keys', () => {
     expect(new Set(keys).size).equal(keys.length);
   });
 
+  it('do not ask what an emitter is called or what keeps its place in the list, but what it gives off', () => {
+    const { emitters } = setWith().effects[0] as SmokeEffect;
+    const keys = keysIn(runOf(setWith(), shotOf()));
+    const named = emitters.map((e, n) => ({ ...e, name: 'Other', order: `a${n}` }));
+    expect(keysIn(runOf(setWith({ emitters: named }), shotOf()))).deep.equal(keys);
+    const more = emitters.map((e) => ({ ...e, rate: e.rate + 1 }));
+    expect(keysIn(runOf(setWith({ emitters: more }), shotOf()))).not.deep.equal(keys);
+  });
+
   it('a change at a frame keeps the frames before it', () => {
     const before = keysIn(runOf(setWith(), shotOf()));
     const change = (...keys: Array<[number, number]>): string[] =>

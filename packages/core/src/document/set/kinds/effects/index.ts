@@ -71,6 +71,17 @@ const BESIDES = ['name', 'order', 'group', 'locked', 'visible', 'level', 'cells'
 export const lookOf = (effect: SetEffect): unknown[] =>
   LOOKS[effect.kind].map((name) => (effect as unknown as Record<string, unknown>)[name]);
 
+/** What is left of an emitter or the like: neither its name nor what its place in the list is kept by is a cause. */
+function causeOf(value: unknown): unknown {
+  if (!Array.isArray(value)) return value;
+  return value.map((item: unknown) => {
+    if (typeof item !== 'object' || item === null || Array.isArray(item)) return item;
+    return Object.fromEntries(Object.entries(item).filter(([name]) => name !== 'name' && name !== 'order'));
+  });
+}
+
 /** The settings that an effect's simulation follows from, with their names. */
 export const causesOf = (effect: SetEffect): Array<[string, unknown]> =>
-  Object.entries(effect).filter(([name]) => !BESIDES.includes(name) && !LOOKS[effect.kind].includes(name));
+  Object.entries(effect)
+    .filter(([name]) => !BESIDES.includes(name) && !LOOKS[effect.kind].includes(name))
+    .map(([name, value]) => [name, causeOf(value)]);
