@@ -8,6 +8,7 @@ import {
   type Honey,
   type StoredArt,
   demoCampaign,
+  demoSmoke,
   demoPromo,
   demoSet,
   DEMO_TAKES,
@@ -22,7 +23,7 @@ import {
   takeFrame,
   takeMatte,
 } from '@tender-orbit/demo';
-import { addPerson, DocumentRepository, type AppContext } from '@tender-orbit/server';
+import { addPerson, DocumentRepository, SimulationStore, type AppContext } from '@tender-orbit/server';
 import { lightOfPicture, type LightFrame } from '@tender-orbit/core/composite';
 import type {
   ProductDocument,
@@ -69,6 +70,7 @@ export async function loadDemo(ctx: AppContext): Promise<boolean> {
       ...TAKE_SETTINGS[key],
     });
   }
+  await loadSmoke(ctx, campaign.id, person.id, { set, shot: shots.reveal, products, ...TAKE_SETTINGS.reveal });
   const music = await ctx.assets.put(makeMusicFile(), person.id);
   const promo = demoPromo(
     { hero: 'take-hero', lid: 'take-lid', reveal: 'take-reveal' },
@@ -147,5 +149,21 @@ async function loadTake(
   await ctx.frameQueue.markRendered(
     id,
     frames.flatMap((bytes, frame) => (bytes ? [frame] : [])),
+  );
+}
+
+/** The smoke of its shot at the coarse level, which ships with the demo: it is there as soon as the shot is opened. */
+async function loadSmoke(ctx: AppContext, campaign: string, person: string, snapshot: TakeSnapshot): Promise<void> {
+  const frames = demoSmoke();
+  if (frames.length === 0) return;
+  const store = new SimulationStore(ctx.config.files);
+  for (const [key, bytes] of frames) await store.writeStored(key, bytes);
+  const [effect] = snapshot.set.effects;
+  const coarse = { ...snapshot, set: { ...snapshot.set, effects: [{ ...effect, level: 'coarse' as const }] } };
+  const asked = { shot: 'demo-reveal', effect: effect.id, level: 'coarse' as const };
+  const id = await ctx.runs.add(campaign, asked, coarse, person);
+  await ctx.runs.markDone(
+    id,
+    frames.map(([key]) => key),
   );
 }

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -10,16 +10,25 @@ import {
   lidShot,
   makeModels,
   revealShot,
+  SMOKE_FOLDER,
   TAKE_SETTINGS,
   TAKES_FOLDER,
   type DemoTake,
 } from '@tender-orbit/demo';
-import { chunkCount, developFrame, neighboursOf, readRaw, simulateEffect, traceFrame } from '@tender-orbit/server';
+import {
+  chunkCount,
+  developFrame,
+  neighboursOf,
+  readRaw,
+  simulateEffect,
+  SimulationStore,
+  traceFrame,
+} from '@tender-orbit/server';
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it
  * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core. `--mattes` renders small
- * mattes of the products instead, which the demo's composites need.
+ * mattes of the products instead, which the demo's composites need. `--smoke` simulates the coarse smoke that ships instead.
  */
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
@@ -35,6 +44,11 @@ for (const { key, fileName, glb } of await makeModels()) {
   products[`demo-${key}`] = productOf(fileName, { fileName, source: key, model: key, unit: 'm' }, await readModel(glb));
 }
 const set = demoSet({ jar: 'demo-jar', dipper: 'demo-dipper', box: 'demo-box' });
+if (process.argv.includes('--smoke')) {
+  await simulateSmoke();
+  rmSync(folder, { recursive: true });
+  process.exit(0);
+}
 for (const [key, shot] of [
   ['hero', heroShot('demo-set')],
   ['lid', lidShot('demo-set')],
@@ -88,4 +102,22 @@ async function renderMattes(key: DemoTake, snapshot: TakeSnapshot, first: number
     const picture = sharp(grey, { raw: { width, height, channels: 1 } });
     writeFileSync(path, await picture.webp({ quality: 80, effort: 6 }).toBuffer());
   }
+}
+
+async function simulateSmoke(): Promise<void> {
+  const effects = set.effects.map((effect) => ({ ...effect, level: 'coarse' as const }));
+  const snapshot: TakeSnapshot = {
+    ...{ set: { ...set, effects }, shot: revealShot('demo-set'), products },
+    ...TAKE_SETTINGS.reveal,
+  };
+  const keys: string[] = [];
+  for (let chunk = 0; chunk < chunkCount(snapshot, 0); chunk++)
+    keys.push(...(await simulateEffect(snapshot, 0, chunk, { paths, simulations: folder })));
+  const store = new SimulationStore(folder);
+  rmSync(SMOKE_FOLDER, { recursive: true, force: true });
+  mkdirSync(SMOKE_FOLDER, { recursive: true });
+  keys.forEach((key, n) =>
+    copyFileSync(store.path(key), join(SMOKE_FOLDER, `${String(n + 1).padStart(5, '0')}.frame`)),
+  );
+  writeFileSync(join(SMOKE_FOLDER, 'keys.json'), `${JSON.stringify(keys, null, 2)}\n`);
 }

@@ -66,6 +66,17 @@ export function takeFrame(take: DemoTake, frame: number): Uint8Array | null {
   return existsSync(path) ? readFileSync(path) : null;
 }
 
+/** Folder of the frames that the product itself simulated of the demo's smoke, at its coarse level, and of their keys. */
+export const SMOKE_FOLDER = fileURLToPath(new URL('../data/smoke/', import.meta.url));
+
+/** The demo's smoke as it ships: each frame by the key that it has in a store, from frame 1 on; empty when it has not been simulated. */
+export function demoSmoke(): Array<[key: string, bytes: Uint8Array]> {
+  const list = `${SMOKE_FOLDER}keys.json`;
+  if (!existsSync(list)) return [];
+  const keys = JSON.parse(readFileSync(list, 'utf8')) as string[];
+  return keys.map((key, n) => [key, readFileSync(`${SMOKE_FOLDER}${String(n + 1).padStart(5, '0')}.frame`)]);
+}
+
 /** How much of what lies behind the products they hide in a frame of a demo take, as a small grey picture; null where there is none. */
 export function takeMatte(take: DemoTake, frame: number): Uint8Array | null {
   const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.matte.webp`;

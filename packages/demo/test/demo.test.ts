@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import { peaks, SAMPLE_RATE, writeWav } from '@tender-orbit/core/audio';
@@ -7,6 +8,7 @@ import { boundsOf, boundsSize } from '@tender-orbit/core/geometry';
 import { productOf, readModel, type Model } from '@tender-orbit/core/interchange';
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import { compile, evaluate, evaluateMotion } from '@tender-orbit/core/scene';
+import { readFrame, runOf } from '@tender-orbit/core/simulate';
 import { missingFrames, placedClips, promoBeats, promoLength } from '@tender-orbit/core/promo';
 import { beatsBetween } from '@tender-orbit/core/time';
 import {
@@ -21,6 +23,7 @@ import {
   TAKE_SETTINGS,
   takeFrame,
   DEMO_TAKES,
+  demoSmoke,
   revealShot,
 } from '@tender-orbit/demo';
 import { makeMusic } from '../src/music.ts';
@@ -150,6 +153,19 @@ describe('demo: the documents', () => {
       expect({ width, height }).deep.equal({ width: TAKE_SETTINGS[key].width, height: TAKE_SETTINGS[key].height });
     }
     expect(bytes).below(12e6);
+  });
+});
+
+describe('demo: the smoke', () => {
+  it('ships as it is simulated today, from first to last', async () => {
+    const { context, scenes } = await demoScenes();
+    const shot = revealShot('demo-set');
+    const program = compile(scenes[0].set, shot);
+    const run = runOf(program, program.effects[0], context, 'coarse', demoCampaign().frameRate);
+    const frames = demoSmoke();
+    expect(frames.map(([key]) => key)).deep.equal(Array.from({ length: shot.length - 1 }, (_, n) => run.key(n + 1)));
+    const last = readFrame(new Uint8Array(inflateSync(frames.at(-1)![1])));
+    expect(last.kind === 'smoke' && last.density.some((d) => d > 0)).equal(true);
   });
 });
 

@@ -52,6 +52,17 @@ export class RunQueue {
     return id;
   }
 
+  /** Takes note that a run came with its frames. @param keys theirs, from frame 1 on. */
+  async markDone(id: string, keys: readonly string[]): Promise<void> {
+    await this.db.transaction(async (statements) => {
+      for (let part = 0; part * CHUNK < keys.length; part++)
+        await statements.run(
+          "UPDATE jobs SET state = 'done', waits = 0, result = ? WHERE subject_id = ? AND kind = ? AND part = ?",
+          [JSON.stringify(keys.slice(part * CHUNK, (part + 1) * CHUNK)), id, RUN_JOB, part],
+        );
+    });
+  }
+
   /** Runs of the same effect of a shot at the same level. */
   async same({ shot, effect, level }: SimulationAsked): Promise<string[]> {
     const rows = await this.db.rows<{ id: string }>(

@@ -26,7 +26,12 @@ export class SimulationStore {
   }
 
   async writeFrame(key: string, frame: EffectFrame): Promise<void> {
-    await this.write(this.path(key, 'frame'), deflateSync(writeFrame(frame), { level: 3 }));
+    await this.writeStored(key, deflateSync(writeFrame(frame), { level: 3 }));
+  }
+
+  /** A frame as it lies in a store already. */
+  async writeStored(key: string, bytes: Uint8Array): Promise<void> {
+    await this.write(this.path(key, 'frame'), bytes);
   }
 
   /** What going on from a frame takes; undefined when it was not kept. */
