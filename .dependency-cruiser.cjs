@@ -17,7 +17,7 @@ const CORE = {
   camera: ['geometry'],
   picture: ['problem'],
   audio: ['problem', 'time'],
-  document: ['problem', 'properties', 'time', 'finish'],
+  document: ['problem', 'properties', 'time', 'finish', 'audio'],
   contract: ['document', 'interchange'],
   product: ['problem', 'properties', 'document', 'geometry', 'finish', 'light'],
   motion: ['problem', 'properties', 'document', 'time', 'finish', 'geometry'],

@@ -7,3 +7,4 @@ export * from './instruments.ts';
 export * from './wav.ts';
 export * from './peak-file.ts';
 export * from './beats/index.ts';
+export * from './kit/index.ts';

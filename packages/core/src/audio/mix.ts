@@ -46,7 +46,7 @@ export function mixMusic(music: Sound, use: MusicMix, samples: number, sampleRat
 const KNEE = 0.891;
 
 /** Straight up to -1 dB, then bent towards full scale. */
-function limit(v: number): number {
+export function limit(v: number): number {
   const a = Math.abs(v);
   if (a <= KNEE) return v;
   return Math.sign(v) * (KNEE + (1 - KNEE) * tanh((a - KNEE) / (1 - KNEE)));

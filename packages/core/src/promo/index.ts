@@ -8,4 +8,6 @@ export * from './draw-title.ts';
 export { partTimes, titleParts } from './title-parts.ts';
 export * from './assemble.ts';
 export * from './sound-track.ts';
+export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
+export * from './sound-the-cut.ts';
 export { textDrawer } from './text-layer.ts';

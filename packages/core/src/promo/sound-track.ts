@@ -2,6 +2,7 @@ import { decibelsToGain, measureLoudness, mixMusic, ringOut, silence, type Sound
 import type { PromoDocument } from '../document/index.ts';
 import { beatsBetween, framesToSamples, framesToSeconds, type BeatGrid, type FrameRate } from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
+import { addSoundsTo, limitPeaks } from './sounds.ts';
 
 /** Highest peak of a promo that is brought to a loudness, in dBTP. */
 const HIGHEST_PEAK = -1;
@@ -24,21 +25,38 @@ export function ringStart(promo: PromoDocument, rate: FrameRate): number {
 }
 
 /**
- * The promo's sound, exactly as long as its pictures; silence when it has no music. Preview and file both play this. Brought to a
+ * The promo's sound, exactly as long as its pictures; silence when it has none. Preview and file both play this. Brought to a
  * loudness it may stay quieter: no peak goes above -1 dBTP.
+ * @param files sound files that its sounds are of, by hash; those that are missing are not heard.
  */
-export function soundTrack(promo: PromoDocument, rate: FrameRate, music: Sound | null, sampleRate: number): Sound {
+export function soundTrack(
+  promo: PromoDocument,
+  rate: FrameRate,
+  music: Sound | null,
+  sampleRate: number,
+  files: ReadonlyMap<string, Sound> = new Map(),
+): Sound {
   const samples = framesToSamples(promoLength(promo), rate, sampleRate);
-  if (!promo.music || !music) return silence(samples, sampleRate);
-  const { ring = 0, loudness } = promo.music;
-  const sound = mixMusic(music, ring > 0 ? { ...promo.music, fadeOut: 0 } : promo.music, samples, sampleRate);
+  const sound = promo.music && music ? musicBed(promo, rate, music, samples, sampleRate) : silence(samples, sampleRate);
+  if (addSoundsTo(sound, promo, rate, files)) limitPeaks(sound);
+  if (promo.music?.loudness !== undefined) bringTo(sound, promo.music.loudness);
+  return sound;
+}
+
+function musicBed(promo: PromoDocument, rate: FrameRate, music: Sound, samples: number, sampleRate: number): Sound {
+  const use = promo.music!;
+  const { ring = 0 } = use;
+  const sound = mixMusic(music, ring > 0 ? { ...use, fadeOut: 0 } : use, samples, sampleRate);
   if (ring > 0) ringOut(sound, Math.round(ringStart(promo, rate) * sampleRate), ring);
-  if (loudness === undefined) return sound;
+  return sound;
+}
+
+/** Brings a sound to a loudness in LUFS, or as near as its highest peak allows. */
+function bringTo(sound: Sound, loudness: number): void {
   const { integrated, truePeak } = measureLoudness(sound);
-  if (!Number.isFinite(integrated)) return sound;
+  if (!Number.isFinite(integrated)) return;
   const gain = decibelsToGain(Math.min(loudness - integrated, HIGHEST_PEAK - truePeak));
   for (const channel of [sound.left, sound.right]) for (let i = 0; i < channel.length; i++) channel[i] *= gain;
-  return sound;
 }
 
 /** The music's beats on the promo's time line; null when its tempo is not known. */

@@ -3,7 +3,7 @@ import { rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { assemble, promoLength, shownAt, soundTrack, takeFramesAt, textDrawer } from '@tender-orbit/core/promo';
-import { SAMPLE_RATE } from '@tender-orbit/core/audio';
+import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
 import { decodeSound, startFfmpeg } from '../ffmpeg/index.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
 import { TakePictures } from './take-pictures.ts';
@@ -29,6 +29,8 @@ export interface DeliveryTask {
   /** Files of tables of colours, by hash. */
   cubes: Record<string, string>;
   music: string | null;
+  /** Files of its other sounds, by hash. */
+  sounds: Record<string, string>;
   output: string;
   port: MessagePort;
 }
@@ -85,6 +87,18 @@ const COLOUR = [
   'tv',
 ];
 
+/** Sound files of a promo, each as far as it is heard. */
+async function decodeSounds({ ffmpeg, sounds, snapshot }: DeliveryTask): Promise<Map<string, Sound>> {
+  const decoded = new Map<string, Sound>();
+  for (const [asset, path] of Object.entries(sounds)) {
+    const ends = snapshot.promo.sounds.map(({ source }) =>
+      source.kind === 'file' && source.asset === asset ? source.trim + source.seconds : 0,
+    );
+    decoded.set(asset, await decodeSound(ffmpeg, path, Math.max(...ends) + 1));
+  }
+  return decoded;
+}
+
 /** Assembles every frame of a promo and encodes it; the file appears whole or not at all. */
 export default async function encode(job: DeliveryTask): Promise<{ size: number }> {
   const say = (news: EncodeNews): void => job.port.postMessage(news);
@@ -96,7 +110,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     // No more of the music is decoded than the promo plays.
     const heard = (promo.music?.trim ?? 0) + (frames * frameRate.den) / frameRate.num + 1;
     const music = job.music ? await decodeSound(job.ffmpeg, job.music, heard) : null;
-    const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE);
+    const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE, await decodeSounds(job));
     const interleaved = new Float32Array(sound.left.length * 2);
     for (let i = 0; i < sound.left.length; i++) {
       interleaved[i * 2] = sound.left[i];

@@ -82,6 +82,11 @@ export class EncodeNode {
           films,
           cubes: Object.fromEntries([...cubes].map((asset) => [asset, this.assets.path(asset)])),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
+          sounds: Object.fromEntries(
+            snapshot.promo.sounds.flatMap(({ source }) =>
+              source.kind === 'file' ? [[source.asset, this.assets.path(source.asset)]] : [],
+            ),
+          ),
           output: this.files.path(id, format),
           port: port2,
         },

@@ -1,6 +1,14 @@
 import { shortened } from '../../text/index.ts';
 import type { Command } from '../edit.ts';
-import { FASTEST_PACE, type Clip, type MusicUse, type PromoDocument, type Title } from './types.ts';
+import {
+  FASTEST_PACE,
+  type Clip,
+  type MusicUse,
+  type PromoDocument,
+  type PromoSound,
+  type SoundSource,
+  type Title,
+} from './types.ts';
 
 type PromoCommand = Command<PromoDocument>;
 
@@ -136,6 +144,35 @@ export function removeMusic(): PromoCommand {
   return { label: 'Remove music', run: (promo) => void (promo.music = null) };
 }
 
+export function addSounds(sounds: readonly PromoSound[], label: string): PromoCommand {
+  return { label, run: (promo) => void promo.sounds.push(...sounds) };
+}
+
+export function changeSound(
+  id: string,
+  label: string,
+  values: Partial<Omit<PromoSound, 'id' | 'source'>>,
+): PromoCommand {
+  return { label, run: (promo) => void Object.assign(promo.sounds.find((s) => s.id === id) ?? {}, values) };
+}
+
+/** Changes numbers of what a sound is made of; those that its kind of source does not have are left alone. */
+export function changeSource(id: string, label: string, values: Record<string, number>): PromoCommand {
+  return {
+    label,
+    run: ({ sounds }) => {
+      const source: SoundSource | undefined = sounds.find((s) => s.id === id)?.source;
+      if (!source) return;
+      const owner = (source.kind === 'made' ? source.sound : source) as unknown as Record<string, unknown>;
+      for (const [key, value] of Object.entries(values)) if (typeof owner[key] === 'number') owner[key] = value;
+    },
+  };
+}
+
+export function deleteSound(id: string): PromoCommand {
+  return { label: 'Delete sound', run: (promo) => void (promo.sounds = promo.sounds.filter((s) => s.id !== id)) };
+}
+
 /**
  * Keeps the time of everything when a second gets `factor` times as many frames. Takes keep the frames that they were rendered
  * with, so clips play them at another pace.
@@ -146,8 +183,9 @@ export function retimePromo(factor: number): PromoCommand {
   const paced = (speed: number): number => Math.min(FASTEST_PACE, Number((speed / factor).toFixed(9)));
   return {
     label: 'Keep times',
-    run: ({ clips, titles }) => {
+    run: ({ clips, titles, sounds }) => {
       let at = 0;
+      for (const sound of sounds) sound.at = frames(sound.at);
       for (const clip of clips) {
         const pace = clip.pace ?? { from: 1, to: 1, reverse: false, between: 'nearest' };
         const [from, to] = [paced(pace.from), paced(pace.to)];

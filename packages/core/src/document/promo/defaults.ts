@@ -1,7 +1,8 @@
-import type { ClipMove, Pace, PartByPart, PromoDocument, Title, TitleDress, Transition } from './types.ts';
+import { SOUND_KIT, type KitKind } from '../../audio/index.ts';
+import type { ClipMove, Pace, PartByPart, PromoDocument, PromoSound, Title, TitleDress, Transition } from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
-  return { version: 2, name, width, height, clips: [], titles: [], music: null };
+  return { version: 3, name, width, height, clips: [], titles: [], music: null, sounds: [] };
 }
 
 export function newTitle(id: string, values: Partial<Title> = {}): Title {
@@ -47,5 +48,27 @@ export function newDress(): TitleDress {
     ...{ outline: 0, outlineColour: '#1B0F1E' },
     ...{ shadow: 0, shadowColour: '#000000', shadowBlur: 0.25, shadowDown: 0.05 },
     ...{ box: 0, boxColour: '#1B0F1E', boxPadding: 0.35, boxRadius: 0.2 },
+  };
+}
+
+/** A sound of the kit as it usually is, its accent on a frame. */
+export function newKitSound(id: string, kind: KitKind, at: number, values: Partial<PromoSound> = {}): PromoSound {
+  const { name, seconds } = SOUND_KIT[kind];
+  return {
+    ...{ id, name, at, gain: 0, pan: 0, panTo: 0, fadeIn: 0, fadeOut: 0, duck: 0, on: true },
+    source: { kind: 'made', sound: { kind, seconds, pitch: 0, weight: 0.5, seed: 1 } },
+    ...values,
+  };
+}
+
+/** A whole sound file from a frame on. */
+export function newFileSound(
+  id: string,
+  { asset, name, seconds }: { asset: string; name: string; seconds: number },
+  at: number,
+): PromoSound {
+  return {
+    ...{ id, name, at, gain: 0, pan: 0, panTo: 0, fadeIn: 0, fadeOut: 0.05, duck: 0, on: true },
+    source: { kind: 'file', asset, trim: 0, seconds },
   };
 }

@@ -7,4 +7,7 @@ const beatsOneByOne: Migration = (old) => ({
   music: old.music ? { ...old.music, beats: [], beatsPerBar: 4, downbeat: 0, sections: [] } : null,
 });
 
-export const promoMigrations: readonly Migration[] = [beatsOneByOne];
+/** Version 3: sounds besides the music. */
+const sounds: Migration = (old) => ({ ...old, version: 3, sounds: [] });
+
+export const promoMigrations: readonly Migration[] = [beatsOneByOne, sounds];

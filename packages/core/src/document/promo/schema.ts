@@ -1,4 +1,6 @@
+import { KIT_KINDS, KIT_SECONDS, type KitSound } from '../../audio/index.ts';
 import {
+  byKind,
   finite,
   flag,
   hash,
@@ -31,12 +33,16 @@ import {
   type Arrival,
   type Clip,
   type ClipMove,
+  type FileSource,
+  type MadeSource,
   type MusicPart,
   type MusicUse,
   type Pace,
   type PartByPart,
   type Placement,
   type PromoDocument,
+  type PromoSound,
+  type SoundSource,
   type Title,
   type TitleDress,
   type Transition,
@@ -154,11 +160,45 @@ const music = shape<MusicUse>({
   ),
 });
 
+const kitSound = shape<KitSound>({
+  kind: oneOf('Sound', KIT_KINDS),
+  seconds: finite('Length', KIT_SECONDS.least, KIT_SECONDS.most),
+  pitch: finite('Pitch', -36, 36),
+  weight: finite('Weight', 0, 1),
+  seed: whole('Seed', 0, 1000000),
+});
+
+const source = byKind<SoundSource>('Sound', {
+  made: shape<MadeSource>({ kind: oneOf('Sound', ['made']), sound: kitSound }),
+  file: shape<FileSource>({
+    kind: oneOf('Sound', ['file']),
+    asset: hash('Sound file'),
+    trim: finite('Begins at', 0, 36000),
+    seconds: finite('Length', 0.01, 36000),
+  }),
+});
+
+const sound = shape<PromoSound>({
+  id: id('Id'),
+  order: order(),
+  name: name('Sound name'),
+  source,
+  at: whole('Accent on frame', 0, PROMO_LIMITS.frames),
+  gain: finite('Gain', -60, 24),
+  pan: finite('Pan', -1, 1),
+  panTo: finite('Pan at the end', -1, 1),
+  fadeIn: finite('Fade in', 0, 60),
+  fadeOut: finite('Fade out', 0, 60),
+  duck: finite('Ducks the music', 0, 40),
+  on: flag('On'),
+});
+
 export const promoSchema = shape<PromoDocument>({
-  version: versionOf(2),
+  version: versionOf(3),
   name: name('Promo name'),
   ...pictureSize,
   clips: list('Clips', clip, 500),
   titles: list('Titles', title, PROMO_LIMITS.titles),
   music: orNull(music),
+  sounds: list('Sounds', sound, PROMO_LIMITS.sounds),
 });

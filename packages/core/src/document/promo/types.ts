@@ -1,5 +1,7 @@
-/** The most titles of a promo, letters of a title, and frames that anything of it begins at or lasts. */
-export const PROMO_LIMITS = { titles: 200, letters: 2000, frames: 100_000 };
+import type { KitSound } from '../../audio/index.ts';
+
+/** The most titles and sounds of a promo, letters of a title, and frames that anything of it begins at or lasts. */
+export const PROMO_LIMITS = { titles: 200, sounds: 200, letters: 2000, frames: 100_000 };
 
 export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
@@ -174,12 +176,52 @@ export interface MusicPart {
   kind: (typeof MUSIC_PARTS)[number];
 }
 
+/** A sound that the product makes by code. */
+export interface MadeSource {
+  kind: 'made';
+  sound: KitSound;
+}
+
+/** A stretch of a sound file. */
+export interface FileSource {
+  kind: 'file';
+  /** SHA-256 of the file. */
+  asset: string;
+  /** Seconds into the file where it begins, and how long it is. */
+  trim: number;
+  seconds: number;
+}
+
+export type SoundSource = MadeSource | FileSource;
+
+/** A sound besides the music. */
+export interface PromoSound {
+  id: string;
+  order?: string;
+  name: string;
+  source: SoundSource;
+  /** Frame on which its accent falls; a file begins there. */
+  at: number;
+  /** Decibels. */
+  gain: number;
+  /** -1 left, 1 right, as it begins and as it ends. */
+  pan: number;
+  panTo: number;
+  /** Seconds. */
+  fadeIn: number;
+  fadeOut: number;
+  /** Decibels by which the music goes down while it is loud. */
+  duck: number;
+  on: boolean;
+}
+
 export interface PromoDocument {
-  version: 2;
+  version: 3;
   name: string;
   width: number;
   height: number;
   clips: Clip[];
   titles: Title[];
   music: MusicUse | null;
+  sounds: PromoSound[];
 }

@@ -1,0 +1,2 @@
+export * from './kit.ts';
+export { GlidingFilter } from './filter.ts';

@@ -1,0 +1,133 @@
+import { decibelsToGain, limit, makeKitSound, SOUND_KIT, silence, type KitSound, type Sound } from '../audio/index.ts';
+import type { PromoDocument, PromoSound } from '../document/index.ts';
+import { cos, exp, sin } from '../maths/index.ts';
+import { framesToSeconds, type FrameRate } from '../time/index.ts';
+
+/** Made sounds that are kept: dragging one sound of a promo does not make the others again. */
+const KEPT = 48;
+const made = new Map<string, Sound>();
+
+/** A sound of the kit; the same object while it is kept. */
+export function kitSoundOf(kit: KitSound, sampleRate: number): Sound {
+  const key = JSON.stringify([kit.kind, kit.seconds, kit.pitch, kit.weight, kit.seed, sampleRate]);
+  const known = made.get(key);
+  const sound = known ?? makeKitSound(kit, sampleRate);
+  // The map is in the order of use.
+  made.delete(key);
+  made.set(key, sound);
+  if (made.size > KEPT) made.delete(made.keys().next().value!);
+  return sound;
+}
+
+/** How long a sound is, in seconds. */
+export const soundSeconds = ({ source }: PromoSound): number =>
+  source.kind === 'made' ? source.sound.seconds : source.seconds;
+
+/** Where a sound begins and ends on the promo's time line, in seconds; it may begin before the promo does. */
+export function soundSpan(sound: PromoSound, rate: FrameRate): { from: number; to: number } {
+  const { source, at } = sound;
+  const seconds = soundSeconds(sound);
+  const lead = source.kind === 'made' ? SOUND_KIT[source.sound.kind].accent * seconds : 0;
+  const from = framesToSeconds(at, rate) - lead;
+  return { from, to: from + seconds };
+}
+
+/** Seconds in which the level that ducks the music follows a sound up and down. */
+const ATTACK = 0.008;
+const RELEASE = 0.28;
+/** Level at which the music is down by all that it is to be, and below which it stays as it is. */
+const LOUD = 0.12;
+const QUIET = 0.01;
+
+/** Gain of the music while sounds are heard that duck it: the deepest of them counts. */
+class Ducking {
+  private readonly gain: Float32Array;
+  used = false;
+
+  constructor(samples: number) {
+    this.gain = new Float32Array(samples).fill(1);
+  }
+
+  /** @param heard the sound as it is heard, from sample `from` on. */
+  add(heard: Sound, from: number, duck: number): void {
+    this.used = true;
+    const [up, down] = [ATTACK, RELEASE].map((seconds) => 1 - exp(-1 / (seconds * heard.sampleRate)));
+    const least = decibelsToGain(-duck);
+    let level = 0;
+    // It goes on below the sound's end until the music is back.
+    for (let i = 0; from + i < this.gain.length; i++) {
+      const now = i < heard.left.length ? Math.max(Math.abs(heard.left[i]), Math.abs(heard.right[i])) : 0;
+      level += (now - level) * (now > level ? up : down);
+      if (i >= heard.left.length && level < QUIET) break;
+      if (from + i < 0) continue;
+      const share = Math.min(1, Math.max(0, (level - QUIET) / (LOUD - QUIET)));
+      const gain = 1 + (least - 1) * share * share * (3 - 2 * share);
+      if (gain < this.gain[from + i]) this.gain[from + i] = gain;
+    }
+  }
+
+  apply({ left, right }: Sound): void {
+    for (let i = 0; i < left.length; i++) {
+      left[i] *= this.gain[i];
+      right[i] *= this.gain[i];
+    }
+  }
+}
+
+/** A sound with its gain, its fades (equal power) and its way between left and right (equal power, 0 dB in the middle). */
+function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sound>): Sound | null {
+  const { source, gain, pan, panTo, fadeIn, fadeOut } = sound;
+  const whole = source.kind === 'made' ? kitSoundOf(source.sound, rate) : files.get(source.asset);
+  if (!whole) return null;
+  const offset = source.kind === 'made' ? 0 : Math.round(source.trim * rate);
+  const samples = Math.min(whole.left.length - offset, Math.round(soundSeconds(sound) * rate));
+  if (samples <= 0) return null;
+  const out = silence(samples, rate);
+  const level = decibelsToGain(gain);
+  const [rise, fall] = [fadeIn, fadeOut].map((seconds) => Math.round(seconds * rate));
+  for (let i = 0; i < samples; i++) {
+    let now = level;
+    if (i < rise) now *= sin(((i / rise) * Math.PI) / 2);
+    if (samples - 1 - i < fall) now *= sin((((samples - 1 - i) / fall) * Math.PI) / 2);
+    const angle = ((pan + (panTo - pan) * (i / samples) + 1) * Math.PI) / 4;
+    out.left[i] = whole.left[offset + i] * now * cos(angle) * Math.SQRT2;
+    out.right[i] = whole.right[offset + i] * now * sin(angle) * Math.SQRT2;
+  }
+  return out;
+}
+
+/**
+ * Lays a promo's sounds over its music, which goes down under those that duck it. Changes the track.
+ * @returns whether any sound is heard.
+ */
+export function addSoundsTo(
+  track: Sound,
+  { sounds }: PromoDocument,
+  rate: FrameRate,
+  files: ReadonlyMap<string, Sound>,
+): boolean {
+  const { sampleRate, left, right } = track;
+  const ducking = new Ducking(left.length);
+  const heard = sounds
+    .filter((sound) => sound.on)
+    .flatMap((sound) => {
+      const own = heardOf(sound, sampleRate, files);
+      const from = Math.round(soundSpan(sound, rate).from * sampleRate);
+      if (own && sound.duck > 0) ducking.add(own, from, sound.duck);
+      return own ? [{ own, from }] : [];
+    });
+  if (ducking.used) ducking.apply(track);
+  for (const { own, from } of heard) {
+    const end = Math.min(left.length, from + own.left.length);
+    for (let i = Math.max(0, from); i < end; i++) {
+      left[i] += own.left[i - from];
+      right[i] += own.right[i - from];
+    }
+  }
+  return heard.length > 0;
+}
+
+/** Music and sounds together stay below full scale. Changes the sound. */
+export function limitPeaks({ left, right }: Sound): void {
+  for (const channel of [left, right]) for (let i = 0; i < channel.length; i++) channel[i] = limit(channel[i]);
+}
