@@ -1,4 +1,5 @@
 import {
+  newKitSound,
   newPromo,
   newTitle,
   noBeats,
@@ -9,7 +10,8 @@ import {
   type PromoDocument,
   type Transition,
 } from '@tender-orbit/core/document';
-import { BEAT, type DemoTake } from './campaign.ts';
+import { soundsForCut } from '@tender-orbit/core/promo';
+import { BEAT, demoCampaign, type DemoTake } from './campaign.ts';
 
 /** Ids of the demo's takes. */
 type DemoTakes = Record<DemoTake, string>;
@@ -61,7 +63,20 @@ function clips({ hero, lid, reveal }: DemoTakes): Clip[] {
   ];
 }
 
+/** The cut with its sounds: what a press on "Sound the cut" gives, a breath of smoke, and weight under the name. */
 export function demoPromo(takes: DemoTakes, music: { asset: string; name: string; tempo: number }): PromoDocument {
+  const silent = silentPromo(takes, music);
+  const own = [
+    newKitSound('sound-smoke', 'smoke-puff', 8, { gain: -8, pan: -0.4, panTo: 0.4 }),
+    newKitSound('sound-name', 'sub-drop', 4 * BAR, { gain: -12, duck: 2 }),
+    newKitSound('sound-light', 'shimmer', 3 * BAR + BEAT * 3, { gain: -14 }),
+  ];
+  let made = 0;
+  const cut = soundsForCut({ ...silent, sounds: own }, demoCampaign().frameRate, () => `sound-cut-${++made}`);
+  return { ...silent, sounds: [...own, ...cut] };
+}
+
+function silentPromo(takes: DemoTakes, music: { asset: string; name: string; tempo: number }): PromoDocument {
   return {
     ...newPromo('Heather launch 16x9', 960, 540),
     clips: clips(takes),

@@ -3,9 +3,9 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
-import { assemble, shownAt } from '@tender-orbit/core/promo';
-import { noBeats, validateDocument, type PromoDocument } from '@tender-orbit/core/document';
-import { addVoice, mallet, silence, writeWav } from '@tender-orbit/core/audio';
+import { assemble, shownAt, soundTrack } from '@tender-orbit/core/promo';
+import { newFileSound, newKitSound, noBeats, validateDocument, type PromoDocument } from '@tender-orbit/core/document';
+import { addVoice, mallet, silence, writeWav, type Sound } from '@tender-orbit/core/audio';
 import type { DeliverySummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { openPlates } from '../src/promos/open-plates.ts';
@@ -13,11 +13,12 @@ import { openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
 /** Three seconds of a plain tune. */
-function tune(): Uint8Array {
+function tuneSound(): Sound {
   const sound = silence(3 * 48000);
   for (let i = 0; i < 6; i++) addVoice(sound, i * 0.5, 0.5, 0.5, 0, mallet(330 + 40 * i));
-  return writeWav(sound);
+  return sound;
 }
+const tune = (): Uint8Array => writeWav(tuneSound());
 
 const ffmpeg = (...args: string[]): Buffer =>
   execFileSync('ffmpeg', ['-hide_banner', '-loglevel', 'error', '-y', ...args], { maxBuffer: 1 << 28 });
@@ -155,6 +156,41 @@ describe('server: promos', () => {
     const sound = ffmpeg('-i', path, '-f', 'f32le', '-ac', '1', '-');
     const samples = new Float32Array(sound.buffer, sound.byteOffset, sound.length >> 2);
     expect(Math.max(...samples.map(Math.abs))).above(0.1);
+  });
+
+  it('have the sounds of the promo in them, made ones and files, where they are heard in the preview', async () => {
+    const { asset, name, seconds } = (await bringMusic(tune(), 'tune.wav')).body;
+    const promo = await save({
+      titles: [{ ...title, start: 0, length: 48 }],
+      music: null,
+      sounds: [
+        newKitSound('hit', 'hit', 24, { pan: -0.5 }),
+        {
+          ...newFileSound('tune', { asset, name, seconds }, 6),
+          source: { kind: 'file', asset, trim: 0.5, seconds: 0.4 },
+        },
+      ],
+    });
+    const path = await download((await deliver('mp4')).id, 'sounds.mp4');
+    const bytes = ffmpeg('-i', path, '-f', 'f32le', '-ac', '2', '-ar', '48000', '-');
+    const heard = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2);
+    const made = soundTrack(promo, { num: 24, den: 1 }, null, 48000, new Map([[asset, tuneSound()]]));
+    /** Level over a tenth of a second, of the left side. */
+    const level = (at: (i: number) => number, from: number): number => {
+      let sum = 0;
+      for (let i = 0; i < 4800; i++) sum += at(Math.round(from * 48000) + i) ** 2;
+      return Math.sqrt(sum / 4800);
+    };
+    for (const from of [0.05, 0.3, 0.5, 1, 1.3])
+      expect(
+        level((i) => heard[2 * i], from),
+        `${from} s`,
+      ).closeTo(
+        level((i) => made.left[i], from),
+        0.02,
+      );
+    expect(level((i) => made.left[i], 1)).above(0.1);
+    await save({ sounds: [] });
   });
 
   it('contain at each frame the picture that the core assembles', async () => {

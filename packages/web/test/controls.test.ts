@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { nudgePart, partBetween } from '../src/composite/region.ts';
 import { formatNumber, parseNumber } from '../src/ui/parse-number.ts';
 import { frameUnder, labelStep, percent } from '../src/timeline/lane.ts';
-import { tapTempo, titleRows, waveOutline } from '../src/promo/layout.ts';
+import { tapTempo, rowsOf, waveOutline } from '../src/promo/layout.ts';
 import { durationLabel } from '../src/ui/duration-label.ts';
 import { AdaptiveQuality } from '../src/viewer/quality.ts';
 import { companionsOf } from '../src/products/model-kinds.ts';
@@ -65,7 +65,7 @@ describe('web: time lines', () => {
 
   it('stack titles only where they overlap', () => {
     const at = (id: string, start: number, length: number) => newTitle(id, { start, length });
-    const rows = titleRows([at('c', 20, 10), at('a', 0, 10), at('b', 5, 10), at('d', 10, 5)]);
+    const rows = rowsOf([at('c', 20, 10), at('a', 0, 10), at('b', 5, 10), at('d', 10, 5)]);
     expect([...rows].sort()).deep.equal([
       ['a', 0],
       ['b', 1],

@@ -6,6 +6,7 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
 import MusicDetails from './MusicDetails.vue';
+import SoundDetails from './SoundDetails.vue';
 import TitleDetails from './TitleDetails.vue';
 import { usePromo } from './use-promo.ts';
 import { NumberField, TextField, UiButton } from '../ui/index.ts';
@@ -27,6 +28,11 @@ const clip = computed(() =>
     ? promo.value?.clips.find((c) => c.id === (chosen.value as { id: string }).id)
     : undefined,
 );
+const sound = computed(() =>
+  chosen.value?.kind === 'sound'
+    ? promo.value?.sounds.find((s) => s.id === (chosen.value as { id: string }).id)
+    : undefined,
+);
 
 function rename(text: string): void {
   const name = text.trim();
@@ -41,6 +47,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
   <section class="card scroll details" aria-label="Details" data-test="promo-details">
     <TitleDetails v-if="title" :key="title.id" :title="title" />
     <ClipDetails v-else-if="clip" :clip="clip" />
+    <SoundDetails v-else-if="sound" :key="sound.id" :sound="sound" />
     <MusicDetails
       v-else-if="chosen?.kind === 'music' && promo?.music"
       :music="promo.music"
@@ -75,6 +82,8 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
         <dd class="mono">{{ promo.clips.length }}</dd>
         <dt>Titles</dt>
         <dd class="mono">{{ promo.titles.length }}</dd>
+        <dt>Sounds</dt>
+        <dd class="mono">{{ promo.sounds.length }}</dd>
         <dt>Music</dt>
         <dd>{{ promo.music?.name ?? 'none' }}</dd>
       </dl>
@@ -89,6 +98,8 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
 <style scoped>
 .details {
   display: grid;
+  /* Or a heading that is cut with dots would shrink to nothing in a full panel. */
+  grid-auto-rows: max-content;
   align-content: start;
   gap: 6px;
   padding: 12px 14px;

@@ -5,7 +5,7 @@ import { ref } from 'vue';
 import PromoDetails from './PromoDetails.vue';
 import PromoPreview from './PromoPreview.vue';
 import PromoTimeline from './PromoTimeline.vue';
-import TakeShelf from './TakeShelf.vue';
+import PromoShelf from './PromoShelf.vue';
 import { usePlayer } from './use-player.ts';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
@@ -15,9 +15,10 @@ import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const player = usePlayer();
-const { chosen, frame, length, addTitle, addCaptions, removeChosen } = usePromo();
+const { chosen, frame, length, addTitle, addCaptions, addSoundFile, soundTheCut, removeChosen } = usePromo();
 const { splittable, split } = useSplit();
 const picker = ref<InstanceType<typeof FilePick>>();
+const soundFile = ref<InstanceType<typeof FilePick>>();
 const captions = ref<InstanceType<typeof FilePick>>();
 const page = ref<HTMLElement>();
 const { uploading, bring } = useMusic();
@@ -37,6 +38,8 @@ useHandlers({
   'promo.title': addTitle,
   'promo.captions': () => captions.value?.open(),
   'promo.music': () => picker.value?.open(),
+  'promo.sound-file': () => soundFile.value?.open(),
+  'promo.sound-cut': soundTheCut,
   'promo.split': { run: split, enabled: () => splittable.value },
   'promo.delete': { run: removeChosen, enabled: () => chosen.value !== null },
 });
@@ -45,7 +48,7 @@ useHandlers({
 <template>
   <div ref="page" class="promo">
     <SplitPanels name="promo" :left="216" :right="286">
-      <template #left><TakeShelf /></template>
+      <template #left><PromoShelf @file="soundFile?.open()" /></template>
       <PromoPreview />
       <template #right
         ><PromoDetails :track="player.track.value" @music="picker?.open()" @captions="captions?.open()"
@@ -58,6 +61,13 @@ useHandlers({
       accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
       data-test="music-input"
       @pick="([file]) => uploadMusic(file)"
+    />
+    <FilePick
+      ref="soundFile"
+      label="Sound file"
+      accept=".wav,.mp3,.ogg,.opus,.flac,.m4a,.aac,audio/*"
+      data-test="sound-input"
+      @pick="([file]) => addSoundFile(file)"
     />
     <FilePick
       ref="captions"
@@ -83,6 +93,7 @@ useHandlers({
 }
 .time {
   min-height: 266px;
+  max-height: 352px;
 }
 .busy {
   position: absolute;

@@ -12,10 +12,11 @@ import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
-import { titleRows, waveOutline } from './layout.ts';
+import { rowsOf, waveOutline } from './layout.ts';
 import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag } from './use-promo-drag.ts';
 import CutOnBeats from './CutOnBeats.vue';
+import SoundLane from './SoundLane.vue';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
 import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
@@ -31,7 +32,7 @@ const held = ref<number | null>(null);
 const span = computed(() => held.value ?? length.value);
 
 const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
-const rows = computed(() => titleRows(promo.value?.titles ?? []));
+const rows = computed(() => rowsOf(promo.value?.titles ?? []));
 const rowCount = computed(() => Math.max(1, ...[...rows.value.values()].map((r) => r + 1)));
 const takeOf = (id: string) => campaign.takes.find((t) => t.id === id);
 function thumbs(take: string, start: number, frames: number): string[] {
@@ -76,13 +77,23 @@ const clipLabel = (clip: Clip): string =>
   `${takeOf(clip.take)?.name ?? 'take deleted'} ${clip.length} f${paceOf(clip)}, clip${clip.into ? `, comes by ${clip.into.kind}` : ''}`;
 const { splittable, split } = useSplit();
 
-const { down, move, up, onKey } = usePromoDrag({ lanes, span, held, snap });
+const drag = usePromoDrag({ lanes, span, held, snap });
+const { down, move, up, onKey } = drag;
 const actions = useActions();
 function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): void {
   chosen.value = what;
   openContextMenu(
     event,
-    actions.lines(['promo.title', 'promo.captions', 'promo.music', null, 'promo.split', 'promo.delete']),
+    actions.lines([
+      'promo.title',
+      'promo.captions',
+      'promo.music',
+      'promo.sound-file',
+      'promo.sound-cut',
+      null,
+      'promo.split',
+      'promo.delete',
+    ]),
   );
 }
 </script>
@@ -125,7 +136,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       <TimeRuler :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" @seek="player.seek" />
       <div class="labels dim">
         <span :style="{ height: `${rowCount * 28 + 4}px` }">Titles</span><span class="h-clip">Picture</span
-        ><span class="h-music">Music</span>
+        ><span class="h-music">Music</span><span v-if="promo?.sounds.length" class="sounds">Sounds</span>
       </div>
       <div ref="lanes" class="lanes">
         <div class="lane" :style="{ height: `${rowCount * 28 + 4}px` }">
@@ -212,6 +223,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             Add music: wav, mp3, ogg, flac or m4a
           </PickCard>
         </div>
+        <SoundLane v-if="promo?.sounds.length" :span="span" :drag="drag" @menu="openMenu" />
         <LaneLines :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" />
       </div>
     </div>
@@ -258,6 +270,9 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
 }
 .h-music {
   height: 58px;
+}
+.labels .sounds {
+  height: 26px;
 }
 .title,
 .shot,

@@ -13,11 +13,8 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
 </script>
 
 <template>
-  <section class="card scroll shelf" aria-label="Takes">
-    <div class="row">
-      <h2>Takes</h2>
-      <span class="spread" /><span class="dim">press to add</span>
-    </div>
+  <div role="group" aria-label="Takes">
+    <p class="dim hint">Press to add at the end.</p>
     <PickCard
       v-for="take in takes"
       :key="take.id"
@@ -41,12 +38,12 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
       No take is ready yet: render one in Composite. A title can be added without one.
     </p>
     <UiButton tone="primary" class="add" data-test="add-title" @click="addTitle">Add title</UiButton>
-  </section>
+  </div>
 </template>
 
 <style scoped>
-.shelf {
-  padding: 12px 10px;
+.hint {
+  margin: 0 0 2px;
 }
 .take {
   display: flex;

@@ -1,14 +1,12 @@
-import type { Title } from '@tender-orbit/core/document';
-
-/** Titles in as few rows as hold them without overlap, earliest first; gives each title's row. */
-export function titleRows(titles: readonly Title[]): Map<string, number> {
+/** Things with a beginning and a length in as few rows as hold them without overlap, earliest first; gives each one's row. */
+export function rowsOf(items: ReadonlyArray<{ id: string; start: number; length: number }>): Map<string, number> {
   const rows = new Map<string, number>();
   const ends: number[] = [];
-  for (const title of [...titles].sort((a, b) => a.start - b.start || b.length - a.length)) {
-    let row = ends.findIndex((end) => end <= title.start);
+  for (const item of [...items].sort((a, b) => a.start - b.start || b.length - a.length)) {
+    let row = ends.findIndex((end) => end <= item.start);
     if (row < 0) row = ends.length;
-    ends[row] = title.start + title.length;
-    rows.set(title.id, row);
+    ends[row] = item.start + item.length;
+    rows.set(item.id, row);
   }
   return rows;
 }

@@ -27,10 +27,22 @@ export function usePlayer(): PromoPlayer {
   const track = computed<Sound | null>((known) => {
     if (!promo.value) return null;
     const music = musicOf(promo.value.music?.asset) ?? null;
-    const from = JSON.stringify([promo.value.music, promoLength(promo.value), campaign.rate]);
+    const { sounds } = promo.value;
+    const files = new Map<string, Sound>();
+    for (const { source: of } of sounds) {
+      const file = of.kind === 'file' ? musicOf(of.asset) : undefined;
+      if (file && of.kind === 'file') files.set(of.asset, file);
+    }
+    const from = JSON.stringify([
+      promo.value.music,
+      sounds,
+      [...files.keys()],
+      promoLength(promo.value),
+      campaign.rate,
+    ]);
     if (known && made.from === from && made.music === music) return known;
     made = { from, music };
-    return soundTrack(promo.value, campaign.rate, music, SAMPLE_RATE);
+    return soundTrack(promo.value, campaign.rate, music, SAMPLE_RATE, files);
   });
 
   function stop(): void {

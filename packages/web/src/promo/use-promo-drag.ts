@@ -1,10 +1,13 @@
 import { carryClip } from '@tender-orbit/core/document';
 import { computed, type Ref } from 'vue';
 import { placedClips } from '@tender-orbit/core/promo';
-import { snapToBeat } from '@tender-orbit/core/time';
+import { KIT_SECONDS } from '@tender-orbit/core/audio';
+import { framesToSeconds, snapToBeat } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import { frameUnder } from '../timeline/lane.ts';
 import { usePromo } from './use-promo.ts';
+
+type DragKind = 'clip' | 'title' | 'sound';
 
 export interface PromoDragSurface {
   lanes: Ref<HTMLElement | undefined>;
@@ -16,21 +19,22 @@ export interface PromoDragSurface {
 }
 
 export interface PromoDrag {
-  down: (event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number) => void;
+  /** @param start its first frame, or that of a sound's accent. @param frames how long it is; of a sound seconds. */
+  down: (event: PointerEvent, kind: DragKind, id: string, start: number, frames: number) => void;
   move: (event: PointerEvent) => void;
   up: () => void;
-  onKey: (event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number) => void;
+  onKey: (event: KeyboardEvent, kind: DragKind, id: string, start: number, frames: number) => void;
 }
 
-/** Clips and titles carried, stretched and nudged on the promo's time line. */
+/** Clips, titles and sounds carried, stretched and nudged on the promo's time line. */
 export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
   const campaign = useCampaign();
-  const { promo, length, grid, chosen, run, editClip, editTitle, removeChosen } = usePromo();
+  const { promo, length, grid, chosen, run, editClip, editTitle, editSound, editSource, removeChosen } = usePromo();
   const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 
   type Part = 'body' | 'start' | 'end';
   let drag: {
-    kind: 'clip' | 'title';
+    kind: DragKind;
     id: string;
     part: Part;
     grab: number;
@@ -48,7 +52,7 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
   function pointed(event: PointerEvent): number {
     return frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), span.value);
   }
-  function down(event: PointerEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+  function down(event: PointerEvent, kind: DragKind, id: string, start: number, frames: number): void {
     if (event.button !== 0) return;
     const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
     chosen.value = { kind, id };
@@ -61,6 +65,7 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     const by = pointed(event) - drag.grab;
     if (Math.abs(by) < 0.4) return;
     if (drag.kind === 'title') moveTitle(by, event);
+    else if (drag.kind === 'sound') moveSound(by, event);
     else moveClip(by, event);
   }
   function moveTitle(by: number, event: PointerEvent): void {
@@ -77,6 +82,18 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
       const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
       editTitle(id, 'Change title start', { start: from, length: start + frames - from }, gesture);
     }
+  }
+  /** The body is carried by its accent, which lands on beats; the right edge changes how long it is. */
+  function moveSound(by: number, event: PointerEvent): void {
+    const { id, part, start, length: seconds, gesture } = drag!;
+    if (part === 'body') editSound(id, 'Move sound', { at: Math.max(0, snapped(start + by, event)) }, gesture);
+    else stretchSound(id, seconds + framesToSeconds(by, campaign.rate), gesture);
+  }
+  function stretchSound(id: string, seconds: number, gesture: string): void {
+    const source = promo.value?.sounds.find((s) => s.id === id)?.source;
+    if (!source) return;
+    const { least, most } = source.kind === 'made' ? KIT_SECONDS : { least: 0.01, most: 36000 };
+    editSource(id, 'Change sound length', { seconds: Math.min(most, Math.max(least, seconds)) }, gesture);
   }
   /** The right edge changes the length; the body is carried to another place in the order. */
   function moveClip(by: number, event: PointerEvent): void {
@@ -98,13 +115,14 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     drag = null;
     held.value = null;
   }
-  function onKey(event: KeyboardEvent, kind: 'clip' | 'title', id: string, start: number, frames: number): void {
+  function onKey(event: KeyboardEvent, kind: DragKind, id: string, start: number, frames: number): void {
     const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
     if (event.key === 'Delete') {
       chosen.value = { kind, id };
       removeChosen();
     } else if (step && kind === 'title')
       editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
+    else if (step && kind === 'sound') editSound(id, 'Move sound', { at: Math.max(0, start + step) }, `nudge-${id}`);
     else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
     else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };
     else return;

@@ -1,29 +1,37 @@
 import { computed, ref, type ComputedRef, type Ref } from 'vue';
 import {
   addClip,
+  addSounds,
   addTitle,
   bringCaptions,
   changeClip,
   changeMusic,
+  changeSound,
+  changeSource,
   changeTitle,
   deleteClip,
+  deleteSound,
   deleteTitle,
+  newFileSound,
+  newKitSound,
   newTitle,
   removeMusic,
   type Clip,
   type Command,
   type MusicUse,
   type PromoDocument,
+  type PromoSound,
   type Title,
 } from '@tender-orbit/core/document';
-import { promoBeats, promoLength, readCaptions, titlesOf } from '@tender-orbit/core/promo';
-import { textOf } from '@tender-orbit/core/text';
+import type { KitKind } from '@tender-orbit/core/audio';
+import { promoBeats, promoLength, readCaptions, soundsForCut, titlesOf } from '@tender-orbit/core/promo';
+import { shortened, textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
-import type { TakeSummary } from '../api/index.ts';
+import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 
-export type PromoChoice = { kind: 'clip' | 'title'; id: string } | { kind: 'music' } | null;
+export type PromoChoice = { kind: 'clip' | 'title' | 'sound'; id: string } | { kind: 'music' } | null;
 
 const chosen = ref<PromoChoice>(null);
 const frame = ref(0);
@@ -39,7 +47,16 @@ export interface PromoWork {
   editClip: (id: string, label: string, values: Partial<Clip>, gesture?: string) => void;
   editTitle: (id: string, label: string, values: Partial<Title>, gesture?: string) => void;
   editMusic: (label: string, values: Partial<MusicUse>, gesture?: string) => void;
+  editSound: (id: string, label: string, values: Partial<Omit<PromoSound, 'id' | 'source'>>, gesture?: string) => void;
+  /** Numbers of what a sound is made of. */
+  editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
   addTake: (take: TakeSummary) => void;
+  /** A sound of the kit, its accent at the playhead. */
+  addKitSound: (kind: KitKind) => void;
+  /** A sound file from the playhead on. */
+  addSoundFile: (file: File | undefined) => Promise<void>;
+  /** Sounds that the cut asks for. */
+  soundTheCut: () => void;
   addTitle: () => void;
   /** Captions of a WebVTT or SubRip file as titles. */
   addCaptions: (file: File) => Promise<void>;
@@ -64,6 +81,35 @@ export function usePromo(): PromoWork {
     editClip: (id, label, values, gesture) => run(changeClip(id, label, values), gesture),
     editTitle: (id, label, values, gesture) => run(changeTitle(id, label, values), gesture),
     editMusic: (label, values, gesture) => run(changeMusic(label, values), gesture),
+    editSound: (id, label, values, gesture) => run(changeSound(id, label, values), gesture),
+    editSource: (id, label, values, gesture) => run(changeSource(id, label, values), gesture),
+    addKitSound: (kind) => {
+      const sound = newKitSound(freshId('sound'), kind, frame.value);
+      run(addSounds([sound], `Add ${sound.name.toLowerCase()}`));
+      chosen.value = { kind: 'sound', id: sound.id };
+    },
+    addSoundFile: async (file) => {
+      if (!file) return;
+      await notices.guard(async () => {
+        const { hash } = await uploadFile(file, () => undefined);
+        const made = await api<MusicMade>('POST', `/campaigns/${campaign.id}/music`, {
+          asset: hash,
+          fileName: file.name,
+        });
+        const sound = newFileSound(freshId('sound'), { ...made, name: shortened(made.name, 120) }, frame.value);
+        run(addSounds([sound], `Add ${sound.name}`));
+        chosen.value = { kind: 'sound', id: sound.id };
+      });
+    },
+    soundTheCut: () => {
+      if (!promo.value) return;
+      const sounds = soundsForCut(promo.value, campaign.rate, () => freshId('sound'));
+      if (sounds.length === 0)
+        notices.refuse(
+          'The cut asks for no sound that is not there: it has no moving transition, flash, drop or title left.',
+        );
+      else run(addSounds(sounds, 'Sound the cut'));
+    },
     addTake: (take) => {
       const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length: take.length };
       run(addClip(clip, take.name));
@@ -94,7 +140,7 @@ export function usePromo(): PromoWork {
       if (!choice) return;
       chosen.value = null;
       if (choice.kind === 'music') run(removeMusic());
-      else run(choice.kind === 'clip' ? deleteClip(choice.id) : deleteTitle(choice.id));
+      else run({ clip: deleteClip, title: deleteTitle, sound: deleteSound }[choice.kind](choice.id));
     },
   };
 }

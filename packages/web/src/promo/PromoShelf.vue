@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import { TabRow } from '../ui/index.ts';
+import SoundShelf from './SoundShelf.vue';
+import TakeShelf from './TakeShelf.vue';
+
+/** What a promo is made of: pictures and sounds to add. */
+const emit = defineEmits<{ file: [] }>();
+const TABS = [
+  { value: 'takes', label: 'Takes' },
+  { value: 'sounds', label: 'Sounds', test: 'shelf-sounds' },
+] as const;
+const tab = ref<(typeof TABS)[number]['value']>('takes');
+</script>
+
+<template>
+  <section class="card scroll shelf" aria-label="To add">
+    <TabRow label="To add" :tabs="TABS" :value="tab" @change="(to) => (tab = to)" />
+    <TakeShelf v-if="tab === 'takes'" />
+    <SoundShelf v-else @file="emit('file')" />
+  </section>
+</template>
+
+<style scoped>
+.shelf {
+  display: grid;
+  align-content: start;
+  gap: 8px;
+  padding: 12px;
+}
+</style>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { SAMPLE_RATE, peaks } from '@tender-orbit/core/audio';
+import type { PromoSound } from '@tender-orbit/core/document';
+import { kitSoundOf, soundSeconds, soundSpan } from '@tender-orbit/core/promo';
+import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
+import { musicOf } from '../music/music.ts';
+import { useCampaign } from '../stores/index.ts';
+import { percent } from '../timeline/lane.ts';
+import { rowsOf, waveOutline } from './layout.ts';
+import type { PromoDrag } from './use-promo-drag.ts';
+import { usePromo, type PromoChoice } from './use-promo.ts';
+
+/** Sounds on the time line, in as many rows as they need: each with its wave, and a line where its accent falls. */
+const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
+const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
+const campaign = useCampaign();
+const { promo, chosen } = usePromo();
+
+const ROW = 23;
+const STEPS = 120;
+
+interface Block {
+  sound: PromoSound;
+  start: number;
+  length: number;
+  id: string;
+  /** Share of the block at which its accent falls. */
+  accent: number;
+  wave: string;
+}
+
+function waveOf({ source }: PromoSound): string {
+  const file = source.kind === 'made' ? kitSoundOf(source.sound, SAMPLE_RATE) : musicOf(source.asset);
+  if (!file) return '';
+  const from = source.kind === 'made' ? 0 : source.trim;
+  const seconds = source.kind === 'made' ? source.sound.seconds : source.seconds;
+  const heights = peaks(file, from, from + seconds, STEPS);
+  const loudest = heights.reduce((a, b) => Math.max(a, b), 1e-6);
+  return waveOutline(
+    heights.map((h) => h / loudest),
+    1000,
+    20,
+  );
+}
+const blocks = computed(() =>
+  (promo.value?.sounds ?? []).map((sound): Block => {
+    const { from, to } = soundSpan(sound, campaign.rate);
+    const [start, end] = [from, to].map((seconds) => secondsToFrames(seconds, campaign.rate));
+    const accent = (framesToSeconds(sound.at, campaign.rate) - from) / (to - from);
+    return { sound, id: sound.id, start, length: end - start, accent, wave: waveOf(sound) };
+  }),
+);
+const rows = computed(() => rowsOf(blocks.value));
+const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) => row + 1)));
+const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chosen.value.id === id;
+</script>
+
+<template>
+  <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="sound-lane">
+    <button
+      v-for="{ sound, start, length, accent, wave } in blocks"
+      :key="sound.id"
+      type="button"
+      class="sound"
+      :class="{ chosen: isChosen(sound.id), off: !sound.on }"
+      :style="{
+        left: percent(start, span),
+        width: percent(length, span),
+        top: `${rows.get(sound.id)! * ROW + 3}px`,
+      }"
+      :aria-label="`Sound ${sound.name}, accent on frame ${sound.at + 1}${sound.on ? '' : ', off'}`"
+      :aria-pressed="isChosen(sound.id)"
+      data-test="sound"
+      @contextmenu="emit('menu', $event, { kind: 'sound', id: sound.id })"
+      @pointerdown="drag.down($event, 'sound', sound.id, sound.at, soundSeconds(sound))"
+      @pointermove="drag.move"
+      @pointerup="drag.up"
+      @pointercancel="drag.up"
+      @keydown="drag.onKey($event, 'sound', sound.id, sound.at, soundSeconds(sound))"
+    >
+      <svg viewBox="0 0 1000 20" preserveAspectRatio="none" aria-hidden="true"><path :d="wave" /></svg>
+      <i v-if="accent > 0.02" class="accent" :style="{ left: `${accent * 100}%` }" aria-hidden="true" />
+      <span class="clip">{{ sound.name }}</span>
+      <i class="edge" data-part="end" />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.lane {
+  position: relative;
+  overflow: hidden;
+}
+.sound {
+  position: absolute;
+  height: 20px;
+  min-width: 10px;
+  padding: 0 6px;
+  border: 1px solid transparent;
+  border-radius: 5px;
+  background: var(--ink-0);
+  color: var(--bone);
+  font: inherit;
+  font-size: 12px;
+  text-align: left;
+  cursor: grab;
+  touch-action: none;
+  overflow: hidden;
+}
+.sound svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  fill: var(--celadon);
+  opacity: 0.45;
+  pointer-events: none;
+}
+.sound span {
+  position: relative;
+  text-shadow: 0 0 4px #000;
+  pointer-events: none;
+}
+.accent {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--honey);
+  pointer-events: none;
+}
+.off {
+  opacity: 0.45;
+}
+.chosen {
+  border-color: var(--celadon);
+  box-shadow: 0 0 0 1px var(--celadon);
+}
+.edge {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  right: 0;
+  width: 8px;
+  cursor: ew-resize;
+}
+.edge:hover {
+  background: var(--celadon);
+  opacity: 0.6;
+}
+</style>
