@@ -8,16 +8,21 @@ import { assemble, shownAt, takeFramesAt, type TakeFrame } from '@tender-orbit/c
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 
-/** The file of a frame of a take, as the page gets it. */
-export async function takeFrameBytes(page: Page, take: string, frame: number): Promise<Buffer> {
+/** What the page gets from the server at a path. */
+async function bytesAt(page: Page, path: string): Promise<Buffer> {
   const numbers = await page.evaluate(
-    async ([id, n]) => [...new Uint8Array(await (await fetch(`/api/takes/${id}/frames/${n}`)).arrayBuffer())],
-    [take, frame] as const,
+    async (from) => [...new Uint8Array(await (await fetch(from)).arrayBuffer())],
+    path,
   );
   return Buffer.from(numbers);
 }
+/** The file of a frame of a take, as the page gets it. */
+export const takeFrameBytes = (page: Page, take: string, frame: number): Promise<Buffer> =>
+  bytesAt(page, `/api/takes/${take}/frames/${frame}`);
+const fileBytes = (page: Page, hash: string): Promise<Buffer> => bytesAt(page, `/api/assets/${hash}`);
+const fileText = async (page: Page, hash: string): Promise<string> => (await fileBytes(page, hash)).toString();
 
-/** The preview's picture of a frame of a promo of one take is the one that the core assembles, to the byte. */
+/** The preview's picture of a frame of a promo of one take, and of footage, is the one that the core assembles, to the byte. */
 export async function expectAssembled(
   page: Page,
   promo: PromoDocument,
@@ -34,16 +39,21 @@ export async function expectAssembled(
     return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))];
   });
   const length = (): number => take.done.length;
-  const pictures = new Map<number, Picture>();
+  const pictures = new Map<string, Picture>();
   for (const part of takeFramesAt(promo, frame, length)) {
-    const { data, info } = await sharp(await takeFrameBytes(page, take.id, part.frame))
-      .ensureAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    pictures.set(part.frame, { width: info.width, height: info.height, data: new Uint8ClampedArray(data) });
+    const footage = promo.footage.find(({ id }) => id === part.take);
+    const bytes = footage
+      ? await fileBytes(page, (await fileText(page, footage.list)).split('\n')[part.frame])
+      : await takeFrameBytes(page, take.id, part.frame);
+    const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+    pictures.set(`${part.take} ${part.frame}`, {
+      width: info.width,
+      height: info.height,
+      data: new Uint8ClampedArray(data),
+    });
   }
   const painter = await openTitlePainter();
-  const picture = (part: TakeFrame): Picture => pictures.get(part.frame)!;
+  const picture = (part: TakeFrame): Picture => pictures.get(`${part.take} ${part.frame}`)!;
   const made = assemble(openPlates(), promo, frame, shownAt(promo, frame, length), picture, painter);
   painter.dispose();
   expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));

@@ -3,15 +3,25 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import sharp from 'sharp';
 import { assemble, shownAt, soundTrack } from '@tender-orbit/core/promo';
-import { newFileSound, newKitSound, noBeats, validateDocument, type PromoDocument } from '@tender-orbit/core/document';
+import {
+  newFileSound,
+  newKitSound,
+  newOverlay,
+  noBeats,
+  validateDocument,
+  type Footage,
+  type PromoDocument,
+} from '@tender-orbit/core/document';
 import { addVoice, mallet, silence, writeWav, type Sound } from '@tender-orbit/core/audio';
-import type { DeliverySummary } from '@tender-orbit/core/contract';
+import type { DeliverySummary, FilmMade } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { openPlates } from '../src/promos/open-plates.ts';
 import { openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
+const SIZE = { width: 128, height: 72, rate: 24 };
 /** Three seconds of a plain tune. */
 function tuneSound(): Sound {
   const sound = silence(3 * 48000);
@@ -191,6 +201,49 @@ describe('server: promos', () => {
       );
     expect(level((i) => made.left[i], 1)).above(0.1);
     await save({ sounds: [] });
+  });
+
+  it('show footage in the cut and over it: each of its own frames at its time', async () => {
+    // A film whose second is red and then blue, and a green still.
+    const film = join(folder, 'film.mp4');
+    const red = ['-f', 'lavfi', '-i', 'color=c=red:size=128x72:rate=24:duration=0.5'];
+    const blue = ['-f', 'lavfi', '-i', 'color=c=blue:size=128x72:rate=24:duration=0.5'];
+    ffmpeg(...red, ...blue, '-filter_complex', 'concat=n=2', '-pix_fmt', 'yuv420p', film);
+    const { body } = await client.send<{ hash: string }>('POST', '/assets', new Uint8Array(readFileSync(film)));
+    const made = await client.ok<FilmMade>('POST', `/campaigns/${campaign.id}/films`, {
+      ...{ asset: body.hash, fileName: 'film.mp4' },
+    });
+    const png = await sharp({ create: { width: 32, height: 32, channels: 3, background: '#00ff00' } })
+      .png()
+      .toBuffer();
+    const still = (await client.send<{ hash: string }>('POST', '/assets', new Uint8Array(png))).body.hash;
+    const { asset } = await client.ok<{ asset: string }>('POST', '/pictures', { asset: still, fileName: 'green.png' });
+    const { list } = await client.ok<{ list: string }>('POST', `/campaigns/${campaign.id}/films/sequence`, {
+      frames: [asset],
+    });
+    const footage: Footage[] = [
+      { ...{ id: 'film', name: 'Film', list: made.list, poster: made.frames[0], frames: made.frames.length }, ...SIZE },
+      { ...{ id: 'green', name: 'Green', list, poster: asset, frames: 1 }, ...SIZE, width: 32, height: 32 },
+    ];
+    const gone = { kind: 'none', frames: 0 } as const;
+    await save({
+      ...{ titles: [], sounds: [], footage, clips: [{ id: 'c', take: 'film', start: 0, length: 24 }] },
+      overlays: [newOverlay('o', footage[1], 24, { start: 6, length: 6, size: 0.5, arrive: gone, leave: gone })],
+    });
+    const done = await deliver('mp4');
+    expect(done.error).equal(null);
+    const path = await download(done.id, 'footage.mp4');
+    const raw = ffmpeg('-i', path, '-f', 'rawvideo', '-pix_fmt', 'rgb24', '-');
+    const pixel = (frame: number, x: number, y: number): number[] => [
+      ...raw.subarray((frame * 72 * 128 + y * 128 + x) * 3, (frame * 72 * 128 + y * 128 + x) * 3 + 3),
+    ];
+    const isOf = (rgb: number[], colour: 0 | 1 | 2): boolean =>
+      rgb[colour] > 200 && rgb.every((v, c) => c === colour || v < 90);
+    expect(raw.length).equal(24 * 72 * 128 * 3);
+    expect(isOf(pixel(2, 8, 8), 0)).equal(true);
+    expect(isOf(pixel(20, 8, 8), 2)).equal(true);
+    expect([2, 8, 20].map((frame) => isOf(pixel(frame, 64, 36), 1))).deep.equal([false, true, false]);
+    await save({ clips: [], footage: [], overlays: [] });
   });
 
   it('contain at each frame the picture that the core assembles', async () => {

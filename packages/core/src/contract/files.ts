@@ -122,13 +122,13 @@ export interface FilmMade {
   cut: boolean;
 }
 
-/** Stored pictures that make a film, in order. */
+/** Stored pictures that make a film, in order; one of them is a still. */
 export const sequenceBody = yup.object({
   frames: yup
     .array()
     .of(asset)
     .required('The frames are missing.')
-    .min(2, 'A sequence needs at least two pictures.')
+    .min(1, 'A sequence needs a picture at least.')
     .max(LONGEST_FOOTAGE, `A sequence has at most ${LONGEST_FOOTAGE} pictures: bring a part of it.`),
 });
 export interface SequenceMade {

@@ -12,6 +12,7 @@ import {
 import type { Placement, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
+import { drawOverlays, footageLength } from './overlays.ts';
 import { AT_REST, pictureSize, placementAt } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
 
@@ -37,7 +38,8 @@ export function assemble(
   titles: TitleDrawer,
 ): Picture {
   const { width, height } = promo;
-  const out = shown ? shownPicture(plates, promo, shown, pictureOf) : makePicture(width, height);
+  const below = shown ? shownPicture(plates, promo, shown, pictureOf) : makePicture(width, height);
+  const out = drawOverlays(plates, promo, frame, below, pictureOf);
   for (const title of promo.titles) {
     const overlay = titles.draw(title, frame, width, height);
     if (overlay) drawOver(out, overlay);
@@ -58,7 +60,9 @@ function fittedOf(picture: Picture, width: number, height: number): Picture {
 function shownPicture(plates: Plates, promo: PromoDocument, shown: Shown, pictureOf: PictureOf): Picture {
   const { width, height } = promo;
   const { clip, next, transition, t } = shown;
-  if (!next && !clip.clip.move && !clip.clip.fill && clip.frames.length <= 1) {
+  // Footage may be seen through in places: there it is black.
+  const plain = !clip.clip.move && !clip.clip.fill && clip.frames.length <= 1;
+  if (!next && plain && footageLength(promo, clip.clip.take) === 0) {
     const source = clip.frames.length > 0 ? pictureOf(clip.frames[0]) : null;
     if (!source) return makePicture(width, height);
     const fitted = fittedOf(source, width, height);

@@ -1,10 +1,11 @@
 import type { Clip, PromoDocument, Transition } from '../document/index.ts';
+import { footageLength, overlayFrames } from './overlays.ts';
 import { framesPlayed, framesShown, type TakeFrame } from './pace.ts';
 
-/** Frames of the whole promo: its clips end to end, or the last title's end when that is later. */
+/** Frames of the whole promo: its clips end to end, or the end of the last title or overlay when that is later. */
 export function promoLength(promo: PromoDocument): number {
   const clips = promo.clips.reduce((n, c) => n + c.length, 0);
-  return promo.titles.reduce((n, t) => Math.max(n, t.start + t.length), clips);
+  return [...promo.titles, ...promo.overlays].reduce((n, t) => Math.max(n, t.start + t.length), clips);
 }
 
 export interface PlacedClip {
@@ -58,7 +59,7 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
   if (n < 0) return null;
   const show = ({ clip, from }: PlacedClip): ShownClip => {
     const at = frame - from;
-    return { clip, at, frames: framesShown(clip, at, takeLength(clip.take)) };
+    return { clip, at, frames: framesShown(clip, at, footageLength(promo, clip.take) || takeLength(clip.take)) };
   };
   for (const k of [n, n + 1]) {
     const [before, after] = [placed[k - 1], placed[k]];
@@ -70,10 +71,10 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
   return { clip: show(placed[n]), next: null, transition: null, t: 0 };
 }
 
-/** Frames of takes that a promo's frame is made of. */
+/** Frames of takes and footage that a promo's frame is made of. */
 export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): TakeFrame[] {
   const shown = shownAt(promo, frame, takeLength);
-  return shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : [];
+  return [...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []), ...overlayFrames(promo, frame)];
 }
 
 /** How many frames of its take a clip asks for that the take does not have, at its beginning and its end, transitions included. */

@@ -15,13 +15,22 @@ export interface TitlePose {
 
 /** The pose of a title at a promo frame; null when it is not on. */
 export function titlePose(title: Title, frame: number): TitlePose | null {
-  const at = frame - title.start;
-  if (at < 0 || at >= title.length) return null;
   // Parts come by themselves.
-  const arriving = title.parts ? 1 : progress(title.arrive.frames, at + 1);
+  return arrivalPose(title, frame, title.parts !== undefined);
+}
+
+/** The pose at a promo frame of what arrives, stays and leaves; null when it is not on. @param there whether it need not arrive. */
+export function arrivalPose(
+  thing: Pick<Title, 'start' | 'length' | 'arrive' | 'leave'>,
+  frame: number,
+  there = false,
+): TitlePose | null {
+  const at = frame - thing.start;
+  if (at < 0 || at >= thing.length) return null;
+  const arriving = there ? 1 : progress(thing.arrive.frames, at + 1);
   const pose = { opacity: 1, across: 0, down: 0, scale: 1 };
-  apply(pose, title.arrive, arriving, 1);
-  apply(pose, title.leave, progress(title.leave.frames, title.length - at), -1);
+  apply(pose, thing.arrive, arriving, 1);
+  apply(pose, thing.leave, progress(thing.leave.frames, thing.length - at), -1);
   return pose;
 }
 

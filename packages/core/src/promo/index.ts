@@ -6,6 +6,7 @@ export * from './fonts.ts';
 export * from './captions.ts';
 export * from './draw-title.ts';
 export { partTimes, titleParts } from './title-parts.ts';
+export { footageLength, overlayFrames } from './overlays.ts';
 export * from './assemble.ts';
 export * from './sound-track.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';

@@ -142,15 +142,14 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     const { takeFolders, stills, films, cubes } = job;
     const composites = job.snapshot.composites ?? {};
     const pictures = new TakePictures(
-      { takeFolders, stills, films, cubes },
+      { takeFolders, stills, films, cubes, footage: Object.fromEntries(promo.footage.map((f) => [f.id, f.list])) },
       composites,
       frameRate,
       textDrawer(painter),
     );
     const lengthOf = (take: string): number => takeLengths[take] ?? 0;
     for (let frame = 0; frame < frames && !failed; frame++) {
-      const wanted = takeFramesAt(promo, frame, lengthOf);
-      for (const part of wanted) await pictures.load(part);
+      await pictures.load(takeFramesAt(promo, frame, lengthOf));
       const picture = assemble(
         pictures.plates,
         promo,

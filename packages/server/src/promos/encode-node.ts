@@ -62,7 +62,8 @@ export class EncodeNode {
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
     const stills = [...wanted];
     const films: Record<string, string[]> = {};
-    for (const list of lists) films[list] = (await framesOf(this.assets, list)).map((frame) => this.assets.path(frame));
+    for (const list of [...lists, ...snapshot.promo.footage.map((f) => f.list)])
+      films[list] = (await framesOf(this.assets, list)).map((frame) => this.assets.path(frame));
     await this.files.makeFolder();
     const { port1, port2 } = new MessageChannel();
     let encoder = 0;

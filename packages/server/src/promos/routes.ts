@@ -8,7 +8,7 @@ import {
 } from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot, type TakeComposite } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { promoLength } from '@tender-orbit/core/promo';
+import { footageLength, promoLength } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -99,7 +99,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       throw new Problem('promo/empty', 'The promo is empty: put a take or a title into it first.', promo.document.name);
     }
     for (const { take } of promo.document.clips) {
-      if (take === '' || snapshot.takeLengths[take]) continue;
+      if (take === '' || snapshot.takeLengths[take] || footageLength(promo.document, take) > 0) continue;
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
     snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));

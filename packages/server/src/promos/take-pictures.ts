@@ -13,6 +13,7 @@ import {
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
+import { Problem } from '@tender-orbit/core/problem';
 import type { TakeFrame } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { decodeImage } from '../workers/index.ts';
@@ -24,6 +25,8 @@ export interface PictureFiles {
   stills: Record<string, string>;
   /** Files of the frames of films, by the hash of their list. */
   films: Record<string, string[]>;
+  /** Lists of the promo's footage, by its id. */
+  footage: Record<string, string>;
   /** Files of tables of colours, by hash. */
   cubes: Record<string, string>;
 }
@@ -46,15 +49,19 @@ export class TakePictures implements CompositeReader {
     readonly text: TextDrawer,
   ) {}
 
-  /** Makes the picture of a frame of a take. The last few are kept: the same frame twice is worked out once. */
-  async load({ take, frame }: TakeFrame): Promise<void> {
-    const key = `${take} ${frame}`;
-    const known = this.ready.get(key);
-    this.ready.delete(key);
-    this.ready.set(key, known ?? (await this.make(take, frame)));
+  /** Makes the pictures of frames. The last few are kept besides: the same frame twice is worked out once. */
+  async load(parts: readonly TakeFrame[]): Promise<void> {
+    const wanted = new Set<string>();
+    for (const { take, frame } of parts) {
+      const key = `${take} ${frame}`;
+      wanted.add(key);
+      const known = this.ready.get(key);
+      this.ready.delete(key);
+      this.ready.set(key, known ?? (await this.make(take, frame)));
+    }
     for (const old of this.ready.keys()) {
       if (this.ready.size <= KEPT) break;
-      this.ready.delete(old);
+      if (!wanted.has(old)) this.ready.delete(old);
     }
   }
 
@@ -62,6 +69,8 @@ export class TakePictures implements CompositeReader {
   readonly loaded = ({ take, frame }: TakeFrame): Picture | null => this.ready.get(`${take} ${frame}`) ?? null;
 
   private async make(take: string, frame: number): Promise<Picture> {
+    const footage = this.files.footage[take];
+    if (footage !== undefined) return (await this.film(footage, frame)) ?? missing(frame);
     const composite = this.composites[take];
     const made = composite && (await composeTake(take, composite, frame, this.rate, this));
     // Without light the frame is missing, and reading it says so.
@@ -108,6 +117,14 @@ export class TakePictures implements CompositeReader {
     }
     return known;
   }
+}
+
+/** @throws Problem: footage whose frames are gone is said, not left out. */
+function missing(frame: number): never {
+  throw new Problem(
+    'footage/missing',
+    `Frame ${frame + 1} of footage in the promo is no longer stored: bring it again.`,
+  );
 }
 
 async function picture(path: string, what: string): Promise<Picture> {

@@ -100,7 +100,7 @@ export const ACTIONS = {
   'promo.sound-file': entry('Work', 'Bring in a sound', 'effect wav file', 'promo'),
   'promo.sound-cut': entry('Work', 'Sound the cut', 'whoosh hit riser transitions effects', 'promo'),
   'promo.split': entry('Work', 'Split the clip at the playhead', 'cut blade two', 'promo'),
-  'promo.delete': entry('Work', 'Delete chosen clip, title, sound or music', 'remove', 'promo'),
+  'promo.delete': entry('Work', 'Delete chosen clip, title, overlay, sound or music', 'remove', 'promo'),
   'release.make': entry('Work', 'Make the file', 'encode export mp4 webm', 'release'),
 
   'thing.next': entry('Things', 'Choose the next thing', 'select', 'set'),

@@ -11,11 +11,12 @@ import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
-const { promo, editClip } = usePromo();
-const take = computed(() => campaign.takes.find((t) => t.id === clip.take));
+const { promo, editClip, sourceOf } = usePromo();
+const take = computed(() => sourceOf(clip.take));
 const takes = computed(() => [
   ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
   ...campaign.takes.filter((t) => t.state === 'done').map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
+  ...(promo.value?.footage ?? []).map((f) => ({ value: f.id, title: `${f.name} (footage)` })),
 ]);
 const missing = computed(() =>
   promo.value && take.value ? missingFrames(promo.value, clip.id, take.value.length) : { before: 0, after: 0 },

@@ -6,6 +6,7 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
 import MusicDetails from './MusicDetails.vue';
+import OverlayDetails from './OverlayDetails.vue';
 import SoundDetails from './SoundDetails.vue';
 import TitleDetails from './TitleDetails.vue';
 import { usePromo } from './use-promo.ts';
@@ -28,6 +29,11 @@ const clip = computed(() =>
     ? promo.value?.clips.find((c) => c.id === (chosen.value as { id: string }).id)
     : undefined,
 );
+const overlay = computed(() =>
+  chosen.value?.kind === 'overlay'
+    ? promo.value?.overlays.find((o) => o.id === (chosen.value as { id: string }).id)
+    : undefined,
+);
 const sound = computed(() =>
   chosen.value?.kind === 'sound'
     ? promo.value?.sounds.find((s) => s.id === (chosen.value as { id: string }).id)
@@ -47,6 +53,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
   <section class="card scroll details" aria-label="Details" data-test="promo-details">
     <TitleDetails v-if="title" :key="title.id" :title="title" />
     <ClipDetails v-else-if="clip" :clip="clip" />
+    <OverlayDetails v-else-if="overlay" :key="overlay.id" :overlay="overlay" />
     <SoundDetails v-else-if="sound" :key="sound.id" :sound="sound" />
     <MusicDetails
       v-else-if="chosen?.kind === 'music' && promo?.music"

@@ -8,7 +8,7 @@ import { usePromo } from './use-promo.ts';
 import { UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
-const { promo, frame, length, chosen, editTitle } = usePromo();
+const { promo, frame, length, chosen, editOverlay, editTitle } = usePromo();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const size = ref({ width: 0, height: 0 });
@@ -57,18 +57,29 @@ watch(
   () => surround.value && fit(surround.value.getBoundingClientRect()),
 );
 
-/** A chosen title is carried about in the picture itself. */
-let drag: { x: number; y: number; fromX: number; fromY: number; id: string; gesture: string } | null = null;
+/** A chosen title or overlay is carried about in the picture itself. */
+let drag: {
+  kind: 'title' | 'overlay';
+  x: number;
+  y: number;
+  fromX: number;
+  fromY: number;
+  id: string;
+  gesture: string;
+} | null = null;
 function down(event: PointerEvent): void {
   const choice = chosen.value;
-  const title = choice?.kind === 'title' ? promo.value?.titles.find((t) => t.id === choice.id) : undefined;
+  if (choice?.kind !== 'title' && choice?.kind !== 'overlay') return;
+  const { kind, id } = choice;
+  const title = (kind === 'title' ? promo.value?.titles : promo.value?.overlays)?.find((t) => t.id === id);
   if (!title) return;
   drag = {
+    kind,
     x: event.clientX,
     y: event.clientY,
     fromX: title.x,
     fromY: title.y,
-    id: title.id,
+    id,
     gesture: `carry-${Date.now()}`,
   };
   canvas.value!.setPointerCapture(event.pointerId);
@@ -78,7 +89,8 @@ function move(event: PointerEvent): void {
   const clamp = (v: number): number => Number(Math.min(1.2, Math.max(-0.2, v)).toFixed(4));
   const x = clamp(drag.fromX + (event.clientX - drag.x) / size.value.width);
   const y = clamp(drag.fromY + (event.clientY - drag.y) / size.value.height);
-  editTitle(drag.id, 'Move title', { x, y }, drag.gesture);
+  if (drag.kind === 'title') editTitle(drag.id, 'Move title', { x, y }, drag.gesture);
+  else editOverlay(drag.id, 'Move overlay', { x, y }, drag.gesture);
 }
 </script>
 
@@ -97,7 +109,7 @@ function move(event: PointerEvent): void {
           ref="canvas"
           data-test="promo-canvas"
           :aria-label="`Promo at frame ${frame + 1}`"
-          :class="{ carry: chosen?.kind === 'title' }"
+          :class="{ carry: chosen?.kind === 'title' || chosen?.kind === 'overlay' }"
           @pointerdown="down"
           @pointermove="move"
           @pointerup="drag = null"

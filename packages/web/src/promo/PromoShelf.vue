@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { TabRow } from '../ui/index.ts';
+import FootageShelf from './FootageShelf.vue';
 import SoundShelf from './SoundShelf.vue';
 import TakeShelf from './TakeShelf.vue';
 
@@ -8,6 +9,7 @@ import TakeShelf from './TakeShelf.vue';
 const emit = defineEmits<{ file: [] }>();
 const TABS = [
   { value: 'takes', label: 'Takes' },
+  { value: 'footage', label: 'Footage', test: 'shelf-footage' },
   { value: 'sounds', label: 'Sounds', test: 'shelf-sounds' },
 ] as const;
 const tab = ref<(typeof TABS)[number]['value']>('takes');
@@ -17,6 +19,7 @@ const tab = ref<(typeof TABS)[number]['value']>('takes');
   <section class="card scroll shelf" aria-label="To add">
     <TabRow label="To add" :tabs="TABS" :value="tab" @change="(to) => (tab = to)" />
     <TakeShelf v-if="tab === 'takes'" />
+    <FootageShelf v-else-if="tab === 'footage'" />
     <SoundShelf v-else @file="emit('file')" />
   </section>
 </template>

@@ -16,6 +16,7 @@ import { rowsOf, waveOutline } from './layout.ts';
 import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag } from './use-promo-drag.ts';
 import CutOnBeats from './CutOnBeats.vue';
+import OverlayLane from './OverlayLane.vue';
 import SoundLane from './SoundLane.vue';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
@@ -24,7 +25,7 @@ import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts'
 const { player } = defineProps<{ player: PromoPlayer }>();
 const emit = defineEmits<{ music: [] }>();
 const campaign = useCampaign();
-const { promo, length, grid, chosen, frame, removeChosen } = usePromo();
+const { promo, length, grid, chosen, frame, sourceOf, removeChosen } = usePromo();
 const lanes = ref<HTMLElement>();
 const snap = ref(true);
 /** While an edge is dragged the time line keeps its scale, or what is dragged would run away from the pointer. */
@@ -33,10 +34,14 @@ const span = computed(() => held.value ?? length.value);
 
 const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 const rows = computed(() => rowsOf(promo.value?.titles ?? []));
+const overlayRows = computed(() => 1 + Math.max(0, ...rowsOf(promo.value?.overlays ?? []).values()));
 const rowCount = computed(() => Math.max(1, ...[...rows.value.values()].map((r) => r + 1)));
 const takeOf = (id: string) => campaign.takes.find((t) => t.id === id);
+const nameOf = (id: string): string => sourceOf(id)?.name ?? 'take deleted';
 function thumbs(take: string, start: number, frames: number): string[] {
   const found = takeOf(take);
+  const poster = sourceOf(take)?.poster;
+  if (poster) return [poster];
   if (!found || found.done.length === 0) return [];
   const count = Math.max(1, Math.min(5, Math.round((frames / span.value) * 14)));
   return Array.from({ length: count }, (_, i) => {
@@ -74,7 +79,7 @@ function paceOf({ pace }: Clip): string {
   return `, ${pace.reverse ? 'back at ' : ''}${from === to ? from : `${from} to ${to}`} %`;
 }
 const clipLabel = (clip: Clip): string =>
-  `${takeOf(clip.take)?.name ?? 'take deleted'} ${clip.length} f${paceOf(clip)}, clip${clip.into ? `, comes by ${clip.into.kind}` : ''}`;
+  `${nameOf(clip.take)} ${clip.length} f${paceOf(clip)}, clip${clip.into ? `, comes by ${clip.into.kind}` : ''}`;
 const { splittable, split } = useSplit();
 
 const drag = usePromoDrag({ lanes, span, held, snap });
@@ -135,8 +140,10 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       <span class="dim mono corner">{{ framesToSeconds(length, campaign.rate).toFixed(2) }} s</span>
       <TimeRuler :length="span" :rate="campaign.rate" :grid="grid" :frame="frame" @seek="player.seek" />
       <div class="labels dim">
-        <span :style="{ height: `${rowCount * 28 + 4}px` }">Titles</span><span class="h-clip">Picture</span
-        ><span class="h-music">Music</span><span v-if="promo?.sounds.length" class="sounds">Sounds</span>
+        <span :style="{ height: `${rowCount * 28 + 4}px` }">Titles</span
+        ><span v-if="promo?.overlays.length" :style="{ height: `${overlayRows * 26 + 4}px` }">Overlays</span
+        ><span class="h-clip">Picture</span><span class="h-music">Music</span
+        ><span v-if="promo?.sounds.length" class="sounds">Sounds</span>
       </div>
       <div ref="lanes" class="lanes">
         <div class="lane" :style="{ height: `${rowCount * 28 + 4}px` }">
@@ -165,6 +172,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             ><i class="edge right" data-part="end" />
           </button>
         </div>
+        <OverlayLane v-if="promo?.overlays.length" :span="span" :drag="drag" @menu="openMenu" />
         <div class="lane h-clip">
           <button
             v-for="{ clip, from } in clips"
@@ -184,8 +192,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             @keydown="onKey($event, 'clip', clip.id, from, clip.length)"
           >
             <span class="clip name"
-              >{{ takeOf(clip.take)?.name ?? 'take deleted' }}
-              <span class="mono dim">{{ clip.length }} f{{ paceOf(clip) }}</span></span
+              >{{ nameOf(clip.take) }} <span class="mono dim">{{ clip.length }} f{{ paceOf(clip) }}</span></span
             >
             <span class="thumbs"
               ><img

@@ -7,7 +7,7 @@ import { useCampaign } from '../stores/index.ts';
 import { frameUnder } from '../timeline/lane.ts';
 import { usePromo } from './use-promo.ts';
 
-type DragKind = 'clip' | 'title' | 'sound';
+type DragKind = 'clip' | 'title' | 'sound' | 'overlay';
 
 export interface PromoDragSurface {
   lanes: Ref<HTMLElement | undefined>;
@@ -26,10 +26,11 @@ export interface PromoDrag {
   onKey: (event: KeyboardEvent, kind: DragKind, id: string, start: number, frames: number) => void;
 }
 
-/** Clips, titles and sounds carried, stretched and nudged on the promo's time line. */
+/** Clips, titles, overlays and sounds carried, stretched and nudged on the promo's time line. */
 export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
   const campaign = useCampaign();
-  const { promo, length, grid, chosen, run, editClip, editTitle, editSound, editSource, removeChosen } = usePromo();
+  const { promo, length, grid, chosen, run, editClip, editTitle, editOverlay, editSound, editSource, removeChosen } =
+    usePromo();
   const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 
   type Part = 'body' | 'start' | 'end';
@@ -64,23 +65,24 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     if (!drag || event.buttons !== 1) return;
     const by = pointed(event) - drag.grab;
     if (Math.abs(by) < 0.4) return;
-    if (drag.kind === 'title') moveTitle(by, event);
+    if (drag.kind === 'title' || drag.kind === 'overlay') moveSpan(by, event);
     else if (drag.kind === 'sound') moveSound(by, event);
     else moveClip(by, event);
   }
-  function moveTitle(by: number, event: PointerEvent): void {
-    const { id, part, start, length: frames, gesture } = drag!;
-    if (part === 'body') editTitle(id, 'Move title', { start: Math.max(0, snapped(start + by, event)) }, gesture);
+  /** Titles and overlays have a beginning and a length of their own. */
+  function editSpan(label: string, values: { start?: number; length?: number }): void {
+    const { kind, id, gesture } = drag!;
+    if (kind === 'title') editTitle(id, `${label} title`, values, gesture);
+    else editOverlay(id, `${label} overlay`, values, gesture);
+  }
+  function moveSpan(by: number, event: PointerEvent): void {
+    const { part, start, length: frames } = drag!;
+    if (part === 'body') editSpan('Move', { start: Math.max(0, snapped(start + by, event)) });
     else if (part === 'end')
-      editTitle(
-        id,
-        'Change title length',
-        { length: Math.max(1, snapped(start + frames + by, event) - start) },
-        gesture,
-      );
+      editSpan('Change length of', { length: Math.max(1, snapped(start + frames + by, event) - start) });
     else {
       const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
-      editTitle(id, 'Change title start', { start: from, length: start + frames - from }, gesture);
+      editSpan('Change start of', { start: from, length: start + frames - from });
     }
   }
   /** The body is carried by its accent, which lands on beats; the right edge changes how long it is. */
@@ -122,6 +124,8 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
       removeChosen();
     } else if (step && kind === 'title')
       editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
+    else if (step && kind === 'overlay')
+      editOverlay(id, 'Move overlay', { start: Math.max(0, start + step) }, `nudge-${id}`);
     else if (step && kind === 'sound') editSound(id, 'Move sound', { at: Math.max(0, start + step) }, `nudge-${id}`);
     else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
     else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };

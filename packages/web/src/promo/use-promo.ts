@@ -6,10 +6,12 @@ import {
   bringCaptions,
   changeClip,
   changeMusic,
+  changeOverlay,
   changeSound,
   changeSource,
   changeTitle,
   deleteClip,
+  deleteOverlay,
   deleteSound,
   deleteTitle,
   newFileSound,
@@ -20,6 +22,7 @@ import {
   type Command,
   type MusicUse,
   type PromoDocument,
+  type PromoOverlay,
   type PromoSound,
   type Title,
 } from '@tender-orbit/core/document';
@@ -31,10 +34,18 @@ import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 
-export type PromoChoice = { kind: 'clip' | 'title' | 'sound'; id: string } | { kind: 'music' } | null;
+export type PromoChoice = { kind: 'clip' | 'title' | 'sound' | 'overlay'; id: string } | { kind: 'music' } | null;
 
 const chosen = ref<PromoChoice>(null);
 const frame = ref(0);
+
+/** What a clip can show. */
+export interface ClipSource {
+  name: string;
+  length: number;
+  /** Of footage: the picture that stands for it. */
+  poster?: string;
+}
 
 export interface PromoWork {
   promo: ComputedRef<PromoDocument | undefined>;
@@ -47,6 +58,9 @@ export interface PromoWork {
   editClip: (id: string, label: string, values: Partial<Clip>, gesture?: string) => void;
   editTitle: (id: string, label: string, values: Partial<Title>, gesture?: string) => void;
   editMusic: (label: string, values: Partial<MusicUse>, gesture?: string) => void;
+  editOverlay: (id: string, label: string, values: Partial<PromoOverlay>, gesture?: string) => void;
+  /** What a clip shows: a take, or a piece of footage. */
+  sourceOf: (id: string) => ClipSource | undefined;
   editSound: (id: string, label: string, values: Partial<Omit<PromoSound, 'id' | 'source'>>, gesture?: string) => void;
   /** Numbers of what a sound is made of. */
   editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
@@ -81,6 +95,13 @@ export function usePromo(): PromoWork {
     editClip: (id, label, values, gesture) => run(changeClip(id, label, values), gesture),
     editTitle: (id, label, values, gesture) => run(changeTitle(id, label, values), gesture),
     editMusic: (label, values, gesture) => run(changeMusic(label, values), gesture),
+    editOverlay: (id, label, values, gesture) => run(changeOverlay(id, label, values), gesture),
+    sourceOf: (id) => {
+      const take = campaign.takes.find((t) => t.id === id);
+      if (take) return { name: take.name, length: take.length };
+      const footage = promo.value?.footage.find((f) => f.id === id);
+      return footage && { name: footage.name, length: footage.frames, poster: `/api/assets/${footage.poster}` };
+    },
     editSound: (id, label, values, gesture) => run(changeSound(id, label, values), gesture),
     editSource: (id, label, values, gesture) => run(changeSource(id, label, values), gesture),
     addKitSound: (kind) => {
@@ -140,7 +161,10 @@ export function usePromo(): PromoWork {
       if (!choice) return;
       chosen.value = null;
       if (choice.kind === 'music') run(removeMusic());
-      else run({ clip: deleteClip, title: deleteTitle, sound: deleteSound }[choice.kind](choice.id));
+      else
+        run(
+          { clip: deleteClip, title: deleteTitle, sound: deleteSound, overlay: deleteOverlay }[choice.kind](choice.id),
+        );
     },
   };
 }

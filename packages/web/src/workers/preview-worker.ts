@@ -47,8 +47,10 @@ const pictures = Promise.all([openPlates(), painter]).then(
   ([plates, ready]) => new TakePictures(plates, textDrawer(ready)),
 );
 
-/** What a clip shows: the take's frame, with the composite of its shot where that has one. */
+/** What a clip or an overlay shows: a frame of footage, or the take's frame, with the composite of its shot where that has one. */
 async function readFrame(take: string, frame: number): Promise<Picture | null> {
+  const footage = promo?.footage.find((f) => f.id === take);
+  if (footage) return (await pictures).film(footage.list, frame);
   const composite = composites[take];
   return composite ? composeTake(take, composite, frame, rate, await pictures) : readPicture(frameUrl(take, frame));
 }

@@ -267,7 +267,7 @@ describe('time lines', () => {
       const time = line();
       let removed = 0;
       useActions().add('promo.delete', { run: () => removed++ });
-      await fromMenu(time.findAll('[data-test=clip]')[1], 'Delete chosen clip, title or music');
+      await fromMenu(time.findAll('[data-test=clip]')[1], 'Delete chosen clip, title, overlay, sound or music');
       expect(usePromo().chosen.value).deep.equal({ kind: 'clip', id: 'b' });
       expect(removed).equal(1);
     });
@@ -315,6 +315,7 @@ describe('time lines', () => {
       expect(details.findAll('dd').map((d) => d.text())).deep.equal([
         `${((60 * useCampaign().rate.den) / useCampaign().rate.num).toFixed(2)} s`,
         '1',
+        '0',
         '0',
         'none',
       ]);

@@ -3,8 +3,10 @@ import type { Command } from '../edit.ts';
 import {
   FASTEST_PACE,
   type Clip,
+  type Footage,
   type MusicUse,
   type PromoDocument,
+  type PromoOverlay,
   type PromoSound,
   type SoundSource,
   type Title,
@@ -173,6 +175,33 @@ export function deleteSound(id: string): PromoCommand {
   return { label: 'Delete sound', run: (promo) => void (promo.sounds = promo.sounds.filter((s) => s.id !== id)) };
 }
 
+export function addFootage(footage: Footage): PromoCommand {
+  return { label: `Bring ${footage.name}`, run: (promo) => void promo.footage.push(footage) };
+}
+
+/** Takes a piece of footage away with the overlays that show it; clips keep their time and are black. */
+export function removeFootage(id: string): PromoCommand {
+  return {
+    label: 'Remove footage',
+    run: (promo) => {
+      promo.footage = promo.footage.filter((f) => f.id !== id);
+      promo.overlays = promo.overlays.filter((o) => o.footage !== id);
+    },
+  };
+}
+
+export function addOverlay(overlay: PromoOverlay, name: string): PromoCommand {
+  return { label: `Add ${name}`, run: (promo) => void promo.overlays.push(overlay) };
+}
+
+export function changeOverlay(id: string, label: string, values: Partial<Omit<PromoOverlay, 'id'>>): PromoCommand {
+  return { label, run: (promo) => void Object.assign(promo.overlays.find((o) => o.id === id) ?? {}, values) };
+}
+
+export function deleteOverlay(id: string): PromoCommand {
+  return { label: 'Delete overlay', run: (promo) => void (promo.overlays = promo.overlays.filter((o) => o.id !== id)) };
+}
+
 /**
  * Keeps the time of everything when a second gets `factor` times as many frames. Takes keep the frames that they were rendered
  * with, so clips play them at another pace.
@@ -183,7 +212,7 @@ export function retimePromo(factor: number): PromoCommand {
   const paced = (speed: number): number => Math.min(FASTEST_PACE, Number((speed / factor).toFixed(9)));
   return {
     label: 'Keep times',
-    run: ({ clips, titles, sounds }) => {
+    run: ({ clips, titles, sounds, overlays }) => {
       let at = 0;
       for (const sound of sounds) sound.at = frames(sound.at);
       for (const clip of clips) {
@@ -199,11 +228,14 @@ export function retimePromo(factor: number): PromoCommand {
         if (plain) delete clip.pace;
         else clip.pace = { ...pace, from, to };
       }
+      for (const shown of [...titles, ...overlays]) {
+        const end = frames(shown.start + shown.length);
+        shown.start = frames(shown.start);
+        shown.length = Math.max(1, end - shown.start);
+        for (const way of [shown.arrive, shown.leave]) way.frames = frames(way.frames);
+      }
+      for (const overlay of overlays) overlay.speed = paced(overlay.speed);
       for (const title of titles) {
-        const end = frames(title.start + title.length);
-        title.start = frames(title.start);
-        title.length = Math.max(1, end - title.start);
-        for (const way of [title.arrive, title.leave]) way.frames = frames(way.frames);
         if (title.parts) title.parts.times = title.parts.times.map((time) => frames(time));
       }
     },

@@ -1,8 +1,19 @@
 import { SOUND_KIT, type KitKind } from '../../audio/index.ts';
-import type { ClipMove, Pace, PartByPart, PromoDocument, PromoSound, Title, TitleDress, Transition } from './types.ts';
+import type {
+  ClipMove,
+  Footage,
+  Pace,
+  PartByPart,
+  PromoDocument,
+  PromoOverlay,
+  PromoSound,
+  Title,
+  TitleDress,
+  Transition,
+} from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
-  return { version: 3, name, width, height, clips: [], titles: [], music: null, sounds: [] };
+  return { version: 3, name, width, height, clips: [], titles: [], music: null, sounds: [], footage: [], overlays: [] };
 }
 
 export function newTitle(id: string, values: Partial<Title> = {}): Title {
@@ -70,5 +81,21 @@ export function newFileSound(
   return {
     ...{ id, name, at, gain: 0, pan: 0, panTo: 0, fadeIn: 0, fadeOut: 0.05, duck: 0, on: true },
     source: { kind: 'file', asset, trim: 0, seconds },
+  };
+}
+
+/** A piece of footage over the middle of the picture, at its own speed. @param rate of the promo, frames a second. */
+export function newOverlay(
+  id: string,
+  footage: Footage,
+  rate: number,
+  values: Partial<PromoOverlay> = {},
+): PromoOverlay {
+  return {
+    ...{ id, footage: footage.id, first: 0, speed: footage.frames > 1 ? footage.rate / rate : 0 },
+    ...{ start: 0, length: 48, x: 0.5, y: 0.5, size: 0.3, rotation: 0, opacity: 1 },
+    arrive: { kind: 'fade', frames: 10 },
+    leave: { kind: 'fade', frames: 10 },
+    ...values,
   };
 }

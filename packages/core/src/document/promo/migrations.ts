@@ -7,7 +7,7 @@ const beatsOneByOne: Migration = (old) => ({
   music: old.music ? { ...old.music, beats: [], beatsPerBar: 4, downbeat: 0, sections: [] } : null,
 });
 
-/** Version 3: sounds besides the music. */
-const sounds: Migration = (old) => ({ ...old, version: 3, sounds: [] });
+/** Version 3: sounds besides the music, footage, and overlays over the picture. */
+const soundsAndFootage: Migration = (old) => ({ ...old, version: 3, sounds: [], footage: [], overlays: [] });
 
-export const promoMigrations: readonly Migration[] = [beatsOneByOne, sounds];
+export const promoMigrations: readonly Migration[] = [beatsOneByOne, soundsAndFootage];

@@ -34,6 +34,7 @@ import {
   type Clip,
   type ClipMove,
   type FileSource,
+  type Footage,
   type MadeSource,
   type MusicPart,
   type MusicUse,
@@ -41,6 +42,7 @@ import {
   type PartByPart,
   type Placement,
   type PromoDocument,
+  type PromoOverlay,
   type PromoSound,
   type SoundSource,
   type Title,
@@ -193,6 +195,35 @@ const sound = shape<PromoSound>({
   on: flag('On'),
 });
 
+const footage = shape<Footage>({
+  id: id('Id'),
+  order: order(),
+  name: name('Name of the footage'),
+  list: hash('Footage'),
+  poster: hash('Picture of the footage'),
+  frames: whole('Frames', 1, 1800),
+  width: whole('Width', 1, 16384),
+  height: whole('Height', 1, 16384),
+  rate: finite('Rate', 0.1, 120),
+});
+
+const overlay = shape<PromoOverlay>({
+  id: id('Id'),
+  order: order(),
+  footage: text('Footage', 64),
+  first: whole('First frame of the footage', 0, 1799),
+  speed: finite('Speed', 0, FASTEST_PACE),
+  start: whole('First frame', 0, PROMO_LIMITS.frames),
+  length: whole('Length', 1, PROMO_LIMITS.frames),
+  x: finite('Across', -2, 3),
+  y: finite('Down', -2, 3),
+  size: finite('Size', 0.01, 10),
+  rotation: finite('Rotation', -3600, 3600),
+  opacity: finite('Opacity', 0, 1),
+  arrive: arrival,
+  leave: arrival,
+});
+
 export const promoSchema = shape<PromoDocument>({
   version: versionOf(3),
   name: name('Promo name'),
@@ -201,4 +232,6 @@ export const promoSchema = shape<PromoDocument>({
   titles: list('Titles', title, PROMO_LIMITS.titles),
   music: orNull(music),
   sounds: list('Sounds', sound, PROMO_LIMITS.sounds),
+  footage: list('Footage', footage, PROMO_LIMITS.footage),
+  overlays: list('Overlays', overlay, PROMO_LIMITS.overlays),
 });

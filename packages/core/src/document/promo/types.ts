@@ -1,7 +1,7 @@
 import type { KitSound } from '../../audio/index.ts';
 
-/** The most titles and sounds of a promo, letters of a title, and frames that anything of it begins at or lasts. */
-export const PROMO_LIMITS = { titles: 200, sounds: 200, letters: 2000, frames: 100_000 };
+/** The most titles, sounds, overlays and pieces of footage, letters of a title, and frames that anything begins at or lasts. */
+export const PROMO_LIMITS = { titles: 200, sounds: 200, overlays: 200, footage: 200, letters: 2000, frames: 100_000 };
 
 export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
@@ -67,7 +67,7 @@ export const CLIP_FILLS = ['cropped', 'blurred'] as const;
 export interface Clip {
   id: string;
   order?: string;
-  /** Id of the take; empty while none is chosen. */
+  /** Id of the take, or of a piece of footage; empty while none is chosen. */
   take: string;
   /** First frame of the take that is used. */
   start: number;
@@ -215,6 +215,44 @@ export interface PromoSound {
   on: boolean;
 }
 
+/** A film, numbered pictures or a still that was brought in: clips and overlays show it as they show takes. */
+export interface Footage {
+  id: string;
+  order?: string;
+  name: string;
+  /** SHA-256 of the list of its frames, and of the frame that stands for it. */
+  list: string;
+  poster: string;
+  /** 1: a still. */
+  frames: number;
+  width: number;
+  height: number;
+  /** Frames a second. */
+  rate: number;
+}
+
+/** A piece of footage over the picture. */
+export interface PromoOverlay {
+  id: string;
+  order?: string;
+  footage: string;
+  /** Frame of the footage at its beginning, and how many go by in a frame of the promo; its last one stays. */
+  first: number;
+  speed: number;
+  start: number;
+  length: number;
+  /** Its middle, 0..1 of the picture. */
+  x: number;
+  y: number;
+  /** Its height, in heights of the promo. */
+  size: number;
+  /** Degrees to the left. */
+  rotation: number;
+  opacity: number;
+  arrive: Arrival;
+  leave: Arrival;
+}
+
 export interface PromoDocument {
   version: 3;
   name: string;
@@ -224,4 +262,7 @@ export interface PromoDocument {
   titles: Title[];
   music: MusicUse | null;
   sounds: PromoSound[];
+  footage: Footage[];
+  /** Over the picture and below the titles, the lowest first. */
+  overlays: PromoOverlay[];
 }

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { PromoOverlay } from '@tender-orbit/core/document';
+import { percent } from '../timeline/lane.ts';
+import { rowsOf } from './layout.ts';
+import type { PromoDrag } from './use-promo-drag.ts';
+import { usePromo, type PromoChoice } from './use-promo.ts';
+
+/** Overlays on the time line, in as many rows as they need. */
+const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
+const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
+const { promo, chosen } = usePromo();
+const ROW = 26;
+const overlays = computed((): readonly PromoOverlay[] => promo.value?.overlays ?? []);
+const rows = computed(() => rowsOf(overlays.value));
+const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) => row + 1)));
+const footageOf = (id: string) => promo.value?.footage.find((f) => f.id === id);
+const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && chosen.value.id === id;
+</script>
+
+<template>
+  <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="overlay-lane">
+    <button
+      v-for="overlay in overlays"
+      :key="overlay.id"
+      type="button"
+      class="overlay"
+      :class="{ chosen: isChosen(overlay.id) }"
+      :style="{
+        left: percent(overlay.start, span),
+        width: percent(overlay.length, span),
+        top: `${rows.get(overlay.id)! * ROW + 2}px`,
+      }"
+      :aria-label="`Overlay ${footageOf(overlay.footage)?.name ?? 'without footage'}`"
+      :aria-pressed="isChosen(overlay.id)"
+      data-test="overlay"
+      @contextmenu="emit('menu', $event, { kind: 'overlay', id: overlay.id })"
+      @pointerdown="drag.down($event, 'overlay', overlay.id, overlay.start, overlay.length)"
+      @pointermove="drag.move"
+      @pointerup="drag.up"
+      @pointercancel="drag.up"
+      @keydown="drag.onKey($event, 'overlay', overlay.id, overlay.start, overlay.length)"
+    >
+      <i class="edge left" data-part="start" />
+      <img v-if="footageOf(overlay.footage)" :src="`/api/assets/${footageOf(overlay.footage)!.poster}`" alt="" />
+      <span class="clip">{{ footageOf(overlay.footage)?.name ?? 'no footage' }}</span>
+      <i class="edge right" data-part="end" />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.lane {
+  position: relative;
+  box-shadow: inset 0 -1px var(--ink-0);
+}
+.overlay {
+  position: absolute;
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  height: 23px;
+  padding: 0 8px;
+  border: 1px solid transparent;
+  border-radius: 6px;
+  background: #23424a;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  cursor: grab;
+  touch-action: none;
+  overflow: hidden;
+}
+.overlay img {
+  height: 17px;
+  border-radius: 2px;
+  pointer-events: none;
+}
+.chosen {
+  border-color: var(--celadon);
+  box-shadow: 0 0 0 1px var(--celadon);
+}
+.edge {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  width: 8px;
+  cursor: ew-resize;
+}
+.left {
+  left: 0;
+}
+.right {
+  right: 0;
+}
+.edge:hover {
+  background: var(--celadon);
+  opacity: 0.6;
+}
+</style>

@@ -1,0 +1,104 @@
+import './page.ts';
+import { expect } from 'chai';
+import { addFootage, type Clip, type Footage, type PromoDocument } from '@tender-orbit/core/document';
+import ClipDetails from '../../src/promo/ClipDetails.vue';
+import FootageShelf from '../../src/promo/FootageShelf.vue';
+import PromoDetails from '../../src/promo/PromoDetails.vue';
+import PromoTimeline from '../../src/promo/PromoTimeline.vue';
+import { usePlayer, type PromoPlayer } from '../../src/promo/use-player.ts';
+import { usePromo } from '../../src/promo/use-promo.ts';
+import { useCampaign } from '../../src/stores/index.ts';
+import { choose, clearPage, rest, type show } from './mounted.ts';
+import { openCampaign, panel } from './open-campaign.ts';
+
+type Wrapper = ReturnType<typeof show>;
+const promo = (): PromoDocument => useCampaign().promo!;
+const film: Footage = {
+  ...{ id: 'film', name: 'Heath.mp4', list: 'a'.repeat(64), poster: 'b'.repeat(64) },
+  ...{ frames: 90, width: 1280, height: 720, rate: 30 },
+};
+const seal: Footage = { ...film, id: 'seal', name: 'Seal.png', frames: 1, width: 400, height: 400, rate: 24 };
+async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
+  const input = wrapper.find(`input[aria-label="${label}"]`);
+  await input.setValue(value);
+  await input.trigger('keydown', { key: 'Enter' });
+  await rest();
+}
+
+describe('promo: footage', () => {
+  const real = globalThis.fetch;
+  beforeEach(async () => {
+    await openCampaign();
+    const { run, frame, chosen } = usePromo();
+    run(addFootage(film));
+    run(addFootage(seal));
+    frame.value = 12;
+    chosen.value = null;
+  });
+  afterEach(() => {
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('goes into the cut at its own speed, a still for two seconds, and a clip can be swapped for it', async () => {
+    const shelf = panel(FootageShelf);
+    expect(shelf.text()).contain('3.0 s at 30').contain('still');
+    const [first, second] = shelf.findAll('[data-test=footage-clip]');
+    await first.trigger('click');
+    await second.trigger('click');
+    const [moving, still] = promo().clips as Clip[];
+    expect(moving).deep.include({ take: 'film', length: 72 });
+    expect(moving.pace).deep.include({ from: 1.25, to: 1.25, reverse: false });
+    expect(still).include({ take: 'seal', length: 48 });
+    expect(still.pace).equal(undefined);
+    const details = panel(ClipDetails, { clip: still });
+    expect(details.text()).contain('Seal.png').not.contain('was deleted');
+    await choose(details, 'Take', 'Heath.mp4 (footage)');
+    expect(promo().clips[1].take).equal('film');
+  });
+
+  it('is laid over the picture at the playhead, and its numbers are changed', async () => {
+    const { run } = usePromo();
+    run({
+      label: 'Clip',
+      run: (document) => void document.clips.push({ id: 'c', take: 'film', start: 0, length: 40 }),
+    });
+    const shelf = panel(FootageShelf);
+    await shelf.findAll('[data-test=footage-over]')[1].trigger('click');
+    expect(promo().overlays[0]).include({ footage: 'seal', start: 12, length: 28, speed: 0, size: 0.3 });
+    const details = panel(PromoDetails);
+    await setNumber(details, 'Across, %', '80');
+    await setNumber(details, 'Height, %', '45');
+    await setNumber(details, 'Starts at, f', '5');
+    await choose(details, 'Arrives by', 'Rise');
+    expect(promo().overlays[0]).include({ x: 0.8, size: 0.45, start: 4 });
+    expect(promo().overlays[0].arrive).deep.equal({ kind: 'rise', frames: 10 });
+    expect(details.find('input[aria-label="Speed, %"]').exists()).equal(false);
+  });
+
+  it('overlays lie on the time line, are nudged and deleted by keys; footage goes with its overlays', async () => {
+    const shelf = panel(FootageShelf);
+    await shelf.findAll('[data-test=footage-over]')[0].trigger('click');
+    await shelf.findAll('[data-test=footage-over]')[1].trigger('click');
+    let player!: PromoPlayer;
+    const holder = panel({
+      setup: () => {
+        player = usePlayer();
+        return () => null;
+      },
+    });
+    const line = panel(PromoTimeline, { player });
+    await rest();
+    const bars = line.findAll('[data-test=overlay]');
+    expect(bars.map((b) => b.attributes('aria-label'))).deep.equal(['Overlay Heath.mp4', 'Overlay Seal.png']);
+    await bars[1].trigger('keydown', { key: 'ArrowLeft' });
+    expect(promo().overlays[1].start).equal(11);
+    await bars[1].trigger('keydown', { key: 'Delete' });
+    expect(promo().overlays).length(1);
+    await shelf.find('button[aria-label="Remove Heath.mp4"]').trigger('click');
+    expect(promo().overlays).length(0);
+    expect(promo().footage.map(({ id }) => id)).deep.equal(['seal']);
+    holder.unmount();
+  });
+});
