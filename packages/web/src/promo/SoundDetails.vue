@@ -66,7 +66,7 @@ function rename(text: string): void {
   <div class="row">
     <CheckField label="Heard" :value="sound.on" @change="(on) => editSound(sound.id, 'Switch sound', { on })" />
     <span class="spread" />
-    <UiButton data-test="audition" @click="toggle(source)">{{ playing ? 'Stop' : 'Play alone' }}</UiButton>
+    <UiButton data-test="audition" @click="toggle(source)">{{ playing ? 'Stop' : 'Listen' }}</UiButton>
   </div>
   <NumberField
     label="Accent at"

@@ -1,3 +1,4 @@
+import { decode } from 'fast-png';
 import {
   lightOfPicture,
   readCube,
@@ -17,11 +18,20 @@ const KEPT_FILM = 12;
 /** Frames of takes' light that are kept, in bytes. */
 const KEEP_BYTES = 300 * 1024 * 1024;
 
+/** Where the kind of colour of a PNG is said, and the kinds with an alpha channel (ISO/IEC 15948, 11.2.1). */
+const COLOUR_TYPE = 25;
+const WITH_ALPHA = [4, 6];
+
 /** A picture file as it is stored. @returns null when it could not be had. */
 export async function readPicture(url: string): Promise<Picture | null> {
   const response = await fetch(url);
   if (!response.ok) return null;
-  const bitmap = await createImageBitmap(await response.blob(), {
+  const blob = await response.blob();
+  const head = new Uint8Array(await blob.slice(0, COLOUR_TYPE + 1).arrayBuffer());
+  // A canvas keeps colours multiplied by their alpha, which rounds those that are seen through.
+  if (blob.type === 'image/png' && WITH_ALPHA.includes(head[COLOUR_TYPE]))
+    return readStraight(await blob.arrayBuffer());
+  const bitmap = await createImageBitmap(blob, {
     colorSpaceConversion: 'none',
     premultiplyAlpha: 'none',
   });
@@ -31,6 +41,17 @@ export async function readPicture(url: string): Promise<Picture | null> {
   const picture = { width: bitmap.width, height: bitmap.height, data };
   bitmap.close();
   return picture;
+}
+
+/** A PNG with alpha, its colours as they are stored. */
+function readStraight(bytes: ArrayBuffer): Picture {
+  const { width, height, data, channels, depth } = decode(bytes);
+  const out = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0; i < width * height; i++) {
+    for (let c = 0; c < 3; c++) out[i * 4 + c] = Number(data[i * channels + (channels === 4 ? c : 0)]) >> (depth - 8);
+    out[i * 4 + 3] = Number(data[i * channels + channels - 1]) >> (depth - 8);
+  }
+  return { width, height, data: out };
 }
 
 async function inflated(response: Response): Promise<Uint8Array> {
