@@ -11,7 +11,7 @@ import {
 } from '@tender-orbit/core/document';
 import { buildBox, mergeMeshes, type Mesh } from '@tender-orbit/core/geometry';
 import { builtDocument } from '@tender-orbit/core/product';
-import { compile, screenSpeeds, strobes, type ScreenSpeed } from '@tender-orbit/core/scene';
+import { compile, screenBoxes, screenSpeeds, strobes, type ScreenSpeed } from '@tender-orbit/core/scene';
 import { keysOf, movesSet, movesShot, ruleOf } from './moves-scene.ts';
 
 /** A slab 4 cm wide and 6 cm high, two metres before the lens. */
@@ -125,5 +125,23 @@ describe('cures of strobing', () => {
     expect(canSoften(eased, ['b'], 10)).equal(true);
     expect(canSoften(eased, ['hero'], 10)).equal(false);
     expect(canSoften(pops, ['b'], 10)).equal(false);
+  });
+});
+
+describe('boxes in the picture', () => {
+  it('say what a thing covers, heights of the picture from its middle, and leave out what is behind the eye', () => {
+    const set = scene();
+    const shot = movesShot({ tracks: [{ thing: 'b', path: 'position.0', keys: keysOf([0, 0], [10, 0.1]) }] });
+    const [box] = screenBoxes(compile(set, shot), 0, context);
+    const high = pictureHigh(set, 1.99);
+    expect(box.id).equal('b');
+    // The slab stands 6 cm high round the height of the eye.
+    expect(box.min[0]).closeTo(-0.02 / high, 1e-3);
+    expect(box.max[0]).closeTo(0.02 / high, 1e-3);
+    expect(box.max[1] - box.min[1]).closeTo(0.06 / high, 1e-3);
+    const [later] = screenBoxes(compile(set, shot), 10, context);
+    expect(later.min[0]).closeTo(0.08 / pictureHigh(set, 2.01), 2e-3);
+    Object.assign(set.cameras[0], { position: [0, 0.03, -2], aim: [0, 0.03, -4] });
+    expect(screenBoxes(compile(set, shot), 0, context)).deep.equal([]);
   });
 });

@@ -11,4 +11,5 @@ export * from './assemble.ts';
 export * from './sound-track.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
 export * from './sound-the-cut.ts';
+export { reframed, type Focus, type FocusOf, type Reframing } from './reframe.ts';
 export { textDrawer } from './text-layer.ts';

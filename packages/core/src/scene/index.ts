@@ -7,6 +7,7 @@ export * from './effects.ts';
 export * from './particles.ts';
 export * from './evaluate-motion.ts';
 export * from './screen-speed.ts';
+export { screenBoxes, type Outline } from './screen-box.ts';
 export { placeLight } from './place/light.ts';
 export { partsKey } from './place/product.ts';
 export {

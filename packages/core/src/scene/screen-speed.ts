@@ -1,18 +1,9 @@
-import { hypot, tan } from '../maths/index.ts';
-import {
-  boundsCentre,
-  boundsOf,
-  inverse,
-  multiply,
-  transformPoint,
-  type Bounds,
-  type Mat4,
-  type Mesh,
-  type Vec3,
-} from '../geometry/index.ts';
+import { hypot } from '../maths/index.ts';
+import { transformPoint } from '../geometry/index.ts';
 import { cameraOf, evaluate, posed, type EvaluateContext } from './evaluate.ts';
 import type { ShotProgram } from './program.ts';
-import type { Tableau, TableauCamera, TableauInstance } from './tableau.ts';
+import { boxesOf, outlineOf, projector, type Box, type Projector } from './screen-box.ts';
+import type { Tableau, TableauCamera } from './tableau.ts';
 
 /** How fast a thing goes over the picture from a frame to the next. Lengths are shares of the picture's height. */
 export interface ScreenSpeed {
@@ -30,62 +21,10 @@ export const strobes = ({ gap, feature }: ScreenSpeed): boolean => feature > 0 &
 /** Parts smaller than this share of the whole are details, which blur before they strobe. */
 const DETAIL = 0.2;
 
-interface Box {
-  key: string;
-  /** Middles of its six faces, in the part. */
-  faces: Vec3[];
-  bounds: Bounds;
-  matrix: Mat4;
-}
-
-const boxes = new WeakMap<Mesh, Bounds>();
-
-function boxOf(mesh: Mesh): Bounds {
-  let box = boxes.get(mesh);
-  if (!box) boxes.set(mesh, (box = boundsOf([mesh])));
-  return box;
-}
-
-function boxesOf(instance: TableauInstance, meshes: readonly Mesh[]): Box[] {
-  return instance.parts
-    .filter(({ shell }) => !shell)
-    .map(({ index, shape, place }) => {
-      const bounds = boxOf(shape?.mesh ?? meshes[index]);
-      const middle = boundsCentre(bounds);
-      const faces = [0, 1, 2].flatMap((axis) =>
-        [bounds.min, bounds.max].map((end) => middle.map((v, a) => (a === axis ? end[a] : v)) as Vec3),
-      );
-      const matrix = place ? multiply(instance.matrix, place.matrix) : instance.matrix;
-      return { key: String(index), faces, bounds, matrix };
-    });
-}
-
-/** Where a point is in the picture, shares of its height; null behind the eye. */
-function projector({ matrix, verticalFov }: TableauCamera): (point: Vec3) => [number, number] | null {
-  const view = inverse(matrix);
-  const focal = 0.5 / tan(verticalFov / 2);
-  return (point) => {
-    const [x, y, z] = transformPoint(view, point);
-    return z < -1e-4 ? [(x / -z) * focal, (y / -z) * focal] : null;
-  };
-}
-
 /** The smaller side of a box's outline in the picture; 0 where it is not seen. */
-function sizeOf({ bounds, matrix }: Box, project: ReturnType<typeof projector>): number {
-  const [min, max] = [
-    [Infinity, Infinity],
-    [-Infinity, -Infinity],
-  ];
-  for (let corner = 0; corner < 8; corner++) {
-    const at = [0, 1, 2].map((axis) => ((corner >> axis) & 1 ? bounds.max : bounds.min)[axis]) as Vec3;
-    const spot = project(transformPoint(matrix, at));
-    if (!spot) return 0;
-    spot.forEach((v, axis) => {
-      min[axis] = Math.min(min[axis], v);
-      max[axis] = Math.max(max[axis], v);
-    });
-  }
-  return Math.min(max[0] - min[0], max[1] - min[1]);
+function sizeOf(box: Box, project: Projector): number {
+  const outline = outlineOf(box, project);
+  return outline ? Math.min(outline.max[0] - outline.min[0], outline.max[1] - outline.min[1]) : 0;
 }
 
 /**

@@ -100,5 +100,9 @@ export function campaignRoutes(ctx: CampaignContext): Router {
     await requireCampaign(db, req, req.params.id);
     res.status(201).json(await documents.create('shot', req.params.id, req.body, 'Create shot', personOf(req)));
   });
+  router.post('/campaigns/:id/promos', async (req, res) => {
+    await requireCampaign(db, req, req.params.id);
+    res.status(201).json(await documents.create('promo', req.params.id, req.body, 'Create promo', personOf(req)));
+  });
   return router;
 }

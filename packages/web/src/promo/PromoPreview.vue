@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, toRaw, watch } from 'vue';
 import { shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import type { PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+import CutSwitch from './CutSwitch.vue';
 import { usePromo } from './use-promo.ts';
 import { UiButton } from '../ui/index.ts';
 
@@ -97,8 +98,7 @@ function move(event: PointerEvent): void {
 <template>
   <section class="viewer" aria-label="Promo">
     <div class="row head">
-      <span v-if="promo" class="chip still mono">{{ promo.width }} x {{ promo.height }}</span>
-      <strong class="clip">{{ promo?.name }}</strong>
+      <CutSwitch v-if="promo" />
       <span class="spread" />
       <UiButton :pressed="guides" @click="guides = !guides"> Safe area </UiButton>
       <span class="chip still mono">{{ shortTimecode(frame, campaign.rate) }}, frame {{ frame + 1 }}</span>

@@ -1,7 +1,13 @@
 import { shortened } from '@tender-orbit/core/text';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, toRaw } from 'vue';
-import type { DocumentKind, ProductDocument, ShotDocument, TakeComposite } from '@tender-orbit/core/document';
+import type {
+  DocumentKind,
+  ProductDocument,
+  PromoDocument,
+  ShotDocument,
+  TakeComposite,
+} from '@tender-orbit/core/document';
 import { chooseSet, freshName, inBoardOrder, newShot } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
 import { framesToSeconds } from '@tender-orbit/core/time';
@@ -36,7 +42,11 @@ export const useCampaign = defineStore('campaign', () => {
   const shot = computed(() => documents.get('shot', shotId.value));
   const setId = computed(() => shot.value?.set ?? setIds.value[0] ?? '');
   const set = computed(() => documents.get('set', setId.value));
-  const promoId = computed(() => promoIds.value[0] ?? '');
+  /** The cut in hand, where the person chose one. */
+  const promoChosen = ref('');
+  const promoId = computed(() =>
+    promoIds.value.includes(promoChosen.value) ? promoChosen.value : (promoIds.value[0] ?? ''),
+  );
   const promo = computed(() => documents.get('promo', promoId.value));
   const products = computed(() => {
     const map = new Map<string, ProductDocument>();
@@ -179,6 +189,21 @@ export const useCampaign = defineStore('campaign', () => {
     documents.drop('shot', shot);
   }
 
+  /** Another cut, which is the one in hand from now on. */
+  async function addPromo(document: PromoDocument): Promise<void> {
+    const stored = await api<StoredDocument<'promo'>>('POST', `/campaigns/${id.value}/promos`, document);
+    documents.load('promo', stored);
+    promoIds.value = [...promoIds.value, stored.id];
+    promoChosen.value = stored.id;
+  }
+
+  /** Deletes a cut; what was delivered of it stays. */
+  async function removePromo(promoOf: string): Promise<void> {
+    await api('DELETE', `/documents/promo/${promoOf}`);
+    promoIds.value = promoIds.value.filter((p) => p !== promoOf);
+    documents.drop('promo', promoOf);
+  }
+
   /** Address of a picture that stands for a shot: the middle finished frame of its newest take. */
   function coverOf(shot: string): string | null {
     const take = takes.value.find((t) => t.shot === shot && t.done.length > 0);
@@ -196,6 +221,8 @@ export const useCampaign = defineStore('campaign', () => {
       set,
       promoId,
       promo,
+      promoIds,
+      promoChosen,
       products,
       productIds,
       shots,
@@ -219,6 +246,8 @@ export const useCampaign = defineStore('campaign', () => {
       duplicateShot,
       continueShot,
       removeShot,
+      addPromo,
+      removePromo,
       ownSet,
       coverOf,
     },

@@ -1,0 +1,86 @@
+import './page.ts';
+import { expect } from 'chai';
+import { newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
+import CutSwitch from '../../src/promo/CutSwitch.vue';
+import { sizeIn } from '../../src/promo/use-cuts.ts';
+import { usePromo } from '../../src/promo/use-promo.ts';
+import { useCampaign } from '../../src/stores/index.ts';
+import { question } from '../../src/ui/confirm.ts';
+import { clearPage, rest, type show } from './mounted.ts';
+import { asked, openCampaign, panel } from './open-campaign.ts';
+
+/** Opens the menu of cuts and takes a line of it. */
+async function take(menu: ReturnType<typeof show>, title: string): Promise<void> {
+  await menu.find('button').trigger('click');
+  await rest();
+  [...document.querySelectorAll<HTMLElement>('.v-list-item')]
+    .filter((line) => line.textContent!.trim().startsWith(title))
+    .at(-1)!
+    .click();
+  await rest();
+}
+const cuts = (): string[] => useCampaign().promoIds;
+
+describe('promo: cuts', () => {
+  const real = globalThis.fetch;
+  beforeEach(async () => {
+    const promos = [newPromo('Launch 16x9', 960, 540), newPromo('Teaser', 600, 600)];
+    await openCampaign({}, { promos: promos.map((document, n) => ({ id: `promo${n}`, revision: 1, document })) });
+    usePromo().run({
+      label: 'Fill',
+      run: (promo) => {
+        promo.clips.push({ id: 'a', take: '', start: 0, length: 48 });
+        promo.titles.push(newTitle('t', { text: 'Slow', x: 0.99 }));
+      },
+    });
+  });
+  afterEach(() => {
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  it('another one is taken in hand, and edits go there', async () => {
+    const menu = panel(CutSwitch);
+    await take(menu, 'Teaser');
+    expect(useCampaign().promo!.name).equal('Teaser');
+    usePromo().addTitle();
+    expect(useCampaign().promo!.titles).length(1);
+    expect(useCampaign().promo!.titles[0].text).not.equal('Slow');
+  });
+
+  it('a copy in another proportion is made, saved and taken in hand', async () => {
+    const menu = panel(CutSwitch);
+    await take(menu, 'Copy to 9:16, the crop follows the product');
+    await rest(100);
+    const [, , body] = asked.find(([method, path]) => method === 'POST' && path.endsWith('/promos'))!;
+    expect(body).include({ name: 'Launch 9x16', width: 540, height: 960 });
+    const made = body as PromoDocument;
+    expect(made.clips[0]).deep.include({ fill: 'cropped', length: 48 });
+    expect(made.titles[0]).include({ text: 'Slow', x: 0.94 });
+    expect(cuts()).deep.equal(['promo0', 'promo1', 'made']);
+    expect(useCampaign().promo!.name).equal('Launch 9x16');
+  });
+
+  it('one is deleted after a question, never the last', async () => {
+    const menu = panel(CutSwitch);
+    await take(menu, 'Delete this cut');
+    expect(question.value!.title).equal('Delete "Launch 16x9"?');
+    question.value!.answer(false);
+    await rest();
+    expect(cuts()).length(2);
+    await take(menu, 'Delete this cut');
+    question.value!.answer(true);
+    await rest();
+    expect(cuts()).deep.equal(['promo1']);
+    expect(asked.at(-1)!.slice(0, 2)).deep.equal(['DELETE', '/api/documents/promo/promo0']);
+    expect(useCampaign().promo!.name).equal('Teaser');
+  });
+
+  it('sizes keep the shorter side and are even', () => {
+    expect(sizeIn({ wide: 9, high: 16 }, 1920, 1080)).deep.equal({ width: 1080, height: 1920 });
+    expect(sizeIn({ wide: 4, high: 5 }, 1920, 1080)).deep.equal({ width: 1080, height: 1350 });
+    expect(sizeIn({ wide: 16, high: 9 }, 540, 960)).deep.equal({ width: 960, height: 540 });
+    expect(sizeIn({ wide: 9, high: 16 }, 4000, 3000)).deep.equal({ width: 2304, height: 4096 });
+  });
+});
