@@ -7,7 +7,7 @@ import { captionsOf, promoLength, writeCaptions, type CaptionFormat } from '@ten
 import { framesToSeconds, rateLabel } from '@tender-orbit/core/time';
 import { api, frameUrl, type DeliverySummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
-import { PickCard, ProgressBar, SplitPanels, UiButton } from '../ui/index.ts';
+import { PickCard, ProgressBar, SelectField, SplitPanels, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const documents = useDocuments();
@@ -41,15 +41,19 @@ const still = computed(() => {
 });
 const fileUrl = (id: string): string => `/api/deliveries/${id}/file`;
 
-async function deliver(): Promise<void> {
+/** Makes a file of each of these cuts, one after the other. */
+async function deliver(cuts: readonly string[] = [campaign.promoId]): Promise<void> {
   busy.value = true;
   await notices.guard(async () => {
     await documents.settled();
-    await api('POST', `/promos/${campaign.promoId}/deliveries`, { format: format.value });
-    await campaign.lookAgain();
+    for (const id of cuts) await api('POST', `/promos/${id}/deliveries`, { format: format.value });
   });
+  await campaign.lookAgain();
   busy.value = false;
 }
+const cuts = computed(() =>
+  campaign.promoIds.map((value) => ({ value, title: documents.get('promo', value)?.name ?? 'Cut' })),
+);
 function remove(id: string): void {
   void notices.guard(async () => {
     await api('DELETE', `/deliveries/${id}`);
@@ -89,9 +93,18 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
             <strong>{{ entry.title }}</strong><span class="dim">{{ entry.text }}</span>
           </PickCard>
         </div>
+        <SelectField
+          v-if="cuts.length > 1"
+          label="Cut"
+          :options="cuts"
+          :value="campaign.promoId"
+          @change="(id) => (campaign.promoChosen = id)"
+        />
         <dl v-if="promo">
-          <dt>Promo</dt>
-          <dd>{{ promo.name }}</dd>
+          <template v-if="cuts.length === 1">
+            <dt>Promo</dt>
+            <dd>{{ promo.name }}</dd>
+          </template>
           <dt>Picture</dt>
           <dd class="mono">{{ promo.width }} x {{ promo.height }}, {{ rateLabel(campaign.rate) }} fps</dd>
           <dt>Length</dt>
@@ -101,8 +114,17 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
           <dt>Colour</dt>
           <dd class="mono">BT.709, limited range</dd>
         </dl>
-        <UiButton tone="primary" class="start" :disabled="busy || frames === 0" data-test="deliver" @click="deliver">
+        <UiButton tone="primary" class="start" :disabled="busy || frames === 0" data-test="deliver" @click="deliver()">
           Make {{ FORMATS[format].title }}
+        </UiButton>
+        <UiButton
+          v-if="cuts.length > 1"
+          class="start"
+          :disabled="busy"
+          data-test="deliver-all"
+          @click="deliver(campaign.promoIds)"
+        >
+          Make {{ FORMATS[format].title }} of all {{ cuts.length }} cuts
         </UiButton>
         <p v-if="frames === 0" class="dim">The promo is empty: put a take or a title into it first.</p>
         <template v-if="captions.length > 0">

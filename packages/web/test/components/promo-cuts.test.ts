@@ -5,8 +5,9 @@ import CutSwitch from '../../src/promo/CutSwitch.vue';
 import { sizeIn } from '../../src/promo/use-cuts.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
+import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { question } from '../../src/ui/confirm.ts';
-import { clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, rest, type show } from './mounted.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
 
 /** Opens the menu of cuts and takes a line of it. */
@@ -25,7 +26,10 @@ describe('promo: cuts', () => {
   const real = globalThis.fetch;
   beforeEach(async () => {
     const promos = [newPromo('Launch 16x9', 960, 540), newPromo('Teaser', 600, 600)];
-    await openCampaign({}, { promos: promos.map((document, n) => ({ id: `promo${n}`, revision: 1, document })) });
+    const none = Object.fromEntries(
+      ['takes', 'deliveries', 'simulation-runs'].map((path) => [`GET /api/campaigns/c/${path}`, []]),
+    );
+    await openCampaign(none, { promos: promos.map((document, n) => ({ id: `promo${n}`, revision: 1, document })) });
     usePromo().run({
       label: 'Fill',
       run: (promo) => {
@@ -34,9 +38,9 @@ describe('promo: cuts', () => {
       },
     });
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
@@ -75,6 +79,23 @@ describe('promo: cuts', () => {
     expect(cuts()).deep.equal(['promo1']);
     expect(asked.at(-1)!.slice(0, 2)).deep.equal(['DELETE', '/api/documents/promo/promo0']);
     expect(useCampaign().promo!.name).equal('Teaser');
+  });
+
+  it('files are made of the cut in hand, or of all of them', async () => {
+    const release = panel(ReleaseStation);
+    const made = (): string[] =>
+      asked.flatMap(([method, path]) =>
+        method === 'POST' && path.endsWith('/deliveries') ? [path.split('/')[3]] : [],
+      );
+    await choose(release, 'Cut', 'Teaser');
+    expect(useCampaign().promo!.name).equal('Teaser');
+    await choose(release, 'Cut', 'Launch 16x9');
+    await release.find('[data-test=deliver]').trigger('click');
+    await rest(100);
+    expect(made()).deep.equal(['promo0']);
+    await release.find('[data-test=deliver-all]').trigger('click');
+    await rest(100);
+    expect(made()).deep.equal(['promo0', 'promo0', 'promo1']);
   });
 
   it('sizes keep the shorter side and are even', () => {

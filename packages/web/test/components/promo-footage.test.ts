@@ -35,9 +35,9 @@ describe('promo: footage', () => {
     frame.value = 12;
     chosen.value = null;
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

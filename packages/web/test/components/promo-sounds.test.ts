@@ -40,9 +40,9 @@ describe('promo: sounds', () => {
     frame.value = 12;
     choice.value = null;
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

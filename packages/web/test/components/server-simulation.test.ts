@@ -51,10 +51,10 @@ describe('effects on the server', () => {
     useStage().addSmoke('smoke reveal');
     await rest();
   });
-  afterEach(() => {
+  afterEach(async () => {
     Worker.prototype.postMessage = postMessage;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
