@@ -5,6 +5,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
+import { addOverlayAndSound } from './promo-steps.ts';
 import {
   choose,
   goTo,
@@ -328,21 +329,7 @@ describe('journey: from a model file to a promo video', () => {
   });
 
   it('a picture is laid over it, which the preview shows to the byte, and a sound of the kit on a beat', async () => {
-    const png = await sharp({ create: { width: 60, height: 40, channels: 4, background: '#e8b04ac0' } })
-      .png()
-      .toBuffer();
-    await page.click('[data-test=shelf-footage]');
-    await page
-      .locator('[data-test=promo-footage-input] input')
-      .setInputFiles([{ name: 'seal.png', mimeType: 'image/png', buffer: png }]);
-    await page.locator('[data-test=footage]').waitFor();
-    await page.locator('[data-test=ruler]').focus();
-    await page.keyboard.press('Home');
-    for (let i = 0; i < 2; i++) await page.keyboard.press('ArrowRight');
-    await page.click('[data-test=footage-over]');
-    await typeNumber(page, /^Rotation/, '12', '[data-test=promo-details]');
-    await page.click('[data-test=shelf-sounds]');
-    await page.click('[data-test=kit-glass-tap]');
+    await addOverlayAndSound(page, 2);
     await saved(page);
     const { overlays, sounds } = (await bundle()).promos[0].document;
     expect(overlays[0]).include({ start: 2, rotation: 12 });
