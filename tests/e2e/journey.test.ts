@@ -329,11 +329,7 @@ describe('journey: from a model file to a promo video', () => {
   });
 
   it('a picture is laid over it, which the preview shows to the byte, and a sound of the kit on a beat', async () => {
-    await addOverlayAndSound(page, 2);
-    await saved(page);
-    const { overlays, sounds } = (await bundle()).promos[0].document;
-    expect(overlays[0]).include({ start: 2, rotation: 12 });
-    expect(sounds[0]).include({ name: 'Glass tap', at: 2 });
+    await addOverlayAndSound(page, 2, bundle);
     await page.locator('[data-test=ruler]').focus();
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
     await showsWhatIsAssembled(5);

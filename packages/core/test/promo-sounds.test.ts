@@ -141,7 +141,9 @@ describe('promo: sounds in documents', () => {
       return () => validateDocument('promo', promo({ sounds: [{ ...sound, ...values }] }));
     };
     expect(refused({ pan: 2 })).throw(/Pan must be a number between -1 and 1/);
-    expect(refused({ source: { kind: 'made', sound: { kind: 'bang', seconds: 1, pitch: 0, weight: 0, seed: 1 } } })).throw(/Sound must be one of/);
+    expect(
+      refused({ source: { kind: 'made', sound: { kind: 'bang', seconds: 1, pitch: 0, weight: 0, seed: 1 } } }),
+    ).throw(/Sound must be one of/);
     expect(refused({ source: { kind: 'file', asset: '../x', trim: 0, seconds: 1 } })).throw(/not the name of a stored/);
     expect(refused({ at: -1 })).throw(/Accent on frame/);
   });
