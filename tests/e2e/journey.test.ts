@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
-import { addOverlayAndSound } from './promo-steps.ts';
+import { addOverlayAndSound, toFrame } from './promo-steps.ts';
 import {
   choose,
   goTo,
@@ -289,15 +289,10 @@ describe('journey: from a model file to a promo video', () => {
     await page.locator('[data-test=music-input] input').setInputFiles(stage.files.music);
     await page.locator('[data-test=promo-timeline]').getByText('tune.wav').waitFor();
     await saved(page);
-    await atFrame(4);
+    await toFrame(page, 4);
     await showsWhatIsAssembled(4);
   });
 
-  async function atFrame(frame: number): Promise<void> {
-    await page.locator('[data-test=ruler]').focus();
-    await page.keyboard.press('Home');
-    for (let i = 0; i < frame; i++) await page.keyboard.press('ArrowRight');
-  }
   async function showsWhatIsAssembled(frame: number): Promise<void> {
     const { promos, takes } = await bundle();
     await expectAssembled(page, promos[0].document, takes[0], frame);
@@ -321,7 +316,7 @@ describe('journey: from a model file to a promo video', () => {
     // Four beats a second at 24 frames.
     expect(first.length).equal(6);
     expect(second.into).include({ kind: 'whip', frames: 3 });
-    await atFrame(6);
+    await toFrame(page, 6);
     await showsWhatIsAssembled(6);
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
     await page.waitForFunction(() => document.querySelectorAll('[data-test=clip]').length === 1);
@@ -331,7 +326,7 @@ describe('journey: from a model file to a promo video', () => {
 
   it('a picture is laid over it, which the preview shows to the byte, and a sound of the kit on a beat', async () => {
     await addOverlayAndSound(page, 2, bundle);
-    await atFrame(5);
+    await toFrame(page, 5);
     await showsWhatIsAssembled(5);
   });
 

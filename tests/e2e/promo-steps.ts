@@ -18,9 +18,7 @@ export async function addOverlayAndSound(
     .locator('[data-test=promo-footage-input] input')
     .setInputFiles([{ name: 'seal.png', mimeType: 'image/png', buffer: png }]);
   await page.locator('[data-test=footage]').waitFor();
-  await page.locator('[data-test=ruler]').focus();
-  await page.keyboard.press('Home');
-  for (let i = 0; i < frame; i++) await page.keyboard.press('ArrowRight');
+  await toFrame(page, frame);
   await page.click('[data-test=footage-over]');
   await typeNumber(page, /^Rotation/, '12', '[data-test=promo-details]');
   await page.click('[data-test=shelf-sounds]');
@@ -29,4 +27,11 @@ export async function addOverlayAndSound(
   const { overlays, sounds } = (await bundle()).promos[0].document;
   expect(overlays[0]).include({ start: frame, rotation: 12 });
   expect(sounds[0]).include({ name: 'Glass tap', at: frame });
+}
+
+/** Puts the playhead on a frame, by keys. */
+export async function toFrame(page: Page, frame: number): Promise<void> {
+  await page.locator('[data-test=ruler]').focus();
+  await page.keyboard.press('Home');
+  for (let i = 0; i < frame; i++) await page.keyboard.press('ArrowRight');
 }
