@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import {
   addFootage,
   addOverlay,
+  carryOverlay,
   changeOverlay,
   deleteOverlay,
   newOverlay,
@@ -134,6 +135,19 @@ describe('promo: overlays in the picture', () => {
     const [early, later] = [4, 6].map((frame) => at(made(fading, { take: base, logo: red }, frame), 80, 45)[0]);
     expect(early).within(60, 200).below(later);
     for (const frame of [3, 14]) expect(at(made(fading, { take: base, logo: red }, frame), 80, 45)[0]).equal(10);
+  });
+
+  it('lies over those that come before it, until it is carried below them', () => {
+    const green = makePicture(40, 20, [0, 255, 0]);
+    const other: Footage = { ...logo, id: 'other' };
+    const both = promo({
+      ...{ footage: [logo, other], clips: [clip('take')] },
+      overlays: [over(logo, { id: 'a', size: 0.4 }), over(other, { id: 'b', size: 0.4 })],
+    });
+    const pictures = { take: base, logo: red, other: green };
+    expect(at(made(both, pictures), 80, 45)).deep.equal([0, 255, 0, 255]);
+    expect(at(made(runCommand(both, carryOverlay('b', 'back')), pictures), 80, 45)).deep.equal([255, 0, 0, 255]);
+    expect(at(made(runCommand(both, carryOverlay('a', 'front')), pictures), 80, 45)).deep.equal([255, 0, 0, 255]);
   });
 
   it('what is not there is left out, and where none is seen the picture is the same bytes', () => {

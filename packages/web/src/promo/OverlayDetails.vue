@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Arrival, PromoOverlay } from '@tender-orbit/core/document';
-import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
+import { carryOverlay, type Arrival, type PromoOverlay } from '@tender-orbit/core/document';
+import { FieldRow, NumberField, SelectField, UiButton } from '../ui/index.ts';
 import { usePromo } from './use-promo.ts';
 
 /** Footage over the picture: where and how large it is, how it comes and goes. */
 const { overlay } = defineProps<{ overlay: PromoOverlay }>();
-const { promo, editOverlay } = usePromo();
+const { promo, run, editOverlay } = usePromo();
 const footage = computed(() => promo.value?.footage.find((f) => f.id === overlay.footage));
 
 interface NumberOf {
@@ -62,6 +62,10 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>): void {
     :value="valueOf(field)"
     @change="(v, g) => set(field, v, g)"
   />
+  <div v-if="promo && promo.overlays.length > 1" class="row">
+    <UiButton @click="run(carryOverlay(overlay.id, 'front'))">To the front</UiButton>
+    <UiButton @click="run(carryOverlay(overlay.id, 'back'))">To the back</UiButton>
+  </div>
   <template v-for="side in ['arrive', 'leave'] as const" :key="side">
     <FieldRow :label="side === 'arrive' ? 'Arrives by' : 'Leaves by'">
       <SelectField

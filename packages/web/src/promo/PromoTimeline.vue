@@ -113,12 +113,11 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
         @click="player.toggle()"
       />
       <UiButton
-        :pressed="snap && !!grid"
-        :disabled="!grid"
-        :tip="grid ? 'Edges land on beats; Alt while dragging does not' : 'Give the music its tempo first'"
+        :pressed="snap"
+        tip="Edges land on beats, cuts and the playhead; Alt while dragging does not"
         @click="snap = !snap"
       >
-        Snap to beats
+        Snap
       </UiButton>
       <UiButton v-if="promo?.music" class="mono" @click="chosen = { kind: 'music' }">
         {{ promo.music.tempo > 0 ? `${promo.music.tempo} bpm` : 'no tempo yet' }}

@@ -29,8 +29,20 @@ export interface PromoDrag {
 /** Clips, titles, overlays and sounds carried, stretched and nudged on the promo's time line. */
 export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
   const campaign = useCampaign();
-  const { promo, length, grid, chosen, run, editClip, editTitle, editOverlay, editSound, editSource, removeChosen } =
-    usePromo();
+  const {
+    promo,
+    length,
+    grid,
+    chosen,
+    frame,
+    run,
+    editClip,
+    editTitle,
+    editOverlay,
+    editSound,
+    editSource,
+    removeChosen,
+  } = usePromo();
   const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 
   type Part = 'body' | 'start' | 'end';
@@ -44,11 +56,17 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     gesture: string;
   } | null = null;
 
+  /** The nearest beat, cut or the playhead, where one is near; a clip's own cuts move with it and do not count. */
   function snapped(at: number, event: PointerEvent): number {
     const whole = Math.round(at);
-    return snap.value && grid.value && !event.altKey
-      ? snapToBeat(grid.value, campaign.rate, whole, Math.max(2, span.value / 80))
-      : whole;
+    if (!snap.value || event.altKey) return whole;
+    const reach = Math.max(2, span.value / 80);
+    const cuts = drag?.kind === 'clip' ? [] : clips.value.flatMap(({ from, clip }) => [from, from + clip.length]);
+    const beat = grid.value ? [snapToBeat(grid.value, campaign.rate, whole, reach)] : [];
+    const near = [...beat.filter((to) => to !== whole), ...cuts, frame.value].filter(
+      (to) => Math.abs(to - at) <= reach,
+    );
+    return near.reduce((best, to) => (Math.abs(to - at) < Math.abs(best - at) ? to : best), near[0] ?? whole);
   }
   function pointed(event: PointerEvent): number {
     return frameUnder(event.clientX, lanes.value!.getBoundingClientRect(), span.value);

@@ -10,7 +10,7 @@ import PlateRack from '../../src/composite/PlateRack.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
 import type { CompositeReply, CompositeRequest } from '../../src/workers/composite-worker.ts';
-import { choose, clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, rest, setNumber, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
@@ -22,13 +22,6 @@ const take = {
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
   ...{ done: [0, 1, 2], failed: [], passes: false, error: null, secondsPerFrame: 1, secondsLeft: null, createdAt: '' },
 } as never;
-
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
 
 describe('composite: layers of other takes', () => {
   beforeEach(() => openCampaign({}, { takes: [take] }));

@@ -15,7 +15,7 @@ import SetList from '../../src/set/SetList.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
 import type { BodiesReply, BodiesRequest } from '../../src/workers/bodies-worker.ts';
 import type { EffectsReply, EffectsRequest } from '../../src/workers/effects-worker.ts';
-import { choose, clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, rest, setNumber, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
@@ -24,13 +24,6 @@ const set = (): SetDocument => useCampaign().set!;
 const smoke = (): SmokeEffect => set().effects[0] as SmokeEffect;
 /** Long enough for a change to be sent to the worker. */
 const calm = (): Promise<void> => new Promise((done) => setTimeout(done, 320));
-
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
 
 describe('effects', () => {
   const requests: EffectsRequest[] = [];

@@ -52,6 +52,14 @@ export const nameOf = (element: Element): string =>
 /** Lets what was asked for happen: renders, and what waits for a moment. */
 export const rest = (ms = 25): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
+/** Types a number into a field by its name. */
+export async function setNumber(wrapper: VueWrapper, label: string, value: string): Promise<void> {
+  const input = wrapper.find(`input[aria-label="${label}"]`);
+  await input.setValue(value);
+  await input.trigger('keydown', { key: 'Enter' });
+  await rest();
+}
+
 /** Chooses from a select by its name. */
 export async function choose(wrapper: VueWrapper, name: string, option: string): Promise<void> {
   const field = wrapper.findAll('.v-select').find((s) => s.find(`[aria-label="${name}"]`).exists())!;

@@ -18,20 +18,12 @@ import { useMoveSelection } from '../../src/things/use-move-selection.ts';
 import { usePathDrawing } from '../../src/things/use-path-drawing.ts';
 import { usePathPoints } from '../../src/things/use-path-points.ts';
 import { useTrail } from '../../src/things/use-trail.ts';
-import { choose, clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, rest, setNumber } from './mounted.ts';
 import { openCampaign, panel, turning } from './open-campaign.ts';
 
-type Wrapper = ReturnType<typeof show>;
 const real = globalThis.fetch;
 const shot = () => useCampaign().shot!;
 const set = () => useCampaign().set!;
-
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
 
 describe('moves: nulls, paths, versions', () => {
   beforeEach(async () => {

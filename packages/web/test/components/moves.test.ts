@@ -13,7 +13,7 @@ import { useKeyActions } from '../../src/moves/use-key-tools.ts';
 import { useKeySelection } from '../../src/moves/use-key-selection.ts';
 import { useMoveSelection } from '../../src/things/use-move-selection.ts';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection, useStage } from '../../src/stores/index.ts';
-import { choose, clearPage, fromMenu, rest, type show } from './mounted.ts';
+import { choose, clearPage, fromMenu, rest, setNumber, type show } from './mounted.ts';
 import { openCampaign, panel, turning } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
@@ -23,12 +23,6 @@ const recipe = (i = 0): AppliedRecipe => shot().recipes[i];
 const rule = (i = 0): Rule => shot().rules[i];
 const at = (frame: number, thing = 'item', path = 'turn') => ({ thing, path, frame });
 
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
 const pressed = (wrapper: Wrapper, words: string): Promise<void> =>
   wrapper
     .findAll('button')

@@ -8,23 +8,15 @@ import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePlayer, type PromoPlayer } from '../../src/promo/use-player.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
-import { choose, clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, rest, setNumber } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
-type Wrapper = ReturnType<typeof show>;
 const promo = (): PromoDocument => useCampaign().promo!;
 const film: Footage = {
   ...{ id: 'film', name: 'Heath.mp4', list: 'a'.repeat(64), poster: 'b'.repeat(64) },
   ...{ frames: 90, width: 1280, height: 720, rate: 30 },
 };
 const seal: Footage = { ...film, id: 'seal', name: 'Seal.png', frames: 1, width: 400, height: 400, rate: 24 };
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
-
 describe('promo: footage', () => {
   const real = globalThis.fetch;
   beforeEach(async () => {

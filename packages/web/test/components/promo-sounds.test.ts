@@ -9,18 +9,10 @@ import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePlayer, type PromoPlayer } from '../../src/promo/use-player.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useNotices } from '../../src/stores/index.ts';
-import { clearPage, rest, type show } from './mounted.ts';
+import { clearPage, rest, setNumber } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
-type Wrapper = ReturnType<typeof show>;
 const sounds = (): readonly PromoSound[] => useCampaign().promo!.sounds;
-async function setNumber(wrapper: Wrapper, label: string, value: string): Promise<void> {
-  const input = wrapper.find(`input[aria-label="${label}"]`);
-  await input.setValue(value);
-  await input.trigger('keydown', { key: 'Enter' });
-  await rest();
-}
-
 describe('promo: sounds', () => {
   const real = globalThis.fetch;
   beforeEach(async () => {

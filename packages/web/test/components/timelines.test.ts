@@ -250,6 +250,24 @@ describe('time lines', () => {
       expect(ids()).deep.equal(['b', 'a']);
     });
 
+    it('without music edges land on cuts and on the playhead, unless snapping is off', async () => {
+      const time = line();
+      layOut(time, '.lanes', 60);
+      const title = time.find('[data-test=title]');
+      const cut = promo().clips[0].length;
+      await drag(title, 15, [15 + cut - 10 - 1]);
+      expect(promo().titles[0].start).equal(cut);
+      usePromo().frame.value = 7;
+      await drag(title, cut + 5, [cut + 5 - (cut - 6)]);
+      expect(promo().titles[0].start).equal(7);
+      await time
+        .findAll('button')
+        .find((b) => b.text() === 'Snap')!
+        .trigger('click');
+      await drag(title, 12, [12 + cut - 7 - 1]);
+      expect(promo().titles[0].start).equal(cut - 1);
+    });
+
     it('edges land on beats unless Alt is held', async () => {
       run(bringMusic({ asset: 'a'.repeat(64), name: 'Heath' }));
       run(changeMusic('Set tempo', { tempo: 120 }));

@@ -198,6 +198,17 @@ export function changeOverlay(id: string, label: string, values: Partial<Omit<Pr
   return { label, run: (promo) => void Object.assign(promo.overlays.find((o) => o.id === id) ?? {}, values) };
 }
 
+/** Lays an overlay over all others, or below them. */
+export function carryOverlay(id: string, to: 'front' | 'back'): PromoCommand {
+  return {
+    label: to === 'front' ? 'Bring overlay to the front' : 'Send overlay to the back',
+    run: ({ overlays }) => {
+      const from = overlays.findIndex((o) => o.id === id);
+      if (from >= 0) overlays.splice(to === 'front' ? overlays.length : 0, 0, ...overlays.splice(from, 1));
+    },
+  };
+}
+
 export function deleteOverlay(id: string): PromoCommand {
   return { label: 'Delete overlay', run: (promo) => void (promo.overlays = promo.overlays.filter((o) => o.id !== id)) };
 }
