@@ -13,7 +13,7 @@ import { maskOf } from './mask.ts';
 import { drawSpecks, drawVapour } from './noise.ts';
 import { paint, placeOf, type Paint, type Placed } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
-import { gradientPaint, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
+import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
 import { tableOf } from './tones.ts';
 import { atRest, pin, warp } from './warp.ts';
@@ -133,8 +133,11 @@ function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | nul
         return 1;
       });
     }
-    case 'gradient':
-      return painted(gradientPaint(layer, tint(layer.colour), tint(layer.otherColour)));
+    case 'gradient': {
+      const plate = plates.make(width, height);
+      paintGradient(plate, place, layer, tint(layer.colour), tint(layer.otherColour));
+      return plate;
+    }
     case 'repeater':
       return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
     case 'shape':

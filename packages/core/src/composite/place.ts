@@ -105,18 +105,23 @@ export type Paint = (u: number, v: number, out: Float64Array) => number;
 /** Paints every pixel of a plate. */
 export function paint({ width, height, data }: Plate, { a, b, c, d, e, f, g, h, i }: Place, of: Paint): void {
   const out = new Float64Array(3);
-  for (let y = 0, o = 0; y < height; y++)
+  // Only what is tilted is divided at every pixel.
+  const flat = g === 0 && h === 0 ? 1 / i : 0;
+  for (let y = 0, o = 0; y < height; y++) {
+    const py = y + 0.5;
     for (let x = 0; x < width; x++, o += 4) {
-      const [px, py] = [x + 0.5, y + 0.5];
+      const px = x + 0.5;
       const w = g * px + h * py + i;
       if (w <= 0) continue;
-      const there = of((a * px + b * py + c) / w, (d * px + e * py + f) / w, out);
+      const share = flat !== 0 ? flat : 1 / w;
+      const there = of((a * px + b * py + c) * share, (d * px + e * py + f) * share, out);
       if (there <= 0) continue;
       data[o] = out[0] * there;
       data[o + 1] = out[1] * there;
       data[o + 2] = out[2] * there;
       data[o + 3] = there;
     }
+  }
 }
 
 /** How much is there at every pixel. */

@@ -1,6 +1,7 @@
 import type { LayerOf } from '../document/index.ts';
 import { atan2, cos, hypot, sin } from '../maths/index.ts';
-import { edge, type Paint } from './place.ts';
+import { edge, type Paint, type Place } from './place.ts';
+import type { Plate } from './plate.ts';
 
 const TURN = 2 * Math.PI;
 export type Colour = readonly [number, number, number];
@@ -55,20 +56,44 @@ export function shapePaint(layer: LayerOf<'shape'>, colour: Colour, pixel: numbe
   };
 }
 
-/** A run of colour from one to another; the second may be clear. */
-export function gradientPaint(layer: LayerOf<'gradient'>, from: Colour, to: Colour): Paint {
-  const { form, size, middle, otherOpacity } = layer;
+/**
+ * Paints a run of colour from one to another over a plate; the second may be clear. A loop of its own: a call for each pixel of the
+ * picture would cost more than the colour does.
+ */
+export function paintGradient(
+  { width, height, data }: Plate,
+  { a, b, c, d, e, f, g, h, i }: Place,
+  { form, size, middle, otherOpacity }: LayerOf<'gradient'>,
+  from: Colour,
+  to: Colour,
+): void {
   const along = Math.max(1e-6, size);
-  return (u, v, out) => {
-    let t = form === 'linear' ? 0.5 - v / along : form === 'radial' ? (2 * hypot(u, v)) / along : 0;
-    if (form === 'conical') t = atan2(u, v) / TURN + (u < 0 ? 1 : 0);
-    t = t <= 0 ? 0 : t >= 1 ? 1 : t;
-    t = t <= middle ? (0.5 * t) / middle : 0.5 + (0.5 * (t - middle)) / (1 - middle);
-    const alpha = 1 + (otherOpacity - 1) * t;
-    // Mixed as premultiplied colours are, so that what fades out does not darken.
-    for (let c = 0; c < 3; c++) out[c] = alpha > 0 ? (from[c] * (1 - t) + to[c] * otherOpacity * t) / alpha : 0;
-    return alpha;
-  };
+  // Mixed as premultiplied colours are, so that what fades out does not darken.
+  const [r0, g0, b0] = from;
+  const [r1, g1, b1] = to.map((v) => v * otherOpacity);
+  const [before, after] = [0.5 / middle, 0.5 / (1 - middle)];
+  const [linear, radial] = [form === 'linear', form === 'radial'];
+  for (let y = 0, o = 0; y < height; y++) {
+    const py = y + 0.5;
+    for (let x = 0; x < width; x++, o += 4) {
+      const px = x + 0.5;
+      const w = g * px + h * py + i;
+      if (w <= 0) continue;
+      const u = (a * px + b * py + c) / w;
+      const v = (d * px + e * py + f) / w;
+      let t = 0;
+      if (linear) t = 0.5 - v / along;
+      else if (radial) t = (2 * Math.sqrt(u * u + v * v)) / along;
+      else t = atan2(u, v) / TURN + (u < 0 ? 1 : 0);
+      t = t <= 0 ? 0 : t >= 1 ? 1 : t;
+      t = t <= middle ? t * before : 0.5 + (t - middle) * after;
+      const near = 1 - t;
+      data[o] = r0 * near + r1 * t;
+      data[o + 1] = g0 * near + g1 * t;
+      data[o + 2] = b0 * near + b1 * t;
+      data[o + 3] = near + otherOpacity * t;
+    }
+  }
 }
 
 /** How far shadows of discs reach. */
