@@ -81,7 +81,7 @@ export function paintGradient(
       if (w <= 0) continue;
       const u = (a * px + b * py + c) / w;
       const v = (d * px + e * py + f) / w;
-      let t = 0;
+      let t: number;
       if (linear) t = 0.5 - v / along;
       else if (radial) t = (2 * Math.sqrt(u * u + v * v)) / along;
       else t = atan2(u, v) / TURN + (u < 0 ? 1 : 0);
