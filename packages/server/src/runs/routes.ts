@@ -5,7 +5,7 @@ import { Problem } from '@tender-orbit/core/problem';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { notFound, personOf, sendStored } from '../http/index.ts';
 import type { JobEvents, JobsContext } from '../jobs/index.ts';
-import { chunkCount, SimulationStore } from '../simulations/index.ts';
+import { frameCount, SimulationStore } from '../simulations/index.ts';
 import { shotOf, type RenderNode } from '../takes/index.ts';
 import type { RunQueue } from './run-queue.ts';
 
@@ -43,7 +43,7 @@ export function simulationRunRoutes(ctx: RunContext): Router {
       ...{ quality: 'clay', width: campaign.width, height: campaign.height, samples: 0 },
     };
     const { name } = effects[number];
-    if (chunkCount(snapshot, number) === 0)
+    if (frameCount(snapshot, number) === 0)
       throw new Problem(
         'simulation/not-seen',
         `"${name}" is not seen in "${shot.name}": show it, or let it begin earlier.`,
@@ -72,7 +72,7 @@ export function simulationRunRoutes(ctx: RunContext): Router {
 
   router.post('/simulation-runs/estimate', async (req, res) => {
     const { snapshot, number } = await askedOf(req);
-    const frames = snapshot.shot.length - 1 - Math.round(snapshot.set.effects[number].start);
+    const frames = frameCount(snapshot, number);
     const seconds = await renderNode.simulationSeconds(snapshot, number);
     res.json({ frames, seconds } satisfies SimulationEstimate);
   });

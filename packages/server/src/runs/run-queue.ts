@@ -4,7 +4,7 @@ import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { newId } from '../ids.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
-import { CHUNK, chunkCount } from '../simulations/index.ts';
+import { CHUNK, chunkCount, frameCount } from '../simulations/index.ts';
 
 /** What its jobs are called; the part is the chunk. */
 export const RUN_JOB = 'simulate';
@@ -36,7 +36,7 @@ export class RunQueue {
     const id = newId();
     const { shot, effect, level } = asked;
     const number = snapshot.set.effects.findIndex((e) => e.id === effect);
-    const frames = snapshot.shot.length - 1 - Math.round(snapshot.set.effects[number].start);
+    const frames = frameCount(snapshot, number);
     const jobs = Array.from({ length: chunkCount(snapshot, number) }, (_, part): NewJob => ({
       ...{ queue: 'render', kind: RUN_JOB, campaign, subject: id, part, priority: 3, payload: { effect: number } },
       after: part > 0 ? [{ kind: RUN_JOB, part: part - 1 }] : [],

@@ -1,3 +1,12 @@
 export { SimulationStore } from './store.ts';
-export { CHUNK, chunkCount, chunksFor, effectRuns, simulateChunk, simulatedFrom, trySimulation } from './simulate.ts';
+export {
+  CHUNK,
+  chunkCount,
+  chunksFor,
+  effectRuns,
+  frameCount,
+  simulateChunk,
+  simulatedFrom,
+  trySimulation,
+} from './simulate.ts';
 export { simulationRoutes } from './routes.ts';

@@ -51,12 +51,15 @@ export function chunksFor({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, fra
   });
 }
 
-/** How many chunks an effect of a shot has; none when it is never seen. */
-export function chunkCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, effect: number): number {
+/** Frames of an effect that a shot has simulated: the one that it begins with is there without; none when it is never seen. */
+export function frameCount({ set, shot }: Pick<TakeSnapshot, 'set' | 'shot'>, effect: number): number {
   if (!mayShow(set.effects[effect], shot)) return 0;
-  const last = shot.length - 1 - Math.round(set.effects[effect].start);
-  return Math.max(0, Math.ceil(last / CHUNK));
+  return Math.max(0, shot.length - 1 - Math.round(set.effects[effect].start));
 }
+
+/** How many chunks that are. */
+export const chunkCount = (snapshot: Pick<TakeSnapshot, 'set' | 'shot'>, effect: number): number =>
+  Math.ceil(frameCount(snapshot, effect) / CHUNK);
 
 /**
  * Simulates a chunk of an effect, unless it is there already. It goes on from the state that the chunk before left; without that,

@@ -83,7 +83,7 @@ export const useEffects = defineStore('effects', () => {
   /** What is simulated on the server just now is not simulated here as well. */
   function asked(id: string): EffectsRequest['effects'][number] {
     const level = levelOf(id);
-    return { id, level, elsewhere: served.runOf(id, level)?.state === 'running' };
+    return { id, level, elsewhere: served.busyWith(id, level) };
   }
   /** All that effects follow from; a new object whenever any of it changes. */
   const source = computed(() => {
@@ -91,7 +91,8 @@ export const useEffects = defineStore('effects', () => {
     if (!set || !shot) return null;
     const shown = effects.value.filter((e) => mayShow(e, shot));
     if (shown.length === 0) return null;
-    return { set, shot, products, aspect, rate, effects: shown.map(({ id }) => asked(id)) };
+    const lost = served.lost.value;
+    return { set, shot, products, aspect, rate, lost, effects: shown.map(({ id }) => asked(id)) };
   });
   const calm = refDebounced(source, CALM);
   watch(

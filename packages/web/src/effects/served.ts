@@ -1,4 +1,4 @@
-import { shallowReactive, watch } from 'vue';
+import { ref, shallowReactive, watch, type Ref } from 'vue';
 import type { EffectLevel } from '@tender-orbit/core/document';
 import { readFrame, type EffectFrame } from '@tender-orbit/core/simulate';
 import { api, sentenceOf, type SimulationSummary } from '../api/index.ts';
@@ -19,8 +19,10 @@ export interface ServedFrames {
   keys: () => IterableIterator<string>;
   /** Fetches frames that are not there yet, the first of these first. */
   want: (keys: readonly string[]) => void;
-  /** The run that simulates an effect of the shot in hand at a level, if there is one. */
-  runOf: (effect: string, level: EffectLevel) => SimulationSummary | undefined;
+  /** Whether an effect of the shot in hand is simulated there at a level, or what came of it is not known here yet. */
+  busyWith: (effect: string, level: EffectLevel) => boolean;
+  /** Counts frames that were there and are no more: they have to be simulated here. */
+  lost: Readonly<Ref<number>>;
 }
 
 /**
@@ -31,29 +33,32 @@ export function useServedFrames(take: (key: string, frame: EffectFrame) => void)
   const campaign = useCampaign();
   const notices = useNotices();
   const places = shallowReactive(new Map<string, Place>());
-  /** Frames that were done when a run's keys were read. */
-  const read = new Map<string, number>();
+  /** Frames that were done when a run's keys were read, and when they were asked for. */
+  const read = shallowReactive(new Map<string, number>());
+  const askedAt = new Map<string, number>();
+  const lost = ref(0);
   const fetching = new Set<string>();
   let waiting: string[] = [];
 
   const own = (): SimulationSummary[] => campaign.simulations.filter(({ shot }) => shot === campaign.shotId);
 
   async function readKeys({ id, done }: SimulationSummary): Promise<void> {
+    askedAt.set(id, done);
+    const keys = await api<string[]>('GET', `/simulation-runs/${id}/keys`).catch(() => []);
+    keys.forEach((key, n) => places.set(key, { run: id, frame: n + 1 }));
+    // Where they could not be had it is simulated here.
     read.set(id, done);
-    try {
-      const keys = await api<string[]>('GET', `/simulation-runs/${id}/keys`);
-      keys.forEach((key, n) => places.set(key, { run: id, frame: n + 1 }));
-    } catch {
-      // Asked again when more of it is done.
-      read.delete(id);
-    }
+  }
+  function lose(key: string): void {
+    places.delete(key);
+    lost.value++;
   }
   watch(
     own,
     (runs) => {
       const there = new Set(campaign.simulations.map(({ id }) => id));
-      for (const [key, { run }] of places) if (!there.has(run)) places.delete(key);
-      for (const run of runs) if (run.done !== (read.get(run.id) ?? 0)) void readKeys(run);
+      for (const [key, { run }] of places) if (!there.has(run)) lose(key);
+      for (const run of runs) if (run.done !== (askedAt.get(run.id) ?? 0)) void readKeys(run);
     },
     { immediate: true },
   );
@@ -65,8 +70,7 @@ export function useServedFrames(take: (key: string, frame: EffectFrame) => void)
       if (!response.ok) throw new Error(response.statusText);
       take(key, readFrame(new Uint8Array(await response.arrayBuffer())));
     } catch (error) {
-      // It is simulated here when it is asked for again.
-      places.delete(key);
+      lose(key);
       notices.problem(`A simulated frame could not be fetched: ${sentenceOf(error)}`);
     }
     fetching.delete(key);
@@ -87,6 +91,10 @@ export function useServedFrames(take: (key: string, frame: EffectFrame) => void)
       waiting = [...keys];
       next();
     },
-    runOf: (effect, level) => own().find((run) => run.effect === effect && run.level === level),
+    busyWith: (effect, level) => {
+      const run = own().find((r) => r.effect === effect && r.level === level);
+      return run !== undefined && (run.state === 'running' || (read.get(run.id) ?? 0) < run.done);
+    },
+    lost,
   };
 }

@@ -75,6 +75,18 @@ describe('effects on the server', () => {
     expect(served).equal(4);
   });
 
+  it('what was there and is removed is simulated here after all', async () => {
+    useEffects();
+    useCampaign().simulations = [run()];
+    await calm();
+    expect(requests.at(-1)!.known.size).equal(47);
+    const before = requests.length;
+    useCampaign().simulations = [];
+    await calm();
+    expect(requests.length).above(before);
+    expect(requests.at(-1)!.known.size).equal(0);
+  });
+
   it('what is on its way there is not simulated twice; a run that is gone is', async () => {
     useEffects();
     useCampaign().simulations = [run({ state: 'running', done: 8 })];

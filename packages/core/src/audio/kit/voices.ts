@@ -71,7 +71,7 @@ export const whoosh: Voice = ({ sampleRate, samples, pitch, weight, seed, accent
   });
 };
 
-/** Rises over its whole length: a stack of saws an octave up, and air that opens. */
+/** Rises over its whole length: a stack of saws by an octave and a half, and air that opens. */
 export const riser: Voice = ({ sampleRate, samples, pitch, weight, seed, accent }) => {
   const air = noise(seed * 6151 + 3);
   const open = new GlidingFilter(sampleRate);
