@@ -104,6 +104,16 @@ describe('promo: sounds', () => {
     expect(missing.left.every((v) => v === 0)).equal(true);
   });
 
+  it('made again over the same music is the same, and follows what is changed of the music', () => {
+    const under = level(0.2);
+    const quiet = promo({ music: music({ ring: 0.5 }), sounds: [fileSound(12, { duck: 12 })] });
+    const once = track(quiet, under).left;
+    expect(track(quiet, under).left).deep.equal(once);
+    const [bare, softer] = [0, -6].map((gain) => track(promo({ music: music({ gain }) }), under).left[1000]);
+    expect(softer).closeTo(bare * decibelsToGain(-6), 1e-6);
+    expect(track(quiet, under).left).deep.equal(once);
+  });
+
   it('together they stay below full scale', () => {
     const sounds = [0, 1, 2, 3].map((n) => fileSound(0, { id: `s${n}`, gain: 12 }));
     const { left } = track(promo({ music: music(), sounds }), level(0.8));

@@ -43,12 +43,23 @@ export function soundTrack(
   return sound;
 }
 
+/** The last bed made of each piece of music: what is changed of the sounds over it leaves it as it is. */
+const beds = new WeakMap<Sound, { key: string; bed: Sound }>();
+
+/** The music as it lies below all sounds; the caller's own to change. */
 function musicBed(promo: PromoDocument, rate: FrameRate, music: Sound, samples: number, sampleRate: number): Sound {
   const use = promo.music!;
-  const { ring = 0 } = use;
-  const sound = mixMusic(music, ring > 0 ? { ...use, fadeOut: 0 } : use, samples, sampleRate);
-  if (ring > 0) ringOut(sound, Math.round(ringStart(promo, rate) * sampleRate), ring);
-  return sound;
+  const { ring = 0, trim, gain, fadeIn, fadeOut } = use;
+  const stop = ring > 0 ? Math.round(ringStart(promo, rate) * sampleRate) : 0;
+  const key = JSON.stringify([trim, gain, fadeIn, fadeOut, ring, stop, samples, sampleRate]);
+  let known = beds.get(music);
+  if (known?.key !== key) {
+    const bed = mixMusic(music, ring > 0 ? { ...use, fadeOut: 0 } : use, samples, sampleRate);
+    if (ring > 0) ringOut(bed, stop, ring);
+    beds.set(music, (known = { key, bed }));
+  }
+  const { bed } = known;
+  return { ...bed, left: bed.left.slice(), right: bed.right.slice() };
 }
 
 /** Brings a sound to a loudness in LUFS, or as near as its highest peak allows. */
