@@ -1,13 +1,19 @@
 import { expect } from 'chai';
 import {
+  causesOf,
+  MASK_SIDES,
   newEmitter,
   newSet,
   newShot,
   newSmoke,
   plainItem,
+  validateDocument,
+  type EmitterMask,
   type ProductDocument,
   type SmokeEffect,
+  type SmokeEmitter,
 } from '@tender-orbit/core/document';
+import type { PixelPicture } from '@tender-orbit/core/finish';
 import type { Mat4, Mesh, Vec3 } from '@tender-orbit/core/geometry';
 import { builtDocument, builtMeshes, modelKey, TURNED_PRESETS } from '@tender-orbit/core/product';
 import {
@@ -19,7 +25,14 @@ import {
   type TableauVolume,
   type VolumeGrid,
 } from '@tender-orbit/core/scene';
-import { costOf, simulatedBetween, SmokeRun, writeSmoke, type SmokeFrame } from '@tender-orbit/core/simulate';
+import {
+  costOf,
+  emitterMask,
+  simulatedBetween,
+  SmokeRun,
+  writeSmoke,
+  type SmokeFrame,
+} from '@tender-orbit/core/simulate';
 import { packScene, withDetail } from '@tender-orbit/core/trace';
 import { kernel } from './smoke-box.ts';
 import { FREE, mean, pack, trace, type Studio } from './studio.ts';
@@ -47,6 +60,90 @@ const cellsOf = ({ size: [nx, ny], density }: SmokeFrame): Array<{ n: number; at
   [...density].flatMap((d, n) =>
     d > 0 ? [{ n, at: [n % nx, Math.floor(n / nx) % ny, Math.floor(n / (nx * ny))] as Vec3, density: d }] : [],
   );
+
+describe('smoke: masks of emitters', () => {
+  const calm = { turbulence: 0, swirl: 0, lift: 0, collides: false };
+  /** A picture of so many pixels whose colours a function gives. */
+  const picture = (width: number, height: number, rgba: (x: number, y: number) => number[]): PixelPicture => ({
+    ...{ width, height },
+    data: Uint8Array.from(
+      Array.from({ length: width * height }, (_, n) => rgba(n % width, Math.floor(n / width))).flat(),
+    ),
+  });
+  const WHITE = [255, 255, 255, 255];
+  const BLACK = [0, 0, 0, 255];
+  const box = (mask: EmitterMask | null): SmokeEmitter =>
+    newEmitter('e', 'Source', {
+      ...{ shape: 'box', position: [0, 0.12, 0], width: 0.2, height: 0.2, depth: 0.2, noise: 0, heat: 0, mask },
+    });
+
+  it('what is bright lets through; of a picture with clear parts what is opaque', () => {
+    const grey = emitterMask(
+      picture(2, 1, (x) => (x === 0 ? WHITE : [188, 188, 188, 255])),
+      'front',
+    );
+    // 188 is half the light.
+    expect(grey).deep.equal({ from: 'front', width: 2, height: 1, values: 'f8' });
+    const logo = emitterMask(
+      picture(2, 1, (x) => (x === 0 ? BLACK : [0, 0, 0, 0])),
+      'front',
+    );
+    expect(logo.values).equal('f0');
+    const large = emitterMask(
+      picture(400, 100, (x) => (x < 200 ? WHITE : BLACK)),
+      'above',
+    );
+    expect([large.width, large.height]).deep.equal([96, 24]);
+    expect(large.values.slice(0, 96)).equal('f'.repeat(48) + '0'.repeat(48));
+  });
+
+  it('its top left is up on the left from the front, behind on the left from above, before on top from the side', () => {
+    const corner = picture(8, 8, (x, y) => (x < 4 && y < 4 ? WHITE : BLACK));
+    const middleOf = (from: EmitterMask['from']): Vec3 => {
+      const { run, frame } = simulated({ emitters: [box(emitterMask(corner, from))], ...calm }, 1);
+      const cells = cellsOf(frame);
+      const sum = cells.reduce((total, c) => total + c.density, 0);
+      const { origin, cell } = run.domain;
+      return [0, 1, 2].map(
+        (a) => cells.reduce((total, c) => total + c.density * (origin[a] + (c.at[a] + 0.5) * cell), 0) / sum,
+      ) as Vec3;
+    };
+    // A quarter of the box, whose middle is 5 cm away from the box's own along two of its sides.
+    const expected: Record<EmitterMask['from'], Vec3> = {
+      front: [-0.05, 0.17, 0],
+      above: [-0.05, 0.12, -0.05],
+      side: [0, 0.17, 0.05],
+    };
+    for (const from of MASK_SIDES)
+      middleOf(from).forEach((v, a) => expect(v, `${from} ${a}`).closeTo(expected[from][a], 0.012));
+  });
+
+  it('is thrown over the box round a thing, and none leaves all as it was', () => {
+    const half = emitterMask(
+      picture(8, 1, (x) => (x < 4 ? WHITE : BLACK)),
+      'front',
+    );
+    const skin = { shape: 'thing', thing: 'jar' } as const;
+    const left = cellsOf(simulated({ emitters: [{ ...box(half), ...skin }], ...calm }, 1).frame);
+    const whole = cellsOf(simulated({ emitters: [{ ...box(null), ...skin }], ...calm }, 1).frame);
+    expect(left.length).within(0.35 * whole.length, 0.65 * whole.length);
+    expect(Math.max(...left.map(({ at }) => at[0]))).below(18);
+    const emitter = { ...box(null) } as Partial<SmokeEmitter>;
+    delete emitter.mask;
+    const causes = (e: Partial<SmokeEmitter>): string =>
+      JSON.stringify(causesOf(newSmoke('s', 'S', { emitters: [e as SmokeEmitter] })));
+    expect(causes(box(null))).equal(causes(emitter));
+    expect(causes(box(half))).not.equal(causes(emitter));
+  });
+
+  it('a mask that does not fit its size is refused', () => {
+    const set = newSet('Studio');
+    set.effects = [
+      newSmoke('smoke', 'Smoke', { emitters: [box({ from: 'front', width: 2, height: 2, values: 'f0f' })] }),
+    ];
+    expect(() => validateDocument('set', set)).to.throw(/choose its picture again/);
+  });
+});
 
 describe('smoke: colours', () => {
   const [left, right] = ([-0.15, 0.15] as const).map((x, i) =>

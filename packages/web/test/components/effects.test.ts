@@ -11,6 +11,7 @@ import DropDialog from '../../src/moves/DropDialog.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import OrbitPlan from '../../src/plan/OrbitPlan.vue';
 import DetailsPanel from '../../src/set/details/DetailsPanel.vue';
+import EmitterMaskFields from '../../src/set/details/EmitterMaskFields.vue';
 import SetList from '../../src/set/SetList.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
 import type { BodiesReply, BodiesRequest } from '../../src/workers/bodies-worker.ts';
@@ -124,6 +125,21 @@ describe('effects', () => {
     expect(useCampaign().shot!.tracks.map(({ path }) => path)).have.members(['lift', rate]);
     const line = panel(MovesTimeline);
     expect(line.find('[data-test=ripeness]').attributes('aria-label')).match(/0 % simulated, coarse/);
+  });
+
+  it('an emitter gets a mask, its side, and loses it again, each in a step', async () => {
+    const shown = panel(DetailsPanel);
+    const fields = shown.findComponent(EmitterMaskFields);
+    const mask = { from: 'above' as const, width: 2, height: 1, values: 'f0' };
+    fields.vm.$emit('change', mask);
+    await rest();
+    expect(smoke().emitters[0].mask).deep.equal(mask);
+    await choose(shown, 'Side of the mask', 'From the front');
+    expect(smoke().emitters[0].mask).deep.equal({ ...mask, from: 'front' });
+    await shown.find('[aria-label="Give off without the mask"]').trigger('click');
+    expect(smoke().emitters[0].mask).equal(null);
+    useDocuments().undo();
+    expect(smoke().emitters[0].mask!.from).equal('front');
   });
 
   it('the box of an effect takes no keys, also while moves are recorded', async () => {

@@ -4,7 +4,7 @@ import type { SetDocument } from './types.ts';
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 7,
+    version: 8,
     name,
     products: [],
     surfaces: [newSweep()],

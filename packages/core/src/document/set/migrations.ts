@@ -88,4 +88,21 @@ const smokeLooks: Migration = (old) => ({
   ),
 });
 
-export const setMigrations: readonly Migration[] = [richer, staged, tradeNames, effects, rollAndNulls, smokeLooks];
+/** Version 8: emitters have masks. */
+const masks: Migration = (old) => ({
+  ...old,
+  version: 8,
+  effects: mapOf(old.effects, (effect) =>
+    effect.kind === 'smoke' ? { ...effect, emitters: eachOf(effect.emitters, () => ({ mask: null })) } : effect,
+  ),
+});
+
+export const setMigrations: readonly Migration[] = [
+  richer,
+  staged,
+  tradeNames,
+  effects,
+  rollAndNulls,
+  smokeLooks,
+  masks,
+];

@@ -4,6 +4,7 @@ import type { Vec3 } from '../../geometry/index.ts';
 import { hashed } from '../../maths/index.ts';
 import type { SmokeDomain } from './domain.ts';
 import type { Solid } from '../bodies-in.ts';
+import { MaskReader } from './mask.ts';
 import type { DistanceFields, Obstacles } from './obstacles.ts';
 
 /** A cell that gives off smoke: twelve words, as the kernel's sources.ts reads them. */
@@ -62,7 +63,8 @@ export function sourcesOf(
   const words: number[] = [];
   effect.emitters.forEach((emitter, n) => {
     if (!emitter.on || (emitter.rate === 0 && emitter.heat === 0)) return;
-    const share = shareOf(emitter, domain, fields, placeOf);
+    const whole = shareOf(emitter, domain, fields, placeOf);
+    const share = whole && masked(emitter, whole);
     if (share) fill(words, emitter, n, effect.seed, domain, obstacles, share, row, frame);
   });
   return Float32Array.from(words);
@@ -72,21 +74,23 @@ export function sourcesOf(
 interface Share {
   low: Vec3;
   high: Vec3;
+  /** The box round it, in cells from the middle of the first one. */
+  min: Vec3;
+  max: Vec3;
   at: (i: number, j: number, k: number, index: number) => number;
 }
 
 function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFields, placeOf: PlaceOf): Share | null {
   const { size, cell, origin } = domain;
-  const whole: Pick<Share, 'low' | 'high'> = { low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3 };
   if (emitter.shape === 'thing') {
     const parts = emitter.parts === '' ? null : new Set(partsOfItem(emitter.parts));
     const all = fields.solids.filter((s) => s.thing === emitter.thing);
     const skins = all.filter((s) => !parts || parts.has(s.part)).map((s) => fields.of(s).values);
     if (skins.length === 0) return null;
-    const [low, high] = heightsOf(all);
-    const [from, to] = [emitter.lowest, emitter.highest].map((v) => (low + (high - low) * v - origin[1]) / cell - 0.5);
+    const [min, max] = boxOf(all).map((corner) => corner.map((v, a) => (v - origin[a]) / cell - 0.5) as Vec3);
+    const [from, to] = [emitter.lowest, emitter.highest].map((v) => min[1] + (max[1] - min[1]) * v);
     return {
-      ...whole,
+      ...{ low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3, min, max },
       at: (_i, j, _k, index) => {
         // The ends reach to what lies on the skin there.
         if ((emitter.lowest > 0 && j < from) || (emitter.highest < 1 && j > to)) return 0;
@@ -106,7 +110,7 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
   const high = middle.map((v, a) => clamp(Math.ceil(v + half[a]), a)) as Vec3;
   const ball = emitter.shape === 'ball';
   return {
-    ...{ low, high },
+    ...{ low, high, min: middle.map((v, a) => v - half[a]) as Vec3, max: middle.map((v, a) => v + half[a]) as Vec3 },
     at: (i, j, k) => {
       const d = [i - middle[0], j - middle[1], k - middle[2]].map((v, a) => Math.abs(v) / half[a]);
       const far = ball ? Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]) : Math.max(...d);
@@ -116,17 +120,29 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
   };
 }
 
-/** Between which heights things lie. */
-function heightsOf(solids: readonly Solid[]): [number, number] {
-  let [low, high] = [Infinity, -Infinity];
+/** What of an emitter its mask lets through, which is thrown over the box round it. */
+function masked({ mask }: SmokeEmitter, share: Share): Share {
+  if (!mask) return share;
+  const reader = new MaskReader(mask);
+  const { min, max, at } = share;
+  const along = (v: number, a: number): number => (v - min[a]) / Math.max(1e-9, max[a] - min[a]);
+  return { ...share, at: (i, j, k, index) => at(i, j, k, index) * reader.at(along(i, 0), along(j, 1), along(k, 2)) };
+}
+
+/** The box round things in the set. */
+function boxOf(solids: readonly Solid[]): [min: Vec3, max: Vec3] {
+  const min: Vec3 = [Infinity, Infinity, Infinity];
+  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
   for (const { mesh, matrix: m } of solids)
     for (let i = 0; i < mesh.positions.length; i += 3) {
       const [x, y, z] = mesh.positions.subarray(i, i + 3);
-      const up = m[1] * x + m[5] * y + m[9] * z + m[13];
-      if (up < low) low = up;
-      if (up > high) high = up;
+      for (let a = 0; a < 3; a++) {
+        const v = m[a] * x + m[a + 4] * y + m[a + 8] * z + m[a + 12];
+        if (v < min[a]) min[a] = v;
+        if (v > max[a]) max[a] = v;
+      }
     }
-  return [low, high];
+  return [min, max];
 }
 
 /** Whether its emitters give off other colours than white. */

@@ -5,6 +5,7 @@ import {
   propertyOf,
   setEmitters,
   SMOKE_SIDES,
+  type EmitterMask,
   type SmokeEffect,
   type SmokeEmitter,
 } from '@tender-orbit/core/document';
@@ -14,6 +15,7 @@ import { computed, ref, toRaw } from 'vue';
 import AnyField from '../../controls/AnyField.vue';
 import { useCampaign, useStage } from '../../stores/index.ts';
 import { freshId } from '../../things/fresh-id.ts';
+import EmitterMaskFields from './EmitterMaskFields.vue';
 import { CheckField, IconButton, MoreFields, SelectField, type SelectOption } from '../../ui/index.ts';
 
 /** Where smoke comes from, its colours, and which sides of its domain are walls. */
@@ -68,6 +70,11 @@ function addEmitter(): void {
   stage.run(setEmitters(effect.id, [...effect.emitters.map(copy), made], 'Add emitter'));
   picked.value = made.id;
 }
+function setMask(mask: EmitterMask | null): void {
+  const own = emitter.value!.id;
+  const changed = effect.emitters.map((e) => (e.id === own ? { ...copy(e), mask: mask && { ...mask } } : copy(e)));
+  stage.run(setEmitters(effect.id, changed, mask ? 'Mask an emitter' : 'Remove a mask'));
+}
 function removeEmitter(): void {
   const left = effect.emitters.filter((e) => e.id !== emitter.value?.id);
   stage.run(setEmitters(effect.id, left.map(copy), 'Delete emitter'));
@@ -100,6 +107,7 @@ function removeEmitter(): void {
       @change="(value, gesture) => change(path, own, value, gesture)"
       @key="stage.toggleKey(effect.id, path, own.label.toLowerCase())"
     />
+    <EmitterMaskFields v-if="emitter" :mask="emitter.mask" @change="setMask" />
   </fieldset>
   <MoreFields title="Colour">
     <AnyField

@@ -7,11 +7,14 @@ import { smoke, type SmokeEffect } from './smoke.ts';
 export { EFFECT_LEVELS, plainEffect, type Effect, type EffectLevel, type EffectPlayback } from './effect.ts';
 export {
   EMITTER_SHAPES,
+  MASK_SIDES,
+  MOST_MASK,
   newEmitter,
   newSmoke,
   SMOKE_PROPERTIES,
   SMOKE_SIDES,
   SMOKE_TINTS,
+  type EmitterMask,
   type SmokeEffect,
   type SmokeEmitter,
   type SmokeSide,
@@ -71,12 +74,14 @@ const BESIDES = ['name', 'order', 'group', 'locked', 'visible', 'level', 'cells'
 export const lookOf = (effect: SetEffect): unknown[] =>
   LOOKS[effect.kind].map((name) => (effect as unknown as Record<string, unknown>)[name]);
 
-/** What is left of an emitter or the like: neither its name nor what its place in the list is kept by is a cause. */
+/** What is left of an emitter or the like: neither its name nor its place in the list nor what it has none of is a cause. */
 function causeOf(value: unknown): unknown {
   if (!Array.isArray(value)) return value;
   return value.map((item: unknown) => {
     if (typeof item !== 'object' || item === null || Array.isArray(item)) return item;
-    return Object.fromEntries(Object.entries(item).filter(([name]) => name !== 'name' && name !== 'order'));
+    return Object.fromEntries(
+      Object.entries(item).filter(([name, own]) => name !== 'name' && name !== 'order' && own !== null),
+    );
   });
 }
 

@@ -10,7 +10,7 @@ import {
   toggle,
 } from '../../../../properties/index.ts';
 import type { Item, Point } from '../../../common.ts';
-import { field, item, list, oneOf, shape } from '../../../fields.ts';
+import { field, item, list, oneOf, orNull, shape, text, whole, type Field } from '../../../fields.ts';
 import type { ThingKindOf } from '../../kind.ts';
 import { loose } from '../../parts.ts';
 import { EFFECT, effectFields, plainEffect, speed, speeds, type Effect } from './effect.ts';
@@ -18,6 +18,20 @@ import { EFFECT, effectFields, plainEffect, speed, speeds, type Effect } from '.
 export const EMITTER_SHAPES = ['ball', 'box', 'thing'] as const;
 /** What the colour of smoke goes by, besides that of its emitters. */
 export const SMOKE_TINTS = ['even', 'by density', 'by heat'] as const;
+
+export const MASK_SIDES = ['front', 'side', 'above'] as const;
+/** Pixels of a mask along a side at most. */
+export const MOST_MASK = 96;
+
+/** A picture thrown over what gives off: where it is dark or clear nothing is given off. */
+export interface EmitterMask {
+  /** From where it is thrown; its top is up, from above it is behind. */
+  from: (typeof MASK_SIDES)[number];
+  width: number;
+  height: number;
+  /** What each pixel lets through as a hexadecimal digit, row by row from the top. */
+  values: string;
+}
 
 /** Where smoke comes from: a ball or box in the set, or the skin of a thing. Lengths in metres. */
 export interface SmokeEmitter extends Item {
@@ -44,6 +58,7 @@ export interface SmokeEmitter extends Item {
   noise: number;
   /** Of what it gives off; the smoke's own colour tints all. */
   colour: string;
+  mask: EmitterMask | null;
 }
 
 export const SMOKE_SIDES = ['left', 'right', 'floor', 'top', 'back', 'front'] as const;
@@ -152,6 +167,17 @@ export const SMOKE_PROPERTIES = propertiesOf<SmokeEffect>()({
 
 const P = SMOKE_PROPERTIES;
 
+const mask = shape<EmitterMask>({
+  from: oneOf('Side of a mask', MASK_SIDES),
+  width: whole('Width of a mask', 1, MOST_MASK),
+  height: whole('Height of a mask', 1, MOST_MASK),
+  values: text('Values of a mask', MOST_MASK * MOST_MASK).matches(/^[0-9a-f]+$/, 'A mask holds hexadecimal digits.'),
+}).test(
+  'pixels',
+  'A mask must have a value for each of its pixels: choose its picture again.',
+  (m) => !m || m.values.length === m.width * m.height,
+) as Field<EmitterMask>;
+
 const emitter = shape<SmokeEmitter>({
   ...item('Emitter name'),
   on: field(P['emitters.*.on']),
@@ -169,6 +195,7 @@ const emitter = shape<SmokeEmitter>({
   velocity: speeds('Speed of an emitter'),
   noise: field(P['emitters.*.noise']),
   colour: field(P['emitters.*.colour']),
+  mask: orNull(mask),
 });
 
 const GROUPS = [
@@ -227,7 +254,7 @@ export function newEmitter(id: string, name: string, values: Partial<SmokeEmitte
   return {
     ...{ id, name, on: true, shape: 'ball', thing: '', position: [0, 0.03, 0], width: 0.06, height: 0.06, depth: 0.06 },
     ...{ parts: '', lowest: 0, highest: 1 },
-    ...{ rate: 12, heat: 60, velocity: [0, 0, 0], noise: 0.4, colour: '#FFFFFF' },
+    ...{ rate: 12, heat: 60, velocity: [0, 0, 0], noise: 0.4, colour: '#FFFFFF', mask: null },
     ...values,
   };
 }
