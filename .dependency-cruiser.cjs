@@ -36,7 +36,7 @@ const CORE = {
     'camera',
     'picture',
   ],
-  simulate: ['problem', 'properties', 'document', 'finish', 'geometry', 'motion', 'scene', 'time'],
+  simulate: ['problem', 'properties', 'document', 'finish', 'geometry', 'product', 'motion', 'scene', 'time'],
   interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'scene'],
   trace: ['problem', 'product', 'scene', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   composite: ['problem', 'document', 'motion', 'time', 'properties', 'picture', 'finish', 'geometry', 'light'],

@@ -283,4 +283,30 @@ describe('effects, and a composite over their take', () => {
     await page.keyboard.press('Control+z');
     expect((await documents()).set.products).length(1);
   });
+
+  it('the bowl breaks at a frame into pieces that are a product of their own, in one step', async () => {
+    await find('Shatter');
+    const dialog = '[data-test=shatter-dialog]';
+    await page.locator(dialog).waitFor();
+    await typeNumber(page, 'Pieces', '8', dialog);
+    await typeNumber(page, 'Struck at, f', '20', dialog);
+    await page.click('[data-test=shatter-run]');
+    await page.locator(dialog).waitFor({ state: 'hidden' });
+    const { set, shot } = await documents();
+    const [bowl, pieces] = set.products;
+    const seen = (thing: string): unknown[] =>
+      shot.tracks
+        .find((t) => t.thing === thing && t.path === 'visible')!
+        .keys.map(({ frame, value }) => [frame, value]);
+    expect(seen(bowl.id).at(-1)).deep.equal([19, false]);
+    expect(seen(pieces.id).at(-1)).deep.equal([19, true]);
+    const moved = new Set(shot.tracks.filter((t) => t.thing === pieces.id).map((t) => t.path.split('.')[2]));
+    expect(moved.size).above(7);
+    // Its model is stored: Products shows it.
+    await goTo(page, 'Products');
+    await page.getByText('Bowl in pieces').first().waitFor();
+    await goTo(page, 'Moves');
+    await page.keyboard.press('Control+z');
+    expect((await documents()).set.products).length(1);
+  });
 });

@@ -20,3 +20,4 @@ export * from './build-block.ts';
 export * from './build-grain.ts';
 export * from './units.ts';
 export * from './volume.ts';
+export * from './cut/index.ts';

@@ -11,3 +11,4 @@ export type { BuiltFinish, BuiltPart } from './built-part.ts';
 export * from './tone.ts';
 export * from './own-body.ts';
 export * from './rig-pose.ts';
+export * from './broken.ts';

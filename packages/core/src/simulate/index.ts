@@ -13,6 +13,7 @@ export {
   type SmokeFrame,
 } from './smoke/frame.ts';
 export { DistanceFields, obstaclesOf, wallsOf, type Obstacles, type Walls } from './smoke/obstacles.ts';
+export { emitterMask } from './smoke/mask.ts';
 export { sourcesOf } from './smoke/sources.ts';
 export {
   SmokeSolver,
@@ -44,3 +45,5 @@ export {
 export { runBodies } from './bodies/run-bodies.ts';
 export { bodyTracks, hingeTracks, type SwungHinge } from './bodies/to-keys.ts';
 export { bodiesOf, HINGE_SIDES, hingeAt, type HingeSide } from './bodies/bodies-of.ts';
+export { shatter, type Shattered, type ShatterSettings } from './bodies/shatter.ts';
+export { STRIKES, type Strike, type StrikeWay } from './bodies/strike.ts';

@@ -79,6 +79,7 @@ export const ACTIONS = {
   'moves.speed': entry('Work', 'Screen speed', 'strobe judder graph shutter', 'moves'),
   'moves.version': entry('Work', 'Other version of the moves', 'alternative compare second', 'moves'),
   'motion.drop': entry('Work', 'Drop as bodies', 'physics rigid fall simulation', 'moves'),
+  'motion.shatter': entry('Work', 'Shatter', 'break pieces fracture strike physics', 'moves'),
   'motion.copy': entry('Work', 'Copy or remove motion', 'paste keys attributes things', 'moves'),
   'key.delete': entry('Work', 'Delete chosen keys', 'remove', 'moves'),
   'key.copy': entry('Work', 'Copy chosen keys', 'clipboard', 'moves'),

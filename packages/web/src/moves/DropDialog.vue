@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { replaceTracks } from '@tender-orbit/core/document';
 import { count, length, number, share, turn } from '@tender-orbit/core/properties';
-import { beatsBetween } from '@tender-orbit/core/time';
 import { BODY_WAYS, type BodySettings, type BodyWay } from '@tender-orbit/core/simulate';
 import { computed, onBeforeUnmount, reactive, ref } from 'vue';
 import { useHandlers } from '../actions/index.ts';
@@ -9,9 +8,9 @@ import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useSelection } from '../stores/index.ts';
 import { CheckField, DialogCard, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
 import type { BodiesReply, HingeRequest } from '../workers/bodies-worker.ts';
-import { BodiesClient } from './bodies-client.ts';
+import { bodiesClient } from './bodies-client.ts';
 import BodyHingeFields from './BodyHingeFields.vue';
-import { useShotBeats } from './use-shot-beats.ts';
+import { useBars } from './use-bars.ts';
 
 /** Lets products fall as rigid bodies and keys how they settle, so that they rest at a frame: on a beat, when asked. */
 const campaign = useCampaign();
@@ -19,7 +18,7 @@ const documents = useDocuments();
 const notices = useNotices();
 const playhead = usePlayhead();
 const selection = useSelection();
-const grid = useShotBeats();
+const { bars, nearest } = useBars();
 const open = ref(false);
 const working = ref(false);
 const chosen = ref(new Set<string>());
@@ -70,17 +69,7 @@ useHandlers({
   },
 });
 
-const beats = computed(() =>
-  grid.value ? beatsBetween(grid.value, campaign.rate, 0, campaign.shot?.length ?? 0) : [],
-);
-/** The first beat of a bar that is nearest to where they rest now. */
-function onBar(): void {
-  const bars = beats.value.filter((b) => b.beat === 1 && Math.round(b.frame) > 0).map((b) => Math.round(b.frame));
-  if (bars.length > 0)
-    restAt.value = bars.reduce((a, b) => (Math.abs(b - restAt.value) < Math.abs(a - restAt.value) ? b : a));
-}
-
-const client = new BodiesClient(take);
+const client = bodiesClient(take);
 onBeforeUnmount(() => client.close());
 function run(): void {
   const { set, shot } = campaign;
@@ -154,7 +143,7 @@ function choose(id: string, on: boolean): void {
           :value="restAt + 1"
           @change="(v) => (restAt = Math.round(v) - 1)"
         />
-        <UiButton v-if="beats.length" class="bar" @click="onBar">On the bar</UiButton>
+        <UiButton v-if="bars.length" class="bar" @click="restAt = nearest(restAt)">On the bar</UiButton>
         <BodyHingeFields :value="hinge" :products="products" @change="(v) => (hinge = v)" />
       </div>
     </div>

@@ -39,7 +39,7 @@ const length = computed(() => campaign.shot?.length ?? 1);
 const ruleLines = computed(() => (stage.selected && !layers ? rules.thingLines(stage.selected) : []));
 const recordLabel = computed(() => (stage.recording ? 'Recording: every change is a key' : 'Record keys'));
 const motion = computed(() => [
-  ...actions.lines(['motion.copy', 'motion.drop', 'moves.draw-path', 'moves.land', null]),
+  ...actions.lines(['motion.copy', 'motion.drop', 'motion.shatter', 'moves.draw-path', 'moves.land', null]),
   ...actions.lines(['time.loop-from', 'time.loop-to', 'time.loop-all']),
 ]);
 </script>

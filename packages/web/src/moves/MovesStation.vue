@@ -4,6 +4,7 @@ import OrbitPlan from '../plan/OrbitPlan.vue';
 import KeyDetails from './KeyDetails.vue';
 import MovesTimeline from './MovesTimeline.vue';
 import DropDialog from './DropDialog.vue';
+import ShatterDialog from './ShatterDialog.vue';
 import MotionDialog from './MotionDialog.vue';
 import PathDetails from './PathDetails.vue';
 import RecipeDetails from './recipes/RecipeDetails.vue';
@@ -61,6 +62,7 @@ onBeforeUnmount(() => {
     <ReplaceDialog />
     <MotionDialog />
     <DropDialog />
+    <ShatterDialog />
   </div>
 </template>
 

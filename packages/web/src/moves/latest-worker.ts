@@ -1,23 +1,21 @@
-import type { BodiesReply, BodiesRequest } from '../workers/bodies-worker.ts';
-
-/** Asks for drops one at a time: what comes for an earlier one is let go. The engine is loaded with the first. */
-export class BodiesClient {
+/** Asks a worker for one thing at a time: what comes for an earlier question is let go. The worker is started with the first. */
+export class LatestWorker<Request extends { id: number }, Reply extends { id: number }> {
   private worker: Worker | null = null;
   private asked = 0;
 
-  constructor(private readonly answer: (reply: BodiesReply) => void) {}
+  constructor(
+    private readonly start: () => Worker,
+    private readonly answer: (reply: Reply) => void,
+  ) {}
 
-  ask(request: Omit<BodiesRequest, 'id'>): void {
-    this.worker ??= this.start();
-    this.worker.postMessage({ ...request, id: ++this.asked } satisfies BodiesRequest);
-  }
-
-  private start(): Worker {
-    const worker = new Worker(new URL('../workers/bodies-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<BodiesReply>) => {
-      if (data.id === this.asked) this.answer(data);
-    };
-    return worker;
+  ask(request: Omit<Request, 'id'>): void {
+    if (!this.worker) {
+      this.worker = this.start();
+      this.worker.onmessage = ({ data }: MessageEvent<Reply>) => {
+        if (data.id === this.asked) this.answer(data);
+      };
+    }
+    this.worker.postMessage({ ...request, id: ++this.asked });
   }
 
   close(): void {

@@ -1,6 +1,6 @@
 import { makePicture, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import { readHdr, readModel } from '@tender-orbit/core/interchange';
+import { readHdr, readModel, type ModelImage } from '@tender-orbit/core/interchange';
 import type { Panorama } from '@tender-orbit/core/light';
 import { builtMeshes, fileOfKey, meshesOfKey } from '@tender-orbit/core/product';
 
@@ -17,6 +17,12 @@ export async function readModelByKey(key: string): Promise<{ meshes: Mesh[]; ima
     ),
     images,
   };
+}
+
+/** The pictures in a model's file, as they lie in it; a built one has none. */
+export async function readImagesByKey(key: string): Promise<ModelImage[]> {
+  const file = fileOfKey(key);
+  return file ? (await readModel(await fetchAsset(file))).images : [];
 }
 
 /** The pixels of a picture of art. */

@@ -81,7 +81,7 @@ const productFinish = shape<ProductFinish>({
 
 const variant = shape<Variant>({
   ...item('Variant name'),
-  fills: list('Fills', shape<SlotFill>({ slot: id('Slot'), sheet: text('Sheet', 64), look: lookSchema }), 200),
+  fills: list('Fills', shape<SlotFill>({ slot: id('Slot'), sheet: text('Sheet', 64), look: lookSchema }), 1000),
   finishes: list(
     'Finishes of a variant',
     shape<Variant['finishes'][number]>({ part: part(), finish: id('Finish') }),
@@ -141,6 +141,6 @@ export const productSchema = shape<ProductDocument>({
   ),
   finishes: list('Finishes', productFinish, 1000),
   sheets: list('Label sheets', sheet, 500),
-  slots: list('Label slots', slot, 200),
+  slots: list('Label slots', slot, 1000),
   variants: list('Variants', variant, 200, 1, 'A product keeps at least one variant.'),
 });

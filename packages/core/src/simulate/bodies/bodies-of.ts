@@ -24,6 +24,12 @@ function touchOf({ metallic, transmission, roughness }: Finish): Pick<BodyPart, 
   return { grip: 0.7 + 0.6 * roughness, spring: hard ? 1.2 : 0.9 };
 }
 
+/** A mesh of a finish, as heavy and as smooth as that makes it. */
+export const bodyPart = (mesh: Mesh, finish: Finish): BodyPart => ({
+  ...{ mesh, density: densityOf(finish) },
+  ...touchOf(finish),
+});
+
 /**
  * What of a set falls and what it falls on, as things stand at a frame; what moves by keys goes on from there. Backdrops are left out: the
  * floor is level.
@@ -51,13 +57,13 @@ export function bodiesOf(
     instance.parts.flatMap(({ index, shell, shape, place, finish }): BodyPart[] => {
       const mesh: Mesh | undefined = shape?.mesh ?? context.meshes(instance.model)?.[index];
       if (shell || !mesh) return [];
-      return [{ mesh, part: index, place: place?.matrix, density: densityOf(finish), ...touchOf(finish) }];
+      return [{ ...bodyPart(mesh, finish), part: index, place: place?.matrix }];
     });
   const bodies = instances.map((i): Body => ({ id: i.id, parts: parts(i), matrix: i.matrix }));
   const stands = surfaces
     .filter(({ shape }) => surfaceTraits(shape).body)
     .map(({ id, shape, matrix, finish }): Body => {
-      const part = { mesh: meshOfShape(shape), density: DENSITIES.other, ...touchOf(finish) };
+      const part = { ...bodyPart(meshOfShape(shape), finish), density: DENSITIES.other };
       return { id, matrix, matrixAt: going(id, matrix), parts: [part] };
     });
   const standing = bodies

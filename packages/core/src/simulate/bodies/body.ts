@@ -17,6 +17,8 @@ export interface BodyPart {
   /** Times the asked friction and bounce, by its finish; 1 when left out. */
   grip?: number;
   spring?: number;
+  /** Share by which its shape is told smaller than it is, 0..1. */
+  slack?: number;
 }
 
 /** A thing that falls, or that others fall on; `matrix` brings its model to the set where it rests. */
@@ -26,6 +28,8 @@ export interface Body {
   matrix: Mat4;
   /** Where it is so many frames after the beginning, when it moves by keys. */
   matrixAt?: (frame: number) => Mat4;
+  /** How it moves at the beginning, when it comes in struck: metres and radians a second. */
+  motion?: { velocity: Vec3; spin: Vec3 };
 }
 
 /** Parts of a body that turn about a line of it. */
@@ -50,7 +54,8 @@ export const BODY_WAYS = ['drop', 'pour', 'throw', 'roll', 'hang'] as const;
 export type BodyWay = (typeof BODY_WAYS)[number];
 
 export interface BodySettings {
-  way: BodyWay;
+  /** Struck: from their places, with the motion that they have. */
+  way: BodyWay | 'struck';
   /** Metres that they fall from above their places, and how much further off each one is than the one before. */
   height: number;
   stagger: number;
@@ -72,6 +77,8 @@ export interface BodySettings {
   home: number;
   /** Frames that are gone through at least, while something else moves among them. */
   least?: number;
+  /** Frames that are gone through at most. */
+  most?: number;
   seed: number;
   rate: FrameRate;
 }

@@ -277,7 +277,8 @@ class BodyRun {
     let quiet = 0;
     let frame = 0;
     const least = this.moving.length > 0 ? (this.settings.least ?? 0) : 0;
-    while ((quiet < STILL.frames || frame < least) && frame < Math.max(LONGEST, least)) {
+    const most = Math.min(this.settings.most ?? Infinity, Math.max(LONGEST, least));
+    while ((quiet < STILL.frames || frame < least) && frame < most) {
       this.step(frame);
       frame++;
       quiet = this.resting() ? quiet + 1 : 0;

@@ -124,12 +124,13 @@ export class Shapes {
     return true;
   }
 
-  private formOf({ mesh, place }: BodyPart, scale: number): Form {
+  private formOf({ mesh, place, slack = 0 }: BodyPart, scale: number): Form {
     const known = this.forms.find((f) => f.mesh === mesh && f.place === place && f.scale === scale);
     if (known) return known;
     const vertices = scaled(mesh, place, scale);
     const volume = closedVolume({ positions: vertices, indices: mesh.indices });
     const { middle, half } = extentOf(vertices);
+    if (slack > 0) vertices.forEach((v, i) => (vertices[i] = v + (middle[i % 3] - v) * slack));
     const form: Form = {
       ...{ mesh, place, scale, vertices, middle, half, volume },
       round: isBall(vertices, middle, half),

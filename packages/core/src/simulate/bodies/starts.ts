@@ -63,6 +63,8 @@ export function startsOf(
         return { ...still, position: [x + jx, y + high, z + jz], rotation: turned };
       case 'pour':
         return { ...still, position: [middle[0] + jx, middle[1] + high, middle[2] + jz], rotation: turned };
+      case 'struck':
+        return { ...still, ...bodies[n].motion, position: [x, y, z], rotation };
       case 'hang':
         return { ...still, position: [x + jx, y, z + jz], rotation: turned };
       case 'roll': {

@@ -26,28 +26,51 @@ export function bodyTracks(
       .filter(({ frame }, i) => frame >= 0 || used[i + 1]?.frame > 0)
       .filter(({ frame }) => frame < length + 1);
     if (seen.length === 0) return [];
-    const angles = unwound(seen.map(({ pose }) => anglesOf(rotationOf(pose))));
-    const keysOf = (value: (i: number) => number, close: number): Key[] =>
-      thinned(
-        seen.map(({ frame }, i) => ({ frame, value: value(i), ease: 'linear' as const })),
-        close,
-      );
+    const from = seen[0].frame;
     const held = (value: PropertyValue, frame: number): Key => ({ frame, value, ease: 'hold' });
     return [
       ...[0, 1, 2].map((axis) => ({
         thing,
         path: `position.${axis}`,
-        keys: keysOf((i) => seen[i].pose.position[axis], CLOSE.place),
+        keys: placeKeys(
+          seen.map(({ pose }) => pose.position[axis]),
+          from,
+        ),
       })),
-      ...(['turn', 'tilt', 'roll'] as const).map((path) => ({
-        thing,
-        path,
-        keys: keysOf((i) => angles[i][path], CLOSE.angle),
-      })),
+      ...angleKeys(
+        seen.map(({ pose }) => anglesOf(rotationOf(pose))),
+        from,
+      ).map(({ name, keys }) => ({ thing, path: name, keys })),
       { thing, path: 'seated', keys: [held(false, Math.min(0, start))] },
       ...(start > 0 ? [{ thing, path: 'visible', keys: [held(false, -1), held(true, start)] }] : []),
     ];
   });
+}
+
+const linear = (values: readonly number[], start: number): Key<number>[] =>
+  values.map((value, n) => ({ frame: start + n, value, ease: 'linear' }));
+
+/** Metres frame by frame from `start` on as keys, without those that lie on a straight line between others. */
+export const placeKeys = (values: readonly number[], start: number, close = CLOSE.place): Key<number>[] =>
+  thinned(linear(values, start), close);
+
+/** Turns frame by frame as keys, each going on from the one before by the shorter way. */
+export function angleKeys(
+  angles: readonly Angles[],
+  start: number,
+  close = CLOSE.angle,
+): Array<{ name: keyof Angles; keys: Key<number>[] }> {
+  const whole = unwound(angles);
+  return (['turn', 'tilt', 'roll'] as const).map((name) => ({
+    name,
+    keys: thinned(
+      linear(
+        whole.map((a) => a[name]),
+        start,
+      ),
+      close,
+    ),
+  }));
 }
 
 /** A hinge that swung, as keys of the own values of its parts. */

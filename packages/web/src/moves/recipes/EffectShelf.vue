@@ -17,6 +17,7 @@ import {
   mdiSeedOutline,
   mdiSmoke,
   mdiSnowflake,
+  mdiGlassFragile,
   mdiWeatherFog,
   mdiWeatherWindy,
 } from '@mdi/js';
@@ -66,6 +67,7 @@ const TILES = [
   ...PARTICLE_KITS.map((kit) => ({ kit, icon: ICONS[kit], run: () => stage.addParticles(kit, start()) })),
   ...BODY_KITS.map((kit) => ({ kit, icon: ICONS[kit], run: () => bodies.place(kit) })),
   { kit: 'drop as bodies', icon: mdiBlurRadial, run: () => actions.run('motion.drop') },
+  { kit: 'shatter', icon: mdiGlassFragile, run: () => actions.run('motion.shatter') },
 ];
 </script>
 

@@ -4,7 +4,7 @@ import { placeBodyKit, subjectOf, type BodyKit } from '@tender-orbit/core/stagin
 import { api, type StoredDocument } from '../../api/index.ts';
 import { useCampaign, useDocuments, useNotices, usePlayhead } from '../../stores/index.ts';
 import { freshId } from '../../things/fresh-id.ts';
-import { BodiesClient } from '../bodies-client.ts';
+import { bodiesClient } from '../bodies-client.ts';
 
 /** Frames after the playhead at which bodies are at rest at the earliest. */
 const LEAST_FRAMES = 36;
@@ -27,7 +27,7 @@ export function useBodyKits(nearestBeat: (frame: number) => number): {
   const busy = ref<BodyKit | ''>('');
   let gesture = '';
 
-  const client = new BodiesClient((reply) => {
+  const client = bodiesClient((reply) => {
     const kit = busy.value;
     busy.value = '';
     if ('failed' in reply) {

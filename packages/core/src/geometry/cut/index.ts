@@ -1,0 +1,1 @@
+export { breakMeshes, seedsOn, type BrokenPiece } from './voronoi.ts';

@@ -1,0 +1,85 @@
+import './page.ts';
+import { expect } from 'chai';
+import { useActions } from '../../src/actions/index.ts';
+import ShatterDialog from '../../src/moves/ShatterDialog.vue';
+import { useCampaign, useNotices } from '../../src/stores/index.ts';
+import type { ShatterReply, ShatterRequest } from '../../src/workers/shatter-worker.ts';
+import { NumberField } from '../../src/ui/index.ts';
+import { clearPage, rest, type show } from './mounted.ts';
+import { openCampaign, panel } from './open-campaign.ts';
+
+const real = globalThis.fetch;
+
+describe('shattering a product', () => {
+  const requests: ShatterRequest[] = [];
+  const workers: Worker[] = [];
+  const { postMessage } = Worker.prototype;
+  beforeEach(async () => {
+    requests.length = 0;
+    await openCampaign();
+    Worker.prototype.postMessage = function (this: Worker, request: never) {
+      workers.push(this);
+      requests.push(request);
+    } as never;
+  });
+  afterEach(() => {
+    Worker.prototype.postMessage = postMessage;
+    clearPage();
+    useCampaign().close();
+  });
+  after(() => void (globalThis.fetch = real));
+
+  const dialog = async (): Promise<ReturnType<typeof show>> => {
+    const shown = panel(ShatterDialog);
+    useActions().run('motion.shatter');
+    await rest();
+    return shown;
+  };
+  const buttons = (): HTMLButtonElement[] => [...document.querySelectorAll<HTMLButtonElement>('[role=dialog] button')];
+  const press = async (words: string): Promise<void> => {
+    buttons()
+      .find((b) => b.textContent?.trim() === words)!
+      .click();
+    await rest();
+  };
+  const boxes = (): HTMLInputElement[] => [
+    ...document.querySelectorAll<HTMLInputElement>('[role=dialog] input[type=checkbox]'),
+  ];
+
+  it('asks for pieces of what is chosen, at the frame, with the parts that stay whole', async () => {
+    const shown = await dialog();
+    const numbers = shown.findAllComponents(NumberField);
+    numbers.find((field) => field.props('label') === 'Struck at')!.vm.$emit('change', 13, '');
+    numbers.find((field) => field.props('label') === 'Pieces')!.vm.$emit('change', 12, '');
+    boxes()[1].click();
+    await rest();
+    await press('Burst');
+    // A burst comes from no side.
+    expect(document.querySelector('[role=dialog] [aria-label^="Comes from"]')).equal(null);
+    await press('Strike');
+    const [{ whole, settings, set }] = requests;
+    expect(set.products.map(({ id }) => id)).include(whole);
+    expect(settings).include({ frame: 12, cells: 12, way: 'burst' });
+    expect(settings.whole).deep.equal([1]);
+    expect(buttons().at(-1)!.disabled).equal(true);
+  });
+
+  it('says what went wrong and can be asked again', async () => {
+    await dialog();
+    await press('Strike');
+    workers.at(-1)!.onmessage!({
+      data: { id: requests[0].id, failed: 'It is not seen.' } satisfies ShatterReply,
+    } as MessageEvent);
+    await rest();
+    expect(useNotices().text).equal('It is not seen.');
+    await press('Strike');
+    expect(requests).length(2);
+  });
+
+  it('needs a part that breaks', async () => {
+    await dialog();
+    for (const box of boxes()) box.click();
+    await rest();
+    expect(buttons().at(-1)!.disabled).equal(true);
+  });
+});
