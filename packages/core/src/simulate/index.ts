@@ -25,6 +25,7 @@ export {
 } from './smoke/solver.ts';
 export { randomTile } from './smoke/turbulence.ts';
 export { SmokeRun } from './smoke/run.ts';
+export { windowFor, type CellBox, type SmokeWindow } from './smoke/window.ts';
 export { EffectRun, STATE_EVERY, type EffectFrame, type SimulationHost } from './effect-run.ts';
 export { effectBox, effectCost, type EffectCost } from './extent.ts';
 export { readFrame, runOf, simulatedBetween, writeFrame } from './frames.ts';

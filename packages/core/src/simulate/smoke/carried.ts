@@ -30,8 +30,7 @@ export function waysOf(domain: SmokeDomain, gas: GasVelocity, seconds: number): 
   const ways = new Float32Array(size[0] * size[1] * size[2] * 3);
   const speed = new Float64Array(3);
   each(size, domain.cell * MOTION, domain.origin, (n, x, y, z) => {
-    gas.at(x, y, z, speed);
-    for (let a = 0; a < 3; a++) ways[n * 3 + a] = speed[a] * seconds;
+    if (gas.at(x, y, z, speed)) for (let a = 0; a < 3; a++) ways[n * 3 + a] = speed[a] * seconds;
   });
   return { size, ways };
 }
@@ -69,7 +68,7 @@ export class Carried {
     const speed = new Float64Array(3);
     const ways = new Float32Array(before.length);
     each(size, width, domain.origin, (n, x, y, z) => {
-      gas.at(x, y, z, speed);
+      if (!gas.at(x, y, z, speed)) return;
       // From the middle of the way back, what is a second order step.
       const inside = gas.at(
         x - (speed[0] * seconds) / 2,
@@ -86,6 +85,8 @@ export class Carried {
       }
       before.set(field);
       each(size, 1, [0, 0, 0], (n, x, y, z) => {
+        // Where no gas moves what was carried stays.
+        if (ways[n * 3] === 0 && ways[n * 3 + 1] === 0 && ways[n * 3 + 2] === 0) return;
         const at = [x, y, z].map((v, a) => v - 0.5 - ways[n * 3 + a] / width) as Vec3;
         for (let a = 0; a < 3; a++) field[n * 3 + a] = this.sample(before, at, a) + ways[n * 3 + a];
       });

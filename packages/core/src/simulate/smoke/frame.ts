@@ -93,7 +93,7 @@ export function smokeArrays({ density, flow, colours, heat, motion }: SmokeFrame
 /** First words of a stored frame: a mark, then the version of the engine that made it. */
 const MARK = 0x4b4d5354;
 /** Raised with every change to what the solver makes of the same settings. */
-export const SMOKE_ENGINE = 3;
+export const SMOKE_ENGINE = 4;
 /** Whole numbers of the header: mark, engine, cells, what there is, cells of motion, cells of flow; then its floats. */
 const WORDS = 12;
 const HEADER = WORDS + 9;

@@ -10,7 +10,18 @@ import { packColours, packHeat, packSmoke, packWays, SMOKE_ENGINE, type SmokeFra
 import type { GasVelocity } from './gas.ts';
 import { DistanceFields, obstaclesOf, wallsOf } from './obstacles.ts';
 import { readState, SmokeSolver, writeState } from './solver.ts';
-import { isTinted, sourceCells, sourcesOf } from './sources.ts';
+import { isTinted, sourceBox, sourceCells, sourcesOf, type PlaceOf } from './sources.ts';
+import {
+  busyBox,
+  inDomain,
+  joined,
+  placeOfWindow,
+  walledBy,
+  wholeWindow,
+  windowFor,
+  windowIn,
+  type SmokeWindow,
+} from './window.ts';
 
 /** The smoke of an effect in a shot. */
 export class SmokeRun extends EffectRun<SmokeEffect> {
@@ -18,7 +29,9 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   protected readonly kindKey: string;
   private fields: DistanceFields | null = null;
   private walls = '';
+  private host: SimulationHost | null = null;
   private solver: SmokeSolver | null = null;
+  private window: SmokeWindow | null = null;
   private readonly carried: Carried;
   /** Whether cells have colours: known for all frames, so that what goes on has room for them. */
   private readonly tinted: boolean;
@@ -67,48 +80,82 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   }
 
   protected open(host: SimulationHost, state?: Uint8Array): void {
-    this.solver = new SmokeSolver(host.kernel(), this.domain, this.slot.thing.name, this.tinted);
+    this.host = host;
+    this.solver = null;
+    this.window = null;
     this.walls = '';
+    this.fields = null;
     this.carried.clear();
-    if (state) this.solver.restore(readState(state, this.tinted, this.carried.fields));
-    else this.solver.clear();
+    if (!state) return;
+    const window = windowIn(this.domain, state);
+    this.stand(window).restore(readState(state, this.tinted, [...this.carried.fields, placeOfWindow(window)]));
+  }
+
+  /** The solver of the frame that it stands at; before the first one it has still air. */
+  private get standing(): SmokeSolver {
+    return this.solver ?? this.stand(wholeWindow(this.domain));
+  }
+
+  /** Works on a window from now on; what is there already goes on in it. */
+  private stand(window: SmokeWindow): SmokeSolver {
+    const solver = new SmokeSolver(this.host!.kernel(), window, this.slot.thing.name, this.tinted, window.offset);
+    if (this.solver) solver.takeOver(this.solver);
+    else solver.clear();
+    this.solver = solver;
+    this.window = window;
+    this.walls = '';
+    this.fields = null;
+    return solver;
+  }
+
+  /** The window of the frame to come, by where there is smoke and where some is given off. */
+  private windowOf(effect: SmokeEffect, solids: readonly Solid[], placeOf: PlaceOf): SmokeWindow {
+    const { solver, window, domain } = this;
+    const there = solver && window && busyBox(window, solver.cells('density'), solver.cells('heat'));
+    const blown = Math.max(0, ...effect.emitters.flatMap(({ velocity }) => velocity.map(Math.abs))) / domain.cell;
+    const travel = Math.ceil(Math.max(solver?.fastest() ?? 0, blown) * this.seconds);
+    return windowFor(domain, joined(there, sourceBox(effect, domain, solids, placeOf)), travel, window);
   }
 
   next(): void {
-    const solver = this.solver!;
     const frame = this.at + 1;
     const { effect, solids } = this.inputs(frame);
-    const fields = new DistanceFields(this.domain, solids);
-    if (this.fields) fields.keep(this.fields);
-    this.fields = fields;
-    const blocking = effect.collides ? fields : new DistanceFields(this.domain, []);
     const now = this.matter(frame);
     const placeOf = (thing: string): [number, number, number] | undefined => this.placeIn(now, thing);
-    const hollows = sourceCells(effect, this.domain, placeOf);
-    const obstacles = obstaclesOf(this.domain, blocking, hollows);
+    const window = this.windowOf(effect, solids, placeOf);
+    const solver = window === this.window ? this.solver! : this.stand(window);
+    const fields = new DistanceFields(window, solids);
+    if (this.fields) fields.keep(this.fields);
+    this.fields = fields;
+    const blocking = effect.collides ? fields : new DistanceFields(window, []);
+    const hollows = sourceCells(effect, window, placeOf);
+    const obstacles = obstaclesOf(window, blocking, hollows);
+    const walled = walledBy(effect, window);
     // What stands still needs to be walled in once.
-    const walls = JSON.stringify([effect.walls, [...hollows], blocking.solids.map((s) => s.key)]);
-    if (walls !== this.walls) solver.enclose(wallsOf(effect, this.domain, obstacles, solver.row, this.seconds));
+    const walls = JSON.stringify([walled.walls, [...hollows], blocking.solids.map((s) => s.key)]);
+    if (walls !== this.walls) solver.enclose(wallsOf(walled, window, obstacles, solver.row, this.seconds));
     this.walls = walls;
-    const sources = sourcesOf(effect, this.domain, obstacles, fields, placeOf, solver.row, frame);
+    const sources = sourcesOf(effect, window, obstacles, fields, placeOf, solver.row, frame);
     solver.advance(effect, sources, this.seconds, frame);
     this.carried.next(solver.gas(), this.seconds, frame);
     this.at = frame;
   }
 
   result(): SmokeFrame {
-    const solver = this.solver!;
-    const density = solver.cells('density');
+    const solver = this.standing;
+    const cells = (name: Parameters<SmokeSolver['cells']>[0]): Float32Array =>
+      inDomain(this.window!, solver.cells(name));
+    const density = cells('density');
     const { size, ways } = waysOf(this.domain, solver.gas(), this.seconds);
     const [first, second] = this.carried.fields;
     const carried = new Float32Array(first.length * 2);
     carried.set(first);
     carried.set(second, first.length);
-    const tints = (['red', 'green', 'blue'] as const).map((name) => (this.tinted ? solver.cells(name) : density));
+    const tints = (['red', 'green', 'blue'] as const).map((name) => (this.tinted ? cells(name) : density));
     return {
       ...packSmoke(this.domain, density),
       ...(this.tinted && { colours: packColours(density, tints) }),
-      heat: packHeat(solver.cells('heat')),
+      heat: packHeat(cells('heat')),
       motion: packWays(size, ways, new Int8Array(ways.length)),
       flow: {
         ...packWays(this.carried.size, carried, new Int16Array(carried.length)),
@@ -118,16 +165,16 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   }
 
   state(): Uint8Array {
-    return writeState(this.solver!.state(), this.carried.fields);
+    return writeState(this.standing.state(), [...this.carried.fields, placeOfWindow(this.window!)]);
   }
 
   /** How gas moves at the frame that it stands at. */
   gas(): GasVelocity {
-    return this.solver!.gas();
+    return this.standing.gas();
   }
 
   /** Relative divergence that was left, and cycles of the pressure solve. */
   get left(): { divergence: number; cycles: number } {
-    return this.solver!.left;
+    return this.standing.left;
   }
 }

@@ -1,4 +1,5 @@
 import type { SmokeEffect } from '../../document/index.ts';
+import type { Vec3 } from '../../geometry/index.ts';
 import { log } from '../../maths/index.ts';
 import { Problem } from '../../problem/index.ts';
 import { randomTile } from './turbulence.ts';
@@ -115,6 +116,8 @@ export class SmokeSolver {
     readonly domain: SmokeDomain,
     name: string,
     private readonly tinted = false,
+    /** Cells before its first ones, when it is a part of a larger domain: patterns go on over it. */
+    private readonly offset: Vec3 = [0, 0, 0],
   ) {
     const [nx, ny, nz] = domain.size;
     this.exports = kernel.exports;
@@ -159,14 +162,15 @@ export class SmokeSolver {
   private setForces(effect: SmokeEffect, seconds: number, frame: number): void {
     const { cell } = this.domain;
     const drift = frame * 0.11 + effect.seed * 7.3;
+    // An eddy is four cells of the tile wide.
+    const scale = (4 * cell) / effect.eddies;
     new Float32Array(this.kernel.memory.buffer, this.forces, FORCE_FLOATS).set([
       -effect.weight / cell,
       effect.lift / 100 / cell,
       effect.swirl,
       effect.turbulence / cell,
-      // An eddy is four cells of the tile wide.
-      (4 * cell) / effect.eddies,
-      ...[drift, drift * 0.7 + 3, drift * 0.4 + 11],
+      scale,
+      ...[drift, drift * 0.7 + 3, drift * 0.4 + 11].map((v, a) => v + scale * this.offset[a]),
       ...effect.wind.map((v) => v / cell),
       // The share that is taken on in a second as a rate.
       effect.windGrip >= 1 ? 20 : -log(1 - Math.min(0.999, effect.windGrip)),
@@ -194,6 +198,43 @@ export class SmokeSolver {
 
   restore(state: SmokeState): void {
     for (const name of namesIn(this.tinted)) this.array(ARRAY[name]).set(state[name]!);
+  }
+
+  /** Goes on with what another solver of the same domain has where both are; elsewhere there is air at rest. */
+  takeOver(other: SmokeSolver): void {
+    this.clear();
+    const [low, high] = [0, 1, 2].reduce(
+      ([from, to], a) => [
+        [...from, Math.max(this.offset[a], other.offset[a])],
+        [...to, Math.min(this.offset[a] + this.domain.size[a], other.offset[a] + other.domain.size[a])],
+      ],
+      [[], []] as [number[], number[]],
+    );
+    for (const name of namesIn(this.tinted)) {
+      // A velocity lies on the face before its cell: the last face has none of its own.
+      const [x, y, z] = (['u', 'v', 'w'] as const).map((axis) => (axis === name ? 1 : 0));
+      const [from, to] = [other.array(ARRAY[name]), this.array(ARRAY[name])];
+      const length = high[0] + x - low[0];
+      for (let k = low[2]; length > 0 && k < high[2] + z; k++)
+        for (let j = low[1]; j < high[1] + y; j++) {
+          const start = other.index(low[0], j, k);
+          to.set(from.subarray(start, start + length), this.index(low[0], j, k));
+        }
+    }
+  }
+
+  /** Where a cell of the whole domain lies in its arrays. */
+  private index(i: number, j: number, k: number): number {
+    const [x, y, z] = this.offset;
+    return ((k - z + 1) * (this.domain.size[1] + 2) + j - y + 1) * this.row + i - x + 1;
+  }
+
+  /** The largest speed along an axis, cells a second. */
+  fastest(): number {
+    let most = 0;
+    for (const name of ['u', 'v', 'w'] as const)
+      for (const v of this.array(ARRAY[name])) if (v > most || -v > most) most = Math.abs(v);
+    return most;
   }
 
   /** Nothing anywhere, at rest. */

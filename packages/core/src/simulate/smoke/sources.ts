@@ -3,6 +3,7 @@ import { hexToLinear } from '../../finish/index.ts';
 import type { Vec3 } from '../../geometry/index.ts';
 import { hashed } from '../../maths/index.ts';
 import type { SmokeDomain } from './domain.ts';
+import { joined, type CellBox, type SmokeWindow } from './window.ts';
 import type { Solid } from '../bodies-in.ts';
 import { MaskReader } from './mask.ts';
 import type { DistanceFields, Obstacles } from './obstacles.ts';
@@ -13,6 +14,8 @@ export const SOURCE_WORDS = 12;
 /** How far from a thing's skin its smoke begins and ends, in cells. */
 const SKIN_FROM = 0.4;
 const SKIN_TO = 1.6;
+/** Cells round an emitter in which something may be given off. */
+const ROUND = 2;
 /** Cells of noise across an emitter. */
 const NOISE_CELLS = 5;
 
@@ -31,7 +34,7 @@ function noiseAt(x: number, y: number, z: number, seed: number): number {
 }
 
 /** The cell in the middle of each emitter that has a place: the hollow that it is in is to stay open. */
-export function sourceCells(effect: SmokeEffect, { size, cell, origin }: SmokeDomain, placeOf: PlaceOf): Set<number> {
+export function sourceCells(effect: SmokeEffect, { size, cell, origin }: SmokeWindow, placeOf: PlaceOf): Set<number> {
   const cells = new Set<number>();
   for (const { on, shape, thing, position } of effect.emitters) {
     const base = thing ? placeOf(thing) : ([0, 0, 0] as Vec3);
@@ -53,7 +56,7 @@ export type PlaceOf = (thing: string) => Vec3 | undefined;
  */
 export function sourcesOf(
   effect: SmokeEffect,
-  domain: SmokeDomain,
+  domain: SmokeWindow,
   obstacles: Obstacles,
   fields: DistanceFields,
   placeOf: PlaceOf,
@@ -70,18 +73,44 @@ export function sourcesOf(
   return Float32Array.from(words);
 }
 
+/** The box round all cells that may give off smoke, in cells of the domain; null without any. */
+export function sourceBox(
+  { emitters }: SmokeEffect,
+  { size, cell, origin }: SmokeDomain,
+  solids: readonly Solid[],
+  placeOf: PlaceOf,
+): CellBox | null {
+  const boxes = emitters.flatMap(({ on, rate, heat, shape, thing, position, width, height, depth }): CellBox[] => {
+    if (!on || (rate === 0 && heat === 0)) return [];
+    let [min, max]: [Vec3, Vec3] = [position, position];
+    if (shape === 'thing') [min, max] = boxOf(solids.filter((s) => s.thing === thing));
+    else {
+      const base = thing ? placeOf(thing) : ([0, 0, 0] as Vec3);
+      if (!base) return [];
+      const half = [width, height, depth].map((v) => v / 2);
+      min = position.map((v, a) => v + base[a] - half[a]) as Vec3;
+      max = position.map((v, a) => v + base[a] + half[a]) as Vec3;
+    }
+    const low = min.map((v, a) => Math.max(0, Math.floor((v - origin[a]) / cell) - ROUND)) as Vec3;
+    const high = max.map((v, a) => Math.min(size[a] - 1, Math.ceil((v - origin[a]) / cell) + ROUND)) as Vec3;
+    return low.every((v, a) => v <= high[a]) ? [{ low, high }] : [];
+  });
+  return boxes.reduce<CellBox | null>(joined, null);
+}
+
 /** How much of an emitter lies in a cell, 0..1, by the cell's place and number. */
 interface Share {
   low: Vec3;
   high: Vec3;
-  /** The box round it, in cells from the middle of the first one. */
+  /** The box round it, in cells from the middle of the first one, and how large it may be along an axis. */
   min: Vec3;
   max: Vec3;
+  across: number;
   at: (i: number, j: number, k: number, index: number) => number;
 }
 
-function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFields, placeOf: PlaceOf): Share | null {
-  const { size, cell, origin } = domain;
+function shareOf(emitter: SmokeEmitter, window: SmokeWindow, fields: DistanceFields, placeOf: PlaceOf): Share | null {
+  const { size, cell, origin, domain } = window;
   if (emitter.shape === 'thing') {
     const parts = emitter.parts === '' ? null : new Set(partsOfItem(emitter.parts));
     const all = fields.solids.filter((s) => s.thing === emitter.thing);
@@ -90,7 +119,7 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
     const [min, max] = boxOf(all).map((corner) => corner.map((v, a) => (v - origin[a]) / cell - 0.5) as Vec3);
     const [from, to] = [emitter.lowest, emitter.highest].map((v) => min[1] + (max[1] - min[1]) * v);
     return {
-      ...{ low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3, min, max },
+      ...{ low: [0, 0, 0], high: size.map((n) => n - 1) as Vec3, min, max, across: Math.max(...domain.size) - 1 },
       at: (_i, j, _k, index) => {
         // The ends reach to what lies on the skin there.
         if ((emitter.lowest > 0 && j < from) || (emitter.highest < 1 && j > to)) return 0;
@@ -111,6 +140,7 @@ function shareOf(emitter: SmokeEmitter, domain: SmokeDomain, fields: DistanceFie
   const ball = emitter.shape === 'ball';
   return {
     ...{ low, high, min: middle.map((v, a) => v - half[a]) as Vec3, max: middle.map((v, a) => v + half[a]) as Vec3 },
+    across: Math.max(...high.map((v, a) => v - low[a])),
     at: (i, j, k) => {
       const d = [i - middle[0], j - middle[1], k - middle[2]].map((v, a) => Math.abs(v) / half[a]);
       const far = ball ? Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]) : Math.max(...d);
@@ -158,15 +188,15 @@ function fill(
   emitter: SmokeEmitter,
   number: number,
   seed: number,
-  { size: [nx, ny], cell }: SmokeDomain,
+  { size: [nx, ny], cell, offset: [ox, oy, oz] }: SmokeWindow,
   { owner }: Obstacles,
-  { low, high, at }: Share,
+  { low, high, across, at }: Share,
   row: number,
   frame: number,
 ): void {
   const index = new Int32Array(1);
   const asFloat = new Float32Array(index.buffer);
-  const scale = NOISE_CELLS / Math.max(1, high[0] - low[0], high[1] - low[1], high[2] - low[2]);
+  const scale = NOISE_CELLS / Math.max(1, across);
   const speed = emitter.velocity.map((v) => v / cell);
   const colour = hexToLinear(emitter.colour) ?? [1, 1, 1];
   const blown = speed.some((v) => v !== 0) ? 0.5 : 0;
@@ -176,7 +206,8 @@ function fill(
         const here = (k * ny + j) * nx + i;
         const share = owner[here] === 0 ? at(i, j, k, here) : 0;
         if (share <= 0) continue;
-        const noise = noiseAt(i * scale, j * scale + frame * 0.21, k * scale - frame * 0.17, seed * 31 + number);
+        const [x, y, z] = [(i + ox) * scale, (j + oy) * scale, (k + oz) * scale];
+        const noise = noiseAt(x, y + frame * 0.21, z - frame * 0.17, seed * 31 + number);
         const uneven = 1 - emitter.noise + emitter.noise * Math.max(0, 2 * noise - 0.2);
         index[0] = (k + 1) * row * (ny + 2) + (j + 1) * row + i + 1;
         words.push(asFloat[0], emitter.rate * uneven, emitter.heat * uneven, share, ...speed, blown * share);
