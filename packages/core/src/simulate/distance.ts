@@ -144,24 +144,40 @@ function addTriangle(
   const z0 = first(p[a + 2], p[b + 2], p[c + 2], band);
   const z1 = last(p[a + 2], p[b + 2], p[c + 2], band, nz);
   if (x0 > x1 || y0 > y1 || z0 > z1) return;
-  const [ax, ay, az] = [p[a], p[a + 1], p[a + 2]];
-  const [abx, aby, abz] = [p[b] - ax, p[b + 1] - ay, p[b + 2] - az];
-  const [acx, acy, acz] = [p[c] - ax, p[c + 1] - ay, p[c + 2] - az];
+  // Many triangles: nothing is made for each.
+  const ax = p[a];
+  const ay = p[a + 1];
+  const az = p[a + 2];
+  const abx = p[b] - ax;
+  const aby = p[b + 1] - ay;
+  const abz = p[b + 2] - az;
+  const acx = p[c] - ax;
+  const acy = p[c + 1] - ay;
+  const acz = p[c + 2] - az;
   // Nothing of a triangle is nearer than its plane.
   const mx = aby * acz - abz * acy;
   const my = abz * acx - abx * acz;
   const mz = abx * acy - aby * acx;
   const long = mx * mx + my * my + mz * mz;
   // Nor than the least ball round it: about the middle of its longest side or, where all angles are acute, its circumcentre.
-  const [ab, ac] = [length(abx, aby, abz), length(acx, acy, acz)];
+  const ab = length(abx, aby, abz);
+  const ac = length(acx, acy, acz);
   const both = abx * acx + aby * acy + abz * acz;
   const twice = 2 * (ab * ac - both * both);
-  let [u, v] = [0.5, 0.5];
+  let u = 0.5;
+  let v = 0.5;
   if (both >= ab) u = 0;
   else if (both >= ac) v = 0;
-  else if (both > 0) [u, v] = [(ac * (ab - both)) / twice, (ab * (ac - both)) / twice];
-  const [rx, ry, rz] = [u * abx + v * acx, u * aby + v * acy, u * abz + v * acz];
-  const [gx, gy, gz] = [ax + rx, ay + ry, az + rz];
+  else if (both > 0) {
+    u = (ac * (ab - both)) / twice;
+    v = (ab * (ac - both)) / twice;
+  }
+  const rx = u * abx + v * acx;
+  const ry = u * aby + v * acy;
+  const rz = u * abz + v * acz;
+  const gx = ax + rx;
+  const gy = ay + ry;
+  const gz = az + rz;
   const reach = Math.sqrt(
     Math.max(length(rx, ry, rz), length(abx - rx, aby - ry, abz - rz), length(acx - rx, acy - ry, acz - rz)),
   );
@@ -217,9 +233,11 @@ function squared(
   const ab = abx * abx + aby * aby + abz * abz;
   const ac = acx * acx + acy * acy + acz * acz;
   const both = abx * acx + aby * acy + abz * acz;
-  const [d3, d4] = [d1 - ab, d2 - both];
+  const d3 = d1 - ab;
+  const d4 = d2 - both;
   if (d3 >= 0 && d4 <= d3) return length(px - abx, py - aby, pz - abz);
-  const [d5, d6] = [d1 - both, d2 - ac];
+  const d5 = d1 - both;
+  const d6 = d2 - ac;
   if (d6 >= 0 && d5 <= d6) return length(px - acx, py - acy, pz - acz);
   const vc = d1 * d4 - d3 * d2;
   if (vc <= 0 && d1 >= 0 && d3 <= 0) {
@@ -237,7 +255,8 @@ function squared(
     return length(px - abx - w * (acx - abx), py - aby - w * (acy - aby), pz - abz - w * (acz - abz));
   }
   const sum = va + vb + vc;
-  const [v, w] = [vb / sum, vc / sum];
+  const v = vb / sum;
+  const w = vc / sum;
   return length(px - v * abx - w * acx, py - v * aby - w * acy, pz - v * abz - w * acz);
 }
 

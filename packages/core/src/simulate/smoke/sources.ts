@@ -82,15 +82,11 @@ export function sourceBox(
 ): CellBox | null {
   const boxes = emitters.flatMap(({ on, rate, heat, shape, thing, position, width, height, depth }): CellBox[] => {
     if (!on || (rate === 0 && heat === 0)) return [];
-    let [min, max]: [Vec3, Vec3] = [position, position];
-    if (shape === 'thing') [min, max] = boxOf(solids.filter((s) => s.thing === thing));
-    else {
-      const base = thing ? placeOf(thing) : ([0, 0, 0] as Vec3);
-      if (!base) return [];
-      const half = [width, height, depth].map((v) => v / 2);
-      min = position.map((v, a) => v + base[a] - half[a]) as Vec3;
-      max = position.map((v, a) => v + base[a] + half[a]) as Vec3;
-    }
+    const base = thing && shape !== 'thing' ? placeOf(thing) : ([0, 0, 0] as Vec3);
+    if (!base) return [];
+    const half = [width, height, depth].map((v) => v / 2);
+    const placed = [-1, 1].map((side) => position.map((v, a) => v + base[a] + side * half[a]) as Vec3);
+    const [min, max] = shape === 'thing' ? boxOf(solids.filter((s) => s.thing === thing)) : placed;
     const low = min.map((v, a) => Math.max(0, Math.floor((v - origin[a]) / cell) - ROUND)) as Vec3;
     const high = max.map((v, a) => Math.min(size[a] - 1, Math.ceil((v - origin[a]) / cell) + ROUND)) as Vec3;
     return low.every((v, a) => v <= high[a]) ? [{ low, high }] : [];
