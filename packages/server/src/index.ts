@@ -6,4 +6,4 @@ export { developFrame, renderFrame, simulateEffect, traceFrame } from './takes/r
 export { readRaw } from './takes/raw-passes.ts';
 export { neighboursOf } from './takes/snapshot.ts';
 export type { AppContext } from './context.ts';
-export { chunkCount, SimulationStore } from './simulations/index.ts';
+export { chunkCount, kernelMaker, SimulationStore } from './simulations/index.ts';

@@ -9,4 +9,5 @@ export {
   simulatedFrom,
   trySimulation,
 } from './simulate.ts';
+export { kernelMaker } from './team.ts';
 export { simulationRoutes } from './routes.ts';

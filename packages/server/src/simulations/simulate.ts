@@ -1,24 +1,9 @@
-import { readFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import { instantiateKernel } from '@tender-orbit/kernel';
 import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
 import { mayShow, playedFrame, type EvaluateContext, type ShotProgram, type Simulated } from '@tender-orbit/core/scene';
-import {
-  runOf,
-  simulatedBetween,
-  STATE_EVERY,
-  type EffectFrame,
-  type EffectRun,
-  type SimulationKernel,
-} from '@tender-orbit/core/simulate';
+import { runOf, simulatedBetween, STATE_EVERY, type EffectFrame, type EffectRun } from '@tender-orbit/core/simulate';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { SimulationStore } from './store.ts';
-
-const WASM = fileURLToPath(import.meta.resolve('@tender-orbit/kernel/simulate.wasm'));
-let module: WebAssembly.Module | null = null;
-
-const kernel = (): SimulationKernel =>
-  instantiateKernel((module ??= new WebAssembly.Module(readFileSync(WASM)))) as unknown as SimulationKernel;
+import { kernelMaker } from './team.ts';
 
 /** What simulates each effect of a take's shot that may be seen, at the level that its takes use. */
 export function effectRuns(
@@ -75,7 +60,7 @@ export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, fo
   const own = Array.from({ length: end - first }, (_, i) => first + 1 + i);
   const keys = own.map((frame) => run.key(frame));
   if (whole && own.every(there)) return keys;
-  run.begin({ kernel, state: (key) => store.state(key) }, first);
+  run.begin({ kernel: await kernelMaker(), state: (key) => store.state(key) }, first);
   while (run.frame < end) {
     run.next();
     const key = run.key(run.frame);
@@ -86,10 +71,10 @@ export async function simulateChunk(run: EffectRun<SetEffect>, chunk: number, fo
 }
 
 /** Seconds that simulating an effect takes, from some of its frames; none when its last frame is there. */
-export function trySimulation(run: EffectRun<SetEffect>, frames: number, folder: string): number {
+export async function trySimulation(run: EffectRun<SetEffect>, frames: number, folder: string): Promise<number> {
   const last = run.frames - 1;
   if (last <= 0 || new SimulationStore(folder).has(run.key(last))) return 0;
-  run.begin({ kernel, state: () => undefined });
+  run.begin({ kernel: await kernelMaker(), state: () => undefined });
   const tried = Math.min(frames, last);
   const started = performance.now();
   while (run.frame < tried) run.next();

@@ -277,7 +277,7 @@ export async function simulationOf(snapshot: TakeSnapshot, files: Files, only?: 
   const { runs } = await tableaux(snapshot, files);
   let seconds = 0;
   for (const [id, run] of runs)
-    if (only === undefined || id === only) seconds += trySimulation(run, TRIED, files.simulations);
+    if (only === undefined || id === only) seconds += await trySimulation(run, TRIED, files.simulations);
   return seconds;
 }
 

@@ -12,6 +12,8 @@ import { SOURCE_WORDS } from './sources.ts';
 export interface SimulationKernel {
   memory: { readonly buffer: ArrayBuffer };
   exports: SimulationExports;
+  /** Threads that do each step together, where there are several: `begin` has the others do one, with what advance() takes before the thread. */
+  team?: { threads: number; begin(step: readonly number[]): void };
 }
 
 /** What the kernel's simulation module exports; addresses are bytes. */
@@ -123,7 +125,7 @@ export class SmokeSolver {
     this.exports = kernel.exports;
     this.row = nx + 8;
     this.floats = this.row * (ny + 2) * (nz + 2);
-    this.grid = this.exports.create(nx, ny, nz, 1, this.floats * 3, tinted ? 1 : 0);
+    this.grid = this.exports.create(nx, ny, nz, kernel.team?.threads ?? 1, this.floats * 3, tinted ? 1 : 0);
     this.forces = this.exports.reserve(FORCE_FLOATS * 4);
     if (this.exports.address(this.grid, ARRAY.noise) === 0 || this.forces === 0)
       throw new Problem('effect/memory', `There is no memory for "${name}": make its cells larger.`, name);
@@ -156,7 +158,10 @@ export class SmokeSolver {
     // Pressure of the frame before would be a better start, but what is resumed has none: both are to be the same.
     this.exports.forget(this.grid);
     const count = sources.length / SOURCE_WORDS;
-    this.exports.advance(this.grid, this.forces, this.sources, count, seconds, 1, limits.tolerance, limits.cycles, 0);
+    const { tolerance, cycles } = limits;
+    const step = [this.grid, this.forces, this.sources, count, seconds, 1, tolerance, cycles] as const;
+    this.kernel.team?.begin(step);
+    this.exports.advance(...step, 0);
   }
 
   private setForces(effect: SmokeEffect, seconds: number, frame: number): void {
