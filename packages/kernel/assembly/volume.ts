@@ -16,8 +16,8 @@ const COLOUR: i32 = 13;
 const PHASE: i32 = 16;
 const COLOURS: i32 = 25;
 const WAYS: i32 = 26;
-/** Steps of a look through a volume's box. */
-const LOOKS: i32 = 32;
+/** Steps of a look through a volume's box; every other sample looks between those of the one before. */
+const LOOKS: i32 = 16;
 /** Optical depth that lets nothing through, and the share of light below which paths are let go of by chance. */
 const OPAQUE: f64 = 10;
 const FAINT: f64 = 0.1;
@@ -40,6 +40,8 @@ export class Volumes {
   dy: f64;
   dz: f64;
   state: u32;
+  /** Where in its steps a look looks. */
+  within: f64;
   /** The ray in the volume at hand. */
   ox: f64;
   oy: f64;
@@ -52,6 +54,7 @@ export class Volumes {
 
   start(seed: u32, x: i32, y: i32, sample: i32, time: f64): void {
     this.time = time;
+    this.within = (sample & 1) != 0 ? 0.75 : 0.25;
     this.state = hash(hash(seed ^ (<u32>(x * 7919))) ^ hash(<u32>(y * 104729 + sample * 15485863)));
   }
 
@@ -130,7 +133,7 @@ export class Volumes {
   veilG: f64;
   veilB: f64;
 
-  /** Works out both by fixed steps, without chance, so that what denoising is guided by has no noise of its own. */
+  /** Works out both by even steps, without chance, so that what denoising is guided by has no noise of its own. */
   look(ox: f64, oy: f64, oz: f64, dx: f64, dy: f64, dz: f64, far: f64): void {
     const scene = this.scene;
     const time = this.time;
@@ -146,12 +149,12 @@ export class Volumes {
       const step = (this.leave - this.enter) / <f64>LOOKS;
       const sigma = at(p, EXTINCTION) * step;
       for (let n = 0; n < LOOKS; n++) {
-        const t = this.enter + (<f64>n + 0.5) * step;
+        const t = this.enter + (<f64>n + this.within) * step;
         const density = word(p, 17) == 0 ? 1.0 : this.lookedAt(p, t);
         if (density <= 0) continue;
         const left = through * Math.exp(-sigma * density);
         depth += (through - left) * t;
-        this.colourAt(p, this.ox + this.sx * t, this.oy + this.sy * t, this.oz + this.sz * t);
+        this.colourHere(p, this.ox + this.sx * t, this.oy + this.sy * t, this.oz + this.sz * t);
         red += (through - left) * this.r;
         green += (through - left) * this.g;
         blue += (through - left) * this.b;
@@ -305,11 +308,16 @@ export class Volumes {
 
   /** The colour that a volume scatters at a point of the unit cube: that of the cell there, where cells have their own. */
   colourAt(p: usize, x: f64, y: f64, z: f64): void {
+    if (word(p, COLOURS) != 0) this.trace(p, x, y, z);
+    this.colourHere(p, x, y, z);
+  }
+
+  /** The same where the way of what is there was looked up already. */
+  colourHere(p: usize, x: f64, y: f64, z: f64): void {
     this.r = at(p, COLOUR);
     this.g = at(p, COLOUR + 1);
     this.b = at(p, COLOUR + 2);
     if (word(p, COLOURS) == 0) return;
-    this.trace(p, x, y, z);
     const nx = word(p, 17);
     const ny = word(p, 18);
     const cell = (cellAt(z - this.wayZ, word(p, 19)) * ny + cellAt(y - this.wayY, ny)) * nx + cellAt(x - this.wayX, nx);
