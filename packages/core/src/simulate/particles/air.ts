@@ -72,9 +72,15 @@ export class Air {
     const q10 = y1 + z0;
     const q01 = y0 + z1;
     const q11 = y1 + z1;
+    const l00 = x0 + q00;
+    const l10 = x0 + q10;
+    const l01 = x0 + q01;
+    const l11 = x0 + q11;
+    const step = x1 - x0;
     for (let n = 0; n < 3; n++) {
-      const low = t[x0 + q00 + n] * w00 + t[x0 + q10 + n] * w10 + t[x0 + q01 + n] * w01 + t[x0 + q11 + n] * w11;
-      const high = t[x1 + q00 + n] * w00 + t[x1 + q10 + n] * w10 + t[x1 + q01 + n] * w01 + t[x1 + q11 + n] * w11;
+      const low = t[l00 + n] * w00 + t[l10 + n] * w10 + t[l01 + n] * w01 + t[l11 + n] * w11;
+      const m = n + step;
+      const high = t[l00 + m] * w00 + t[l10 + m] * w10 + t[l01 + m] * w01 + t[l11 + m] * w11;
       out[n] += low + (high - low) * a;
     }
   }

@@ -70,7 +70,7 @@ export class ParticleMover {
   move(data: Float32Array, at: number, number: number, seconds: number): void {
     data[at + AGE] += seconds;
     if (data[at + AGE] >= data[at + LIFE]) return;
-    const { contact, collides, eddies, flutter, turbulence } = this.effect;
+    const { contact, collides, eddies, flutter, turbulence, tumble } = this.effect;
     if (data[at + REST] !== 0) {
       if (collides && contact === 'stick') {
         this.contacts.carry(data, at, seconds);
@@ -90,9 +90,10 @@ export class ParticleMover {
     const parts = Math.min(MOST_PARTS, Math.max(1, Math.ceil(far / step)));
     const time = seconds / parts;
     const drags = this.drag(seconds, parts);
+    const turns = flutter !== 0 || tumble !== 0 || collides;
     for (let part = 0; part < parts; part++) {
       this.fly(data, at, drags, time);
-      this.turn(data, at, number, size, time);
+      if (turns) this.turn(data, at, number, size, time);
       if (!collides) continue;
       this.contacts.meet(data, at, touchOf(this.effect, size), time);
       if (data[at + REST] !== 0 && contact === 'stick') return;
@@ -156,8 +157,7 @@ export class ParticleMover {
   }
 
   private turn(data: Float32Array, at: number, number: number, size: number, seconds: number): void {
-    const { flutter, drag, seed, tumble, collides } = this.effect;
-    if (flutter === 0 && tumble === 0 && !collides) return;
+    const { flutter, drag, seed } = this.effect;
     let wx = data[at + W];
     let wy = data[at + W + 1];
     let wz = data[at + W + 2];
