@@ -43,6 +43,12 @@ const into = (kind: TransitionKind, frames: number, values: Partial<Transition> 
 });
 const COLOURS: Record<string, [number, number, number]> = { red: [200, 0, 0], blue: [0, 0, 200] };
 const nobody = { draw: () => null };
+/** White on the left, a dark red on the right. */
+function halves(): Picture {
+  const picture = makePicture(WIDTH, HEIGHT, [80, 0, 0]);
+  for (let i = 0; i < picture.data.length; i += 4) if ((i / 4) % WIDTH < WIDTH / 2) picture.data.fill(255, i, i + 3);
+  return picture;
+}
 /** A frame of a cut of takes of one colour, which are 100 frames long. */
 function frameOf(cut: PromoDocument, frame: number, picture?: Picture): Picture {
   const shown = shownAt(cut, frame, () => 100);
@@ -51,7 +57,7 @@ function frameOf(cut: PromoDocument, frame: number, picture?: Picture): Picture 
     cut,
     frame,
     shown,
-    ({ take }) => picture ?? makePicture(WIDTH, HEIGHT, COLOURS[take]),
+    ({ take }) => picture ?? (take === 'halves' ? halves() : makePicture(WIDTH, HEIGHT, COLOURS[take])),
     nobody,
   );
 }
@@ -321,6 +327,23 @@ describe('promo: transitions', () => {
     expect(middle(into('dissolve', 1))).deep.equal([half, 0, half]);
     expect(middle(into('dip', 1, { colour: '#00FF00' }))).deep.equal([0, 255, 0]);
     expect(middle(into('flash', 1))).deep.equal([255, 255, 255]);
+  });
+
+  it('an iris opens in the middle, a luma wipe where the picture is bright, light leaks in its colour', () => {
+    const open = frameOf(cut(into('iris', 1, { softness: 0 })), 20);
+    expect(at(open, 32, 18)).deep.equal([0, 0, 200]);
+    expect(at(open, 1, 1)).deep.equal([200, 0, 0]);
+    const leak = at(frameOf(cut(into('leak', 1, { colour: '#00FF00' })), 20), 26, 18);
+    expect(leak[1]).above(100);
+    expect([leak[0], leak[2]]).deep.equal(at(frameOf(cut(into('leak', 1)), 20), 26, 18).filter((_, c) => c !== 1));
+    // A red is darker than a white: it gives way later.
+    const two = promo([
+      clip('a', 'halves', 20, { start: 5 }),
+      clip('b', 'blue', 20, { start: 30, into: into('luma', 1, { softness: 0 }) }),
+    ]);
+    const luma = frameOf(two, 20);
+    expect(at(luma, 8, 18)).deep.equal([0, 0, 200]);
+    expect(at(luma, 56, 18)).deep.equal([80, 0, 0]);
   });
 
   it('a wipe has its edge where it is to be, a push both pictures side by side, either way', () => {

@@ -97,6 +97,29 @@ function swept(
     }
 }
 
+/** Lays the coming picture over the going one where a share says so, with a soft edge. @param share of a pixel's middle: below 0 none, above 1 all. */
+function uncover(plates: Plates, going: Plate, coming: Plate, share: (x: number, y: number) => number): void {
+  const { width, height } = going;
+  const open = plates.floats(width * height);
+  const { data } = open;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const s = Math.min(1, Math.max(0, share(x + 0.5, y + 0.5)));
+      data[i] = s * s * (3 - 2 * s);
+    }
+  const over = plates.copy(coming);
+  plates.kernel.cover(over.at, open.at, width * height);
+  blend(plates, going, over, 'over', 1);
+}
+
+/** Light at the brightest of a leak, and its streaks: where they are in the middle of it, how fast they pass, how they lean, how wide they are; halves of the way across. */
+const LEAK = 2.2;
+const STREAKS = [
+  { from: -0.25, speed: 1.1, drift: 0.25, wide: 0.7 },
+  { from: 0.2, speed: 1.6, drift: -0.15, wide: 0.35 },
+  { from: 0.55, speed: 0.8, drift: 0.4, wide: 0.5 },
+] as const;
+
 const dissolve: Draw = (plates, going, coming, _, t) => blend(plates, going, coming, 'over', t);
 
 const DRAW: Record<TransitionKind, Draw> = {
@@ -124,17 +147,59 @@ const DRAW: Record<TransitionKind, Draw> = {
     const half = (Math.abs(co) * width + Math.abs(si) * height) / 2;
     const soft = Math.max(1, softness * half);
     const edge = -half - soft + t * (2 * half + 2 * soft);
-    const open = plates.floats(width * height);
-    const { data } = open;
+    uncover(plates, going, coming, (x, y) => {
+      const along = (x - width / 2) * co - (y - height / 2) * si;
+      return (edge - along) / (2 * soft) + 0.5;
+    });
+  },
+  iris: (plates, going, coming, { softness }, t) => {
+    const { width, height } = going;
+    const corner = Math.sqrt(width * width + height * height) / 2;
+    const soft = Math.max(1, softness * corner);
+    const radius = -soft + eased(t) * (corner + 2 * soft);
+    uncover(plates, going, coming, (x, y) => {
+      const [dx, dy] = [x - width / 2, y - height / 2];
+      return (radius - Math.sqrt(dx * dx + dy * dy)) / (2 * soft) + 0.5;
+    });
+  },
+  luma: (plates, going, coming, { softness }, t) => {
+    const { width, data } = going;
+    const soft = Math.max(0.02, softness);
+    const level = t * (1 + 2 * soft) - soft;
+    uncover(plates, going, coming, (x, y) => {
+      const i = (Math.floor(y) * width + Math.floor(x)) * 4;
+      const light = Math.max(0, 0.2126 * data[i] + 0.7152 * data[i + 1] + 0.0722 * data[i + 2]);
+      // By how bright it looks: what is brightest gives way first.
+      const bright = Math.sqrt(light / (1 + light)) * Math.SQRT2;
+      return (level - (1 - Math.min(1, bright))) / (2 * soft) + 0.5;
+    });
+  },
+  leak: (plates, going, coming, { angle, colour }, t) => {
+    const { width, height } = going;
+    blend(plates, going, coming, 'over', eased(Math.min(1, Math.max(0, 2 * t - 0.5))));
+    const [co, si] = [cos(angle * DEGREES), sin(angle * DEGREES)];
+    const half = (Math.abs(co) * width + Math.abs(si) * height) / 2;
+    const light = plates.raw(width, height);
+    const [r, g, b] = hexToLinear(colour) ?? [1, 1, 1];
+    const strength = LEAK * sin(Math.PI * t);
+    const { data } = light;
     for (let y = 0, i = 0; y < height; y++)
-      for (let x = 0; x < width; x++, i++) {
-        const along = (x + 0.5 - width / 2) * co - (y + 0.5 - height / 2) * si;
-        const s = Math.min(1, Math.max(0, (edge - along) / (2 * soft) + 0.5));
-        data[i] = s * s * (3 - 2 * s);
+      for (let x = 0; x < width; x++, i += 4) {
+        const along = ((x + 0.5 - width / 2) * co - (y + 0.5 - height / 2) * si) / half;
+        const across = ((x + 0.5 - width / 2) * si + (y + 0.5 - height / 2) * co) / half;
+        let sum = 0;
+        for (const { from, speed, drift, wide } of STREAKS) {
+          const off = (along - from - speed * (2 * t - 1) - drift * across) / wide;
+          // A soft bell that ends: no light goes on for ever.
+          const bell = Math.max(0, 1 - off * off);
+          sum += bell * bell * bell;
+        }
+        data[i] = r * sum * strength;
+        data[i + 1] = g * sum * strength;
+        data[i + 2] = b * sum * strength;
+        data[i + 3] = 1;
       }
-    const over = plates.copy(coming);
-    plates.kernel.cover(over.at, open.at, width * height);
-    blend(plates, going, over, 'over', 1);
+    blend(plates, going, light, 'add', 1);
   },
   push: (plates, going, coming, { angle }, t) => {
     const to = plates.raw(going.width, going.height);

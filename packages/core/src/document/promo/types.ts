@@ -11,18 +11,21 @@ export interface Arrival {
   frames: number;
 }
 
-export const TRANSITIONS = ['dissolve', 'dip', 'flash', 'wipe', 'push', 'slide', 'zoom', 'whip'] as const;
+export const TRANSITIONS = [
+  ...(['dissolve', 'dip', 'flash', 'wipe', 'iris', 'luma'] as const),
+  ...(['push', 'slide', 'zoom', 'whip', 'leak'] as const),
+] as const;
 export type TransitionKind = (typeof TRANSITIONS)[number];
 
 /** How a clip comes after the one before it; half of its frames lie before the cut. */
 export interface Transition {
   kind: TransitionKind;
   frames: number;
-  /** Degrees, which way it goes: 0 to the right, 90 up. Wipes take any, pushes, slides and whips the nearest side. */
+  /** Degrees, which way it goes: 0 to the right, 90 up. Wipes and light leaks take any, pushes, slides and whips the nearest side. */
   angle: number;
-  /** Of a wipe's edge, in shares of its way. */
+  /** Of the edge of a wipe, an iris or a luma wipe, in shares of its way. */
   softness: number;
-  /** Of a dip. */
+  /** Of a dip or a light leak. */
   colour: string;
 }
 
