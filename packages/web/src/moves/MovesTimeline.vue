@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { mdiChartBellCurveCumulative, mdiPlus } from '@mdi/js';
+import { mdiChartBellCurveCumulative, mdiChevronDown, mdiChevronUp, mdiPlus } from '@mdi/js';
 import { computed, nextTick, ref, toRaw } from 'vue';
 import { useCampaign, usePlayhead, useRack, useSelection, useStage } from '../stores/index.ts';
 import LaneLines from '../timeline/LaneLines.vue';
+import { percent } from '../timeline/lane.ts';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { IconButton, MenuButton, PickCard, openContextMenu } from '../ui/index.ts';
 import { useFilm } from '../viewer/film.ts';
@@ -62,7 +63,19 @@ const WORD: Record<TimelineRow['kind'], string> = {
   rules: 'rules',
   ripeness: 'simulated',
   span: 'seen',
+  parts: '',
 };
+function wordOf(row: TimelineRow): string {
+  if (row.kind === 'parts') return `${row.parts} parts`;
+  return WORD[row.kind] || (row as ThreadRow).label;
+}
+/** Things whose many parts have a row each. */
+const unfolded = ref<ReadonlySet<string>>(new Set());
+function fold(thing: string): void {
+  const next = new Set(unfolded.value);
+  if (!next.delete(thing)) next.add(thing);
+  unfolded.value = next;
+}
 const rows = computed(() => {
   const { set, shot } = campaign;
   if (!set || !shot) return [];
@@ -73,6 +86,7 @@ const rows = computed(() => {
     stage.things.map((t) => t.id),
     moves.recipe.value?.id ?? '',
     (thing, path) => subjectIn(campaign, thing, path),
+    unfolded.value,
   );
 });
 /** The thing or layer in hand. */
@@ -176,7 +190,7 @@ function wheel(event: WheelEvent): void {
             <div class="label" :class="{ here: inHand === row.thing }" @contextmenu="openRowMenu($event, row)">
               <PickCard class="pick" :on="inHand === row.thing" @click="chooseRow($event, row)">
                 <strong class="clip" :style="{ color: row.colour }">{{ row.name }}</strong>
-                <span class="clip">{{ WORD[row.kind] || (row as ThreadRow).label }}</span>
+                <span class="clip">{{ wordOf(row) }}</span>
               </PickCard>
               <IconButton
                 v-if="row.kind === 'thread' && isNumber(row.property)"
@@ -186,6 +200,14 @@ function wheel(event: WheelEvent): void {
                 :pressed="graph.has(row.id)"
                 data-test="open-graph"
                 @click="openGraph(row.id, ($event as MouseEvent).shiftKey)"
+              />
+              <IconButton
+                v-else-if="row.kind === 'parts'"
+                small
+                :icon="row.open ? mdiChevronUp : mdiChevronDown"
+                :label="row.open ? 'One row for all parts' : 'A row for each key of the parts'"
+                data-test="fold-parts"
+                @click="fold(row.thing)"
               />
               <MenuButton
                 v-else-if="row.kind === 'rules'"
@@ -205,6 +227,15 @@ function wheel(event: WheelEvent): void {
               <RipenessRibbon v-if="row.kind === 'ripeness'" :id="row.thing" :length="length" />
               <LayerSpan v-else-if="row.kind === 'span'" :layer="row.layer" :length="length" :lane="lane" />
               <RecipeBar v-else-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
+              <span
+                v-else-if="row.kind === 'parts'"
+                class="parts"
+                :style="{
+                  left: percent(row.from, length),
+                  width: percent(row.to - row.from, length),
+                  background: row.colour,
+                }"
+              />
               <ThreadLane
                 v-else-if="row.kind === 'thread'"
                 :row="row"
@@ -314,6 +345,13 @@ function wheel(event: WheelEvent): void {
   border: 1px solid var(--celadon);
   background: color-mix(in srgb, var(--celadon) 16%, transparent);
   pointer-events: none;
+}
+.parts {
+  position: absolute;
+  top: 10px;
+  height: 7px;
+  border-radius: 3px;
+  opacity: 0.55;
 }
 .nothing {
   margin: 0;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { changeRule, removeRule, RULES, type Rule } from '@tender-orbit/core/document';
 import { useCampaign, useDocuments, useSelection } from '../stores/index.ts';
-import { openContextMenu } from '../ui/index.ts';
+import { PickCard, openContextMenu } from '../ui/index.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 
 /** The rules that hang on a row, as tags in the order in which they act. */
@@ -31,20 +31,19 @@ const words = ({ name, path, kind }: Rule): string =>
 
 <template>
   <span class="tags">
-    <button
+    <PickCard
       v-for="rule in rules"
       :key="rule.id"
-      type="button"
       class="tag"
-      :class="{ on: moves.is(rule.id), muted: rule.muted }"
-      :aria-label="`Rule ${rule.name}${rule.muted ? ', muted' : ''}`"
-      :aria-pressed="moves.is(rule.id)"
+      :class="{ muted: rule.muted }"
+      :label="`Rule ${rule.name}${rule.muted ? ', muted' : ''}`"
+      :on="moves.is(rule.id)"
       data-test="rule-tag"
       @click="choose(rule)"
       @contextmenu="openMenu($event, rule)"
     >
       {{ words(rule) }}
-    </button>
+    </PickCard>
   </span>
 </template>
 
@@ -58,6 +57,8 @@ const words = ({ name, path, kind }: Rule): string =>
   gap: 4px;
 }
 .tag {
+  display: inline-block;
+  width: auto;
   height: 19px;
   padding: 0 8px 0 10px;
   border: 1px solid var(--line);
@@ -70,6 +71,7 @@ const words = ({ name, path, kind }: Rule): string =>
   cursor: pointer;
 }
 .tag.on {
+  background: var(--ink-2);
   border-color: var(--coral);
   box-shadow: 0 0 0 1px var(--coral);
 }

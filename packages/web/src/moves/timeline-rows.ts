@@ -1,6 +1,7 @@
 import {
   findThing,
   layerProperties,
+  OWN,
   recipeEnd,
   recipeFacts,
   type AppliedRecipe,
@@ -58,7 +59,22 @@ export interface SpanRow extends RowBase {
   layer: Layer;
 }
 
-export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow | SpanRow;
+/** Many parts of a thing that move, as one row: a product in pieces has hundreds of threads. */
+export interface PartsRow extends RowBase {
+  kind: 'parts';
+  parts: number;
+  /** Frames of their first and last keys. */
+  from: number;
+  to: number;
+  /** Whether their threads follow. */
+  open: boolean;
+}
+
+export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow | SpanRow | PartsRow;
+
+/** Threads of parts from which on they are one row. */
+const MANY = 24;
+const PARTS = `${OWN}parts.`;
 
 /** The rows of a composite: for each layer, from the glass on, its span and the threads of its keyed values. */
 export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
@@ -94,6 +110,7 @@ export type SubjectOf = (thing: string, path: string) => string;
 /**
  * The rows of the timeline: for each thing that moves its recipes, its rules, then its threads; the threads of a rule's own
  * numbers under the thing's. @param order ids of things as the set lists them. @param open the recipe whose threads are shown.
+ * @param unfolded things whose many parts have a row each.
  */
 export function timelineRows(
   set: SetDocument,
@@ -101,6 +118,7 @@ export function timelineRows(
   order: readonly string[],
   open: string,
   subjectOf: SubjectOf = () => '',
+  unfolded: ReadonlySet<string> = new Set(),
 ): TimelineRow[] {
   const ruleById = new Map(shot.rules.map((r) => [r.id, r]));
   const ownerOf = (track: Track): string => ruleById.get(track.thing)?.thing ?? track.thing;
@@ -119,18 +137,15 @@ export function timelineRows(
     .sort((a, b) => rank(a) - rank(b))
     .flatMap((thing) => {
       const found = findThing(set, thing);
+      const tracks = shot.tracks.filter((t) => ownerOf(t) === thing);
+      const parts = partsRow(thing, tracks, unfolded.has(thing));
+      const shown = parts && !parts.open ? tracks.filter((t) => !t.path.startsWith(PARTS)) : tracks;
       const rows: BareRow[] = [
         ...(found?.role === 'effect' ? [{ kind: 'ripeness', id: `ripeness ${thing}`, rules: [] } as const] : []),
         ...recipeRows(shot, thing, made?.tracks ?? [], open, set, itemOf, subjectOf),
         ...ruleRows(shot, thing),
-        ...threadRows(
-          shot.tracks.filter((t) => ownerOf(t) === thing),
-          itemOf,
-          shot.rules,
-          ruleById,
-          false,
-          subjectOf,
-        ),
+        ...(parts ? [parts] : []),
+        ...threadRows(shown, itemOf, shot.rules, ruleById, false, subjectOf),
       ];
       const way = shot.paths.find((p) => p.id === thing);
       const colour = found ? ROLE_COLOUR[found.role] : way ? 'var(--coral)' : 'var(--bone-dim)';
@@ -185,6 +200,16 @@ function ruleRows(shot: ShotDocument, thing: string): BareRow[] {
   const keyed = new Set(shot.tracks.filter((t) => t.thing === thing).map((t) => t.path));
   const rules = shot.rules.filter((r) => r.thing === thing && !keyed.has(r.path));
   return rules.length > 0 ? [{ kind: 'rules', id: `rules ${thing}`, rules }] : [];
+}
+
+/** The row of a thing's parts when many of them have keys; null while they are few. */
+function partsRow(thing: string, tracks: readonly Track[], open: boolean): Bare<PartsRow> | null {
+  const own = tracks.filter((t) => t.path.startsWith(PARTS));
+  if (own.length < MANY) return null;
+  const frames = own.flatMap(({ keys }) => keys.map(({ frame }) => frame));
+  const [from, to] = frames.reduce(([a, b], f) => [Math.min(a, f), Math.max(b, f)], [Infinity, -Infinity]);
+  const parts = new Set(own.map(({ path }) => path.slice(PARTS.length).split('.')[0])).size;
+  return { kind: 'parts', id: `parts ${thing}`, rules: [], parts, from, to, open };
 }
 
 function threadRows(

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { PromoOverlay } from '@tender-orbit/core/document';
-import { percent } from '../timeline/lane.ts';
+import { TimeBar } from '../ui/index.ts';
 import { rowsOf } from './layout.ts';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
@@ -20,19 +20,17 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && ch
 
 <template>
   <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="overlay-lane">
-    <button
+    <TimeBar
       v-for="overlay in overlays"
       :key="overlay.id"
-      type="button"
       class="overlay"
-      :class="{ chosen: isChosen(overlay.id) }"
-      :style="{
-        left: percent(overlay.start, span),
-        width: percent(overlay.length, span),
-        top: `${rows.get(overlay.id)! * ROW + 2}px`,
-      }"
-      :aria-label="`Overlay ${footageOf(overlay.footage)?.name ?? 'without footage'}`"
-      :aria-pressed="isChosen(overlay.id)"
+      :label="`Overlay ${footageOf(overlay.footage)?.name ?? 'without footage'}`"
+      :on="isChosen(overlay.id)"
+      :start="overlay.start"
+      :length="overlay.length"
+      :span="span"
+      :top="rows.get(overlay.id)! * ROW + 2"
+      edges="both"
       data-test="overlay"
       @contextmenu="emit('menu', $event, { kind: 'overlay', id: overlay.id })"
       @pointerdown="drag.down($event, 'overlay', overlay.id, overlay.start, overlay.length)"
@@ -41,11 +39,9 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && ch
       @pointercancel="drag.up"
       @keydown="drag.onKey($event, 'overlay', overlay.id, overlay.start, overlay.length)"
     >
-      <i class="edge left" data-part="start" />
       <img v-if="footageOf(overlay.footage)" :src="`/api/assets/${footageOf(overlay.footage)!.poster}`" alt="" />
       <span class="clip">{{ footageOf(overlay.footage)?.name ?? 'no footage' }}</span>
-      <i class="edge right" data-part="end" />
-    </button>
+    </TimeBar>
   </div>
 </template>
 
@@ -55,46 +51,15 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && ch
   box-shadow: inset 0 -1px var(--ink-0);
 }
 .overlay {
-  position: absolute;
   display: flex;
   align-items: center;
   gap: 6px;
   height: 23px;
-  padding: 0 8px;
-  border: 1px solid transparent;
-  border-radius: 6px;
   background: #23424a;
-  color: var(--bone);
-  font: inherit;
-  text-align: left;
-  cursor: grab;
-  touch-action: none;
-  overflow: hidden;
 }
 .overlay img {
   height: 17px;
   border-radius: 2px;
   pointer-events: none;
-}
-.chosen {
-  border-color: var(--celadon);
-  box-shadow: 0 0 0 1px var(--celadon);
-}
-.edge {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  width: 8px;
-  cursor: ew-resize;
-}
-.left {
-  left: 0;
-}
-.right {
-  right: 0;
-}
-.edge:hover {
-  background: var(--celadon);
-  opacity: 0.6;
 }
 </style>

@@ -20,7 +20,7 @@ import OverlayLane from './OverlayLane.vue';
 import SoundLane from './SoundLane.vue';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
-import { IconButton, PickCard, UiButton, openContextMenu } from '../ui/index.ts';
+import { IconButton, PickCard, TimeBar, UiButton, openContextMenu } from '../ui/index.ts';
 
 const { player } = defineProps<{ player: PromoPlayer }>();
 const emit = defineEmits<{ music: [] }>();
@@ -146,19 +146,17 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       </div>
       <div ref="lanes" class="lanes">
         <div class="lane" :style="{ height: `${rowCount * 28 + 4}px` }">
-          <button
+          <TimeBar
             v-for="title in promo?.titles"
             :key="title.id"
-            type="button"
             class="title"
-            :class="{ chosen: isChosen(title.id) }"
-            :style="{
-              left: percent(title.start, span),
-              width: percent(title.length, span),
-              top: `${rows.get(title.id)! * 28 + 2}px`,
-            }"
-            :aria-label="`Title ${title.text}`"
-            :aria-pressed="isChosen(title.id)"
+            :label="`Title ${title.text}`"
+            :on="isChosen(title.id)"
+            :start="title.start"
+            :length="title.length"
+            :span="span"
+            :top="rows.get(title.id)! * 28 + 2"
+            edges="both"
             data-test="title"
             @contextmenu="openMenu($event, { kind: 'title', id: title.id })"
             @pointerdown="down($event, 'title', title.id, title.start, title.length)"
@@ -167,21 +165,21 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
             @pointercancel="up"
             @keydown="onKey($event, 'title', title.id, title.start, title.length)"
           >
-            <i class="edge left" data-part="start" /><span class="clip">{{ title.text || 'empty title' }}</span
-            ><i class="edge right" data-part="end" />
-          </button>
+            <span class="clip">{{ title.text || 'empty title' }}</span>
+          </TimeBar>
         </div>
         <OverlayLane v-if="promo?.overlays.length" :span="span" :drag="drag" @menu="openMenu" />
         <div class="lane h-clip">
-          <button
+          <TimeBar
             v-for="{ clip, from } in clips"
             :key="clip.id"
-            type="button"
             class="shot"
-            :class="{ chosen: isChosen(clip.id) }"
-            :style="{ left: percent(from, span), width: percent(clip.length, span) }"
-            :aria-label="clipLabel(clip)"
-            :aria-pressed="isChosen(clip.id)"
+            :label="clipLabel(clip)"
+            :on="isChosen(clip.id)"
+            :start="from"
+            :length="clip.length"
+            :span="span"
+            edges="end"
             data-test="clip"
             @contextmenu="openMenu($event, { kind: 'clip', id: clip.id })"
             @pointerdown="down($event, 'clip', clip.id, from, clip.length)"
@@ -207,8 +205,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
               :style="{ width: percent(Math.min(clip.into.frames, clip.length) / 2, clip.length) }"
               aria-hidden="true"
             />
-            <i class="edge right" data-part="end" />
-          </button>
+          </TimeBar>
           <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
         </div>
         <div class="lane h-music">
@@ -280,20 +277,6 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
 .labels .sounds {
   height: 26px;
 }
-.title,
-.shot,
-.music {
-  position: absolute;
-  padding: 0 8px;
-  border: 1px solid transparent;
-  border-radius: 6px;
-  color: var(--bone);
-  font: inherit;
-  text-align: left;
-  cursor: grab;
-  touch-action: none;
-  overflow: hidden;
-}
 .title {
   display: flex;
   align-items: center;
@@ -336,10 +319,16 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
   pointer-events: none;
 }
 .music {
+  position: absolute;
   inset: 4px 0;
   padding: 0;
+  border: 1px solid transparent;
+  border-radius: 6px;
   background: var(--ink-0);
-  cursor: pointer;
+  color: var(--bone);
+  font: inherit;
+  text-align: left;
+  overflow: hidden;
 }
 .music svg {
   position: absolute;
@@ -356,27 +345,6 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
 .music.none {
   border: 1px dashed var(--line);
   text-align: center;
-}
-.chosen {
-  border-color: var(--celadon) !important;
-  box-shadow: 0 0 0 1px var(--celadon);
-}
-.edge {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  width: 8px;
-  cursor: ew-resize;
-}
-.edge.left {
-  left: 0;
-}
-.edge.right {
-  right: 0;
-}
-.edge:hover {
-  background: var(--celadon);
-  opacity: 0.6;
 }
 .nothing {
   margin: 0;

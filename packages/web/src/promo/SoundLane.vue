@@ -6,7 +6,7 @@ import { kitSoundOf, soundSeconds, soundSpan } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { musicOf } from '../music/music.ts';
 import { useCampaign } from '../stores/index.ts';
-import { percent } from '../timeline/lane.ts';
+import { TimeBar } from '../ui/index.ts';
 import { rowsOf, waveOutline } from './layout.ts';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
@@ -58,19 +58,18 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
 
 <template>
   <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="sound-lane">
-    <button
+    <TimeBar
       v-for="{ sound, start, length, accent, wave } in blocks"
       :key="sound.id"
-      type="button"
       class="sound"
-      :class="{ chosen: isChosen(sound.id), off: !sound.on }"
-      :style="{
-        left: percent(start, span),
-        width: percent(length, span),
-        top: `${rows.get(sound.id)! * ROW + 3}px`,
-      }"
-      :aria-label="`Sound ${sound.name}, accent on frame ${sound.at + 1}${sound.on ? '' : ', off'}`"
-      :aria-pressed="isChosen(sound.id)"
+      :class="{ off: !sound.on }"
+      :label="`Sound ${sound.name}, accent on frame ${sound.at + 1}${sound.on ? '' : ', off'}`"
+      :on="isChosen(sound.id)"
+      :start="start"
+      :length="length"
+      :span="span"
+      :top="rows.get(sound.id)! * ROW + 3"
+      edges="end"
       data-test="sound"
       @contextmenu="emit('menu', $event, { kind: 'sound', id: sound.id })"
       @pointerdown="drag.down($event, 'sound', sound.id, sound.at, soundSeconds(sound))"
@@ -82,8 +81,7 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
       <svg viewBox="0 0 1000 20" preserveAspectRatio="none" aria-hidden="true"><path :d="wave" /></svg>
       <i v-if="accent > 0.02" class="accent" :style="{ left: `${accent * 100}%` }" aria-hidden="true" />
       <span class="clip">{{ sound.name }}</span>
-      <i class="edge" data-part="end" />
-    </button>
+    </TimeBar>
   </div>
 </template>
 
@@ -93,20 +91,12 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
   overflow: hidden;
 }
 .sound {
-  position: absolute;
   height: 20px;
   min-width: 10px;
   padding: 0 6px;
-  border: 1px solid transparent;
   border-radius: 5px;
   background: var(--ink-0);
-  color: var(--bone);
-  font: inherit;
   font-size: 12px;
-  text-align: left;
-  cursor: grab;
-  touch-action: none;
-  overflow: hidden;
 }
 .sound svg {
   position: absolute;
@@ -132,21 +122,5 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
 }
 .off {
   opacity: 0.45;
-}
-.chosen {
-  border-color: var(--celadon);
-  box-shadow: 0 0 0 1px var(--celadon);
-}
-.edge {
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  right: 0;
-  width: 8px;
-  cursor: ew-resize;
-}
-.edge:hover {
-  background: var(--celadon);
-  opacity: 0.6;
 }
 </style>

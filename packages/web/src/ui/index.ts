@@ -19,6 +19,7 @@ export { default as StackField } from './StackField.vue';
 export { default as TabRow } from './TabRow.vue';
 export { default as TextArea } from './TextArea.vue';
 export { default as TextField } from './TextField.vue';
+export { default as TimeBar } from './TimeBar.vue';
 export { default as ToggleRow } from './ToggleRow.vue';
 export { default as UiButton } from './UiButton.vue';
 export { confirm } from './confirm.ts';

@@ -1,8 +1,10 @@
 import './page.ts';
 import { expect } from 'chai';
+import { replaceTracks } from '@tender-orbit/core/document';
 import { useActions } from '../../src/actions/index.ts';
+import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import ShatterDialog from '../../src/moves/ShatterDialog.vue';
-import { useCampaign, useNotices } from '../../src/stores/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../../src/stores/index.ts';
 import type { ShatterReply, ShatterRequest } from '../../src/workers/shatter-worker.ts';
 import { NumberField } from '../../src/ui/index.ts';
 import { clearPage, rest, type show } from './mounted.ts';
@@ -81,5 +83,21 @@ describe('shattering a product', () => {
     for (const box of boxes()) box.click();
     await rest();
     expect(buttons().at(-1)!.disabled).equal(true);
+  });
+
+  it('the keys of many parts are one row of the timeline, which opens', async () => {
+    const [item] = useCampaign().set!.products;
+    const keys = [0, 6, 20].map((frame) => ({ frame, value: frame / 100, ease: 'linear' as const }));
+    const pieces = Array.from({ length: 30 }, (_, n) => ({ thing: item.id, path: `own.parts.${n}.shift.1`, keys }));
+    useDocuments().run('shot', 'shot', replaceTracks('Shatter', pieces));
+    const shown = panel(MovesTimeline);
+    await rest();
+    const rows = (): number => shown.findAll('.label').length;
+    expect(rows()).equal(1);
+    expect(shown.text()).include('30 parts');
+    await shown.find('[data-test=fold-parts]').trigger('click');
+    expect(rows()).equal(31);
+    await shown.find('[data-test=fold-parts]').trigger('click');
+    expect(rows()).equal(1);
   });
 });
