@@ -113,11 +113,11 @@ function uncover(plates: Plates, going: Plate, coming: Plate, share: (x: number,
 }
 
 /** Light at the brightest of a leak, and its streaks: where they are in the middle of it, how fast they pass, how they lean, how wide they are; halves of the way across. */
-const LEAK = 2.2;
+const LEAK = 0.8;
 const STREAKS = [
-  { from: -0.25, speed: 1.1, drift: 0.25, wide: 0.7 },
-  { from: 0.2, speed: 1.6, drift: -0.15, wide: 0.35 },
-  { from: 0.55, speed: 0.8, drift: 0.4, wide: 0.5 },
+  { from: -0.25, speed: 1.1, drift: 0.25, wide: 1.3 },
+  { from: 0.2, speed: 1.6, drift: -0.15, wide: 0.7 },
+  { from: 0.55, speed: 0.8, drift: 0.4, wide: 0.9 },
 ] as const;
 
 const dissolve: Draw = (plates, going, coming, _, t) => blend(plates, going, coming, 'over', t);
