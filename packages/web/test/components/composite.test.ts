@@ -25,9 +25,9 @@ const take = {
 
 describe('composite: layers of other takes', () => {
   beforeEach(() => openCampaign({}, { takes: [take] }));
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
@@ -47,9 +47,9 @@ describe('composite: layers of other takes', () => {
 
 describe('composite: rack', () => {
   beforeEach(() => openCampaign());
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
@@ -241,10 +241,10 @@ describe('composite: station', () => {
     } as never;
     await openCampaign({}, { takes: [take] });
   });
-  afterEach(() => {
+  afterEach(async () => {
     Worker.prototype.postMessage = postMessage;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

@@ -45,9 +45,9 @@ describe('panels that are drawn', () => {
       },
     });
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

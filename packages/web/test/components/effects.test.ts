@@ -43,10 +43,10 @@ describe('effects', () => {
     useStage().addSmoke('smoke reveal');
     await rest();
   });
-  afterEach(() => {
+  afterEach(async () => {
     Worker.prototype.postMessage = postMessage;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
@@ -171,9 +171,9 @@ describe('effects', () => {
 
 describe('what of its product a placed product has otherwise', () => {
   beforeEach(() => openCampaign());
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
@@ -209,10 +209,10 @@ describe('dropping as bodies', () => {
       requests.push(request);
     } as never;
   });
-  afterEach(() => {
+  afterEach(async () => {
     Worker.prototype.postMessage = postMessage;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
   const dialog = async (): Promise<Wrapper> => {

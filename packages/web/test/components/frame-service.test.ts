@@ -15,10 +15,10 @@ describe('what the frame does by itself', () => {
     performance.now = () => now;
     await openCampaign({});
   });
-  afterEach(() => {
+  afterEach(async () => {
     performance.now = clock;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

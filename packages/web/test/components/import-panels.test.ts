@@ -58,9 +58,9 @@ describe('panels of what is brought in', () => {
     useImport().arrival.value = null;
     await rest();
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => Object.assign(globalThis, { fetch: real.fetch, XMLHttpRequest: real.request }));
 

@@ -22,10 +22,10 @@ describe('the chosen key', () => {
     useKeySelection().only({ thing: product().id, path: 'turn' }, 0);
     details = panel(KeyDetails);
   });
-  afterEach(() => {
+  afterEach(async () => {
     useKeySelection().clear();
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

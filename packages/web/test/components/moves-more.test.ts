@@ -30,13 +30,13 @@ describe('moves: nulls, paths, versions', () => {
     await openCampaign({});
     panel({ setup: () => (useKeyActions(), useMovesActions(), useSetActions(), () => null) });
   });
-  afterEach(() => {
+  afterEach(async () => {
     useMoveSelection().clear();
     useStage().recording = false;
     usePathDrawing().drawing.value = false;
     usePlayhead().loop(null, 48);
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

@@ -38,13 +38,13 @@ describe('moves', () => {
     await openCampaign({});
     panel({ setup: () => (useKeyActions(), () => null) });
   });
-  afterEach(() => {
+  afterEach(async () => {
     useKeySelection().clear();
     useMoveSelection().clear();
     useGraph().close();
     useStage().recording = false;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

@@ -31,11 +31,11 @@ describe('music under shots', () => {
     const sections = [{ from: 0, to: 1, kind: 'quiet' as const }];
     useDocuments().run('promo', 'promo', changeMusic('Beats', { beats, tempo: 120, firstBeat: 0.5, sections }));
   });
-  afterEach(() => {
+  afterEach(async () => {
     useMoveSelection().clear();
     useFilm().wanted = false;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

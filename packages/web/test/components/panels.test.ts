@@ -26,9 +26,9 @@ describe('panels of stations', () => {
   beforeEach(async () => {
     await openCampaign();
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

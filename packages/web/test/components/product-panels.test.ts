@@ -41,9 +41,9 @@ describe('panels of products', () => {
     useDesk().id = 'jar';
     await rest();
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

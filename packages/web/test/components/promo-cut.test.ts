@@ -52,9 +52,9 @@ describe('the cut of a promo', () => {
     run(addClip(clip('a'), 'Take 1'));
     run(addClip(clip('b', { start: 3, length: 20 }), 'Take 1'));
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

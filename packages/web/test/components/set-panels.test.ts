@@ -35,9 +35,9 @@ describe('panels of the set', () => {
   beforeEach(async () => {
     await openCampaign();
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

@@ -24,10 +24,10 @@ describe('shattering a product', () => {
       requests.push(request);
     } as never;
   });
-  afterEach(() => {
+  afterEach(async () => {
     Worker.prototype.postMessage = postMessage;
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

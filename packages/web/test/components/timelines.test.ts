@@ -49,9 +49,9 @@ describe('time lines', () => {
     useKeySelection().clear();
     usePlayhead().seek(0, 48);
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 

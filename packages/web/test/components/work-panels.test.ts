@@ -53,9 +53,9 @@ describe('panels of the work', () => {
       { takes, deliveries },
     );
   });
-  afterEach(() => {
+  afterEach(async () => {
     clearPage();
-    useCampaign().close();
+    await useCampaign().close();
   });
   after(() => void (globalThis.fetch = real));
 
