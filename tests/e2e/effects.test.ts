@@ -308,5 +308,14 @@ describe('effects, and a composite over their take', () => {
     await goTo(page, 'Moves');
     await page.keyboard.press('Control+z');
     expect((await documents()).set.products).length(1);
+    // Struck again, the product of the first try is used again.
+    await find('Shatter');
+    await page.locator(dialog).waitFor();
+    await typeNumber(page, 'Pieces', '5', dialog);
+    await page.click('[data-test=shatter-run]');
+    await page.locator(dialog).waitFor({ state: 'hidden' });
+    expect((await documents()).set.products[1].product).equal(pieces.product);
+    await goTo(page, 'Products');
+    expect(await page.getByText('Bowl in pieces', { exact: true }).count()).equal(1);
   });
 });

@@ -91,6 +91,7 @@ describe('breaking meshes', () => {
 });
 
 describe('a product in pieces', () => {
+  const all = (meshes: readonly Mesh[]): ReadonlyMap<number, Mesh> => new Map(meshes.map((mesh, i) => [i, mesh]));
   const settings = { cells: 20, near: [0, 0.05, 0.04] as Vec3, gather: 0.5, seed: 1, whole: [] };
 
   it('keeps finishes, art and variants; opaque parts have another finish where they broke', () => {
@@ -108,7 +109,7 @@ describe('a product in pieces', () => {
     ];
     const look = { black: 0, white: 1, invert: false, tint: '#FFFFFF' };
     jar.variants[0].fills = [{ slot: slot.id, sheet: 'art', look }];
-    const { product, meshes, pieces } = brokenProduct(jar, builtMeshes(modelKey(jar))!, settings);
+    const { product, meshes, pieces } = brokenProduct(jar, all(builtMeshes(modelKey(jar))!), settings);
     expect(() => validateDocument('product', product)).not.to.throw();
     expect(meshes).length(product.parts.length);
     // Every part is of one piece.
@@ -129,12 +130,12 @@ describe('a product in pieces', () => {
     const jar = builtDocument('Jar', TURNED_PRESETS.jar);
     const meshes = builtMeshes(modelKey(jar))!;
     const cap = jar.parts.find(({ name }) => name === 'Cap')!.index;
-    const broken = brokenProduct(jar, meshes, { ...settings, whole: [cap] });
+    const broken = brokenProduct(jar, all(meshes), { ...settings, whole: [cap] });
     const own = broken.pieces.filter(({ from }) => from === cap);
     expect(own).length(1);
     expect(broken.meshes[own[0].parts[0]]).equal(meshes[cap]);
-    const all = jar.parts.map(({ index }) => index);
-    expect(() => brokenProduct(jar, meshes, { ...settings, whole: all })).to.throw(/"Jar" can break/);
+    const every = jar.parts.map(({ index }) => index);
+    expect(() => brokenProduct(jar, all(meshes), { ...settings, whole: every })).to.throw(/"Jar" can break/);
   });
 });
 
@@ -243,6 +244,30 @@ describe('shattering', () => {
     };
     expect(middle(10)).closeTo(10 / 24, 1e-4);
     expect(middle(12) - middle(10)).within(0.04, 0.09);
+  });
+
+  it('breaks as it is seen then: in its variant, and as its own values shape it', () => {
+    const vessel = builtDocument('Jar', TURNED_PRESETS.jar);
+    const label = vessel.parts.find(({ name }) => name === 'Label')!.index;
+    vessel.variants.push({ id: 'bare', name: 'Bare', fills: [], finishes: [], hidden: [label] });
+    const known = context([['jar', vessel, builtMeshes(modelKey(vessel))!]]);
+    const bare = { ...set, products: [{ ...set.products[0], variant: 'bare' }] };
+    const half = runCommand(
+      shot,
+      replaceTracks('Empty', [
+        { thing: 'one', path: 'own.body.turned.fill', keys: [{ frame: 0, value: 0.3, ease: 'hold' }] },
+      ]),
+    );
+    const madeOf = (from: typeof set, moved: typeof shot): Shattered =>
+      shatter(engine, compile(from, moved), known, from.products[0], 'pieces', moved, { ...SETTINGS, cells: 4 });
+    const named = ({ broken }: Shattered, name: string): Mesh[] =>
+      broken.product.parts.filter((p) => p.name.startsWith(name)).map((p) => broken.meshes[p.index]);
+    const volumeOf = (made: Shattered): number =>
+      named(made, 'Liquid').reduce((sum, mesh) => sum + closedVolume(mesh)!, 0);
+    const [whole, less] = [madeOf(set, shot), madeOf(bare, half)];
+    expect(named(whole, 'Label')).not.deep.equal([]);
+    expect(named(less, 'Label')).deep.equal([]);
+    expect(volumeOf(less)).below(0.6 * volumeOf(whole));
   });
 
   it('what is not seen cannot be struck', () => {

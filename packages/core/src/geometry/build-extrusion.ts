@@ -78,6 +78,16 @@ export function signedArea(ring: readonly Point2[]): number {
   }, 0);
 }
 
+/** Whether a point lies in an outline, by the even-odd rule. */
+export function contains(ring: readonly Point2[], [x, y]: Point2): boolean {
+  let odd = false;
+  ring.forEach(([ax, ay], i) => {
+    const [bx, by] = ring[(i + 1) % ring.length];
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) odd = !odd;
+  });
+  return odd;
+}
+
 class Builder {
   private readonly positions: number[] = [];
   private readonly normals: number[] = [];

@@ -55,22 +55,20 @@ export interface BrokenProduct {
 export const pieceItem = ({ parts }: ProductPiece): string => parts.join(PART_JOINT);
 
 /**
- * A product in pieces, which stand where they were: Voronoi cells of its shown parts. It keeps its finishes, art and variants. Where opaque
+ * A product in pieces, which stand where they were: Voronoi cells of its parts. It keeps its finishes, art and variants. Where opaque
  * parts broke, their faces have a finish of their own, `Inside of ...`; what light goes through has its own all round, so that it is one
  * medium.
- * @param meshes of the product's parts. @throws Problem `product/break` when nothing of it can break.
+ * @param shown meshes of the parts that are seen, by their `index`. @throws Problem `product/break` when nothing of it can break.
  */
 export function brokenProduct(
   product: ProductDocument,
-  meshes: readonly Mesh[],
+  shown: ReadonlyMap<number, Mesh>,
   settings: BreakSettings,
 ): BrokenProduct {
-  const [variant] = product.variants;
-  const shown = product.parts.filter(
-    ({ index, visible }) => visible && !variant.hidden.includes(index) && (meshes[index]?.indices.length ?? 0) > 0,
-  );
-  const breaking = shown.filter(({ index }) => !settings.whole.includes(index));
-  const struck = breaking.map(({ index }) => meshes[index]);
+  const meshOf = ({ index }: ProductPart): Mesh => shown.get(index)!;
+  const parts = product.parts.filter((part) => (shown.get(part.index)?.indices.length ?? 0) > 0);
+  const breaking = parts.filter(({ index }) => !settings.whole.includes(index));
+  const struck = breaking.map(meshOf);
   const seeds = seedsOn(struck, settings.cells, settings.near, settings.gather, seeded(settings.seed));
   if (seeds.length < BREAK_CELLS.min)
     throw new Problem(
@@ -80,9 +78,9 @@ export function brokenProduct(
     );
   const made = new Pieces(product);
   for (const piece of breakMeshes(struck, seeds)) made.add(breaking, piece);
-  for (const part of shown)
+  for (const part of parts)
     if (settings.whole.includes(part.index))
-      made.add([part], { cell: 0, outside: new Map([[0, meshes[part.index]]]), inside: null });
+      made.add([part], { cell: 0, outside: new Map([[0, meshOf(part)]]), inside: null });
   return made.done();
 }
 

@@ -4,6 +4,7 @@ import {
   buildCarton,
   buildExtrusion,
   buildPouch,
+  contains,
   insetOutline,
   mergeMeshes,
   roundedRectangle,
@@ -127,14 +128,4 @@ function clean(ring: Point2[]): Point2[] {
   const out = ring.filter((p, i) => i === 0 || !near(p, ring[i - 1]));
   while (out.length > 1 && near(out[0], out[out.length - 1])) out.pop();
   return out;
-}
-
-/** Even-odd rule. */
-function contains(ring: readonly Point2[], [x, y]: Point2): boolean {
-  let odd = false;
-  ring.forEach(([ax, ay], i) => {
-    const [bx, by] = ring[(i + 1) % ring.length];
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) odd = !odd;
-  });
-  return odd;
 }

@@ -1,5 +1,5 @@
 import { onBeforeUnmount, ref, type Ref } from 'vue';
-import { addThings, replaceTracks } from '@tender-orbit/core/document';
+import { addThings, replaceProduct, replaceTracks, type ProductDocument } from '@tender-orbit/core/document';
 import type { ShatterSettings } from '@tender-orbit/core/simulate';
 import { api, uploadFile, type StoredDocument } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
@@ -38,6 +38,19 @@ export function useShatter(done: () => void): {
     });
   }
 
+  /** The product in pieces: one of an earlier strike that was taken back is used again. */
+  async function bring(product: ProductDocument, label: string, gesture: string): Promise<string> {
+    const used = new Set(campaign.set?.products.map((item) => item.product));
+    const left = [...campaign.products].find(([id, known]) => known.name === product.name && !used.has(id));
+    if (left) {
+      documents.run('product', left[0], replaceProduct(label, product), gesture);
+      return left[0];
+    }
+    const stored = await api<StoredDocument<'product'>>('POST', `/campaigns/${campaign.id}/products`, { product });
+    campaign.addProduct(stored);
+    return stored.id;
+  }
+
   async function take(reply: ShatterReply): Promise<void> {
     if ('failed' in reply) {
       working.value = false;
@@ -47,14 +60,11 @@ export function useShatter(done: () => void): {
     const { product, glb, thing, tracks, rests } = reply;
     await notices.guard(async () => {
       const { hash } = await uploadFile(new Blob([new Uint8Array(glb)]), () => undefined);
-      const stored = await api<StoredDocument<'product'>>('POST', `/campaigns/${campaign.id}/products`, {
-        product: { ...product, model: hash, source: hash },
-      });
-      campaign.addProduct(stored);
       const name = campaign.set?.products.find(({ id }) => id === whole)?.name ?? 'the product';
       const gesture = `shatter-${Date.now()}`;
       const label = `Shatter ${name}`;
-      documents.run('set', campaign.setId, addThings('products', [{ ...thing, product: stored.id }], label), gesture);
+      const id = await bring({ ...product, model: hash, source: hash }, label, gesture);
+      documents.run('set', campaign.setId, addThings('products', [{ ...thing, product: id }], label), gesture);
       documents.run('shot', campaign.shotId, replaceTracks(label, tracks), gesture);
       const pieces = new Set(tracks.filter((t) => t.path.startsWith('own.')).map((t) => t.path.split('.')[2])).size;
       const still = rests < campaign.shot!.length ? ` and rest at frame ${rests + 1}` : '';

@@ -10,6 +10,7 @@ import PlateRack from '../../src/composite/PlateRack.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
 import type { CompositeReply, CompositeRequest } from '../../src/workers/composite-worker.ts';
+import { heldWorkers } from './held-workers.ts';
 import { choose, clearPage, rest, setNumber, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
@@ -230,19 +231,11 @@ describe('composite: rack', () => {
 });
 
 describe('composite: station', () => {
-  const requests: CompositeRequest[] = [];
-  const workers: Worker[] = [];
-  const { postMessage } = Worker.prototype;
+  const { requests, reply } = heldWorkers<CompositeRequest, CompositeReply>();
   beforeEach(async () => {
-    requests.length = 0;
-    Worker.prototype.postMessage = function (this: Worker, request: never) {
-      workers.push(this);
-      requests.push(request);
-    } as never;
     await openCampaign({}, { takes: [take] });
   });
   afterEach(async () => {
-    Worker.prototype.postMessage = postMessage;
     clearPage();
     await useCampaign().close();
   });
@@ -269,12 +262,10 @@ describe('composite: station', () => {
     expect(requests[0].composite.shot.layers).length(2);
     await rest(420);
     expect(requests.at(-1)!.width).equal(0);
-    const reply = (data: Partial<CompositeReply>): void =>
-      workers.at(-1)!.onmessage!({
-        data: { id: requests.at(-1)!.id, frame: 0, milliseconds: 5, ...data },
-      } as MessageEvent);
+    const answer = (data: Partial<CompositeReply>): void =>
+      reply({ id: requests.at(-1)!.id, frame: 0, milliseconds: 5, ...data } as CompositeReply);
     const pixels = new Uint8ClampedArray(8 * 4 * 4).fill(200).buffer;
-    reply({ picture: { width: 8, height: 4, pixels } });
+    answer({ picture: { width: 8, height: 4, pixels } });
     await rest();
     for (const name of ['Scopes', 'Compare'])
       await viewer
@@ -284,7 +275,7 @@ describe('composite: station', () => {
     await rest();
     expect(viewer.find('[data-test=scopes] canvas').attributes('aria-label')).equal('waveform of the picture');
     expect(viewer.find('.surround img').attributes('src')).equal('/api/takes/t1/frames/0');
-    reply({ picture: null });
+    answer({ picture: null });
     await rest();
     expect(viewer.text()).contain('Frame 1 of this take is not rendered yet');
     usePlayhead().seek(20, 48);

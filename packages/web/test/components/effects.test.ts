@@ -16,6 +16,7 @@ import SetList from '../../src/set/SetList.vue';
 import { useCampaign, useDocuments, useNotices, useStage } from '../../src/stores/index.ts';
 import type { BodiesReply, BodiesRequest } from '../../src/workers/bodies-worker.ts';
 import type { EffectsReply, EffectsRequest } from '../../src/workers/effects-worker.ts';
+import { heldWorkers } from './held-workers.ts';
 import { choose, clearPage, rest, setNumber, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
@@ -27,24 +28,14 @@ const smoke = (): SmokeEffect => set().effects[0] as SmokeEffect;
 const calm = (): Promise<void> => new Promise((done) => setTimeout(done, 320));
 
 describe('effects', () => {
-  const requests: EffectsRequest[] = [];
-  const { postMessage } = Worker.prototype;
-  /** Whoever was asked. */
-  const workers: Worker[] = [];
-  const reply = (data: EffectsReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
+  const { requests, reply, asked } = heldWorkers<EffectsRequest, EffectsReply>();
 
   beforeEach(async () => {
-    requests.length = 0;
-    Worker.prototype.postMessage = function (this: Worker, request: never) {
-      workers.push(this);
-      requests.push(request);
-    } as never;
     await openCampaign();
     useStage().addSmoke('smoke reveal');
     await rest();
   });
   afterEach(async () => {
-    Worker.prototype.postMessage = postMessage;
     clearPage();
     await useCampaign().close();
   });
@@ -70,7 +61,7 @@ describe('effects', () => {
 
   it('is simulated as soon as nothing changes, with what is known of it before', async () => {
     useEffects();
-    await calm();
+    await asked();
     expect(requests).length(1);
     const [{ id, effects, known }] = requests;
     expect(effects).deep.equal([{ id: smoke().id, level: 'coarse', elsewhere: false }]);
@@ -198,19 +189,11 @@ describe('what of its product a placed product has otherwise', () => {
 });
 
 describe('dropping as bodies', () => {
-  const requests: BodiesRequest[] = [];
-  const workers: Worker[] = [];
-  const { postMessage } = Worker.prototype;
+  const { requests, reply } = heldWorkers<BodiesRequest, BodiesReply>();
   beforeEach(async () => {
-    requests.length = 0;
     await openCampaign();
-    Worker.prototype.postMessage = function (this: Worker, request: never) {
-      workers.push(this);
-      requests.push(request);
-    } as never;
   });
   afterEach(async () => {
-    Worker.prototype.postMessage = postMessage;
     clearPage();
     await useCampaign().close();
   });
@@ -223,7 +206,6 @@ describe('dropping as bodies', () => {
   };
   const inDialog = (words: string): HTMLElement =>
     [...document.querySelectorAll<HTMLElement>('[role=dialog] button')].find((b) => b.textContent?.trim() === words)!;
-  const reply = (data: BodiesReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
 
   it('asks for what falls, and keys what comes back in one step that can be taken back', async () => {
     await dialog();

@@ -6,6 +6,7 @@ import { useEffects } from '../../src/effects/index.ts';
 import ServerSimulation from '../../src/set/details/ServerSimulation.vue';
 import { useCampaign, useStage } from '../../src/stores/index.ts';
 import type { EffectsReply, EffectsRequest } from '../../src/workers/effects-worker.ts';
+import { heldWorkers } from './held-workers.ts';
 import { clearPage, rest, show } from './mounted.ts';
 import { asked, openCampaign } from './open-campaign.ts';
 
@@ -14,11 +15,8 @@ const calm = (): Promise<void> => new Promise((done) => setTimeout(done, 320));
 const KEYS = Array.from({ length: 48 }, (_, i) => `k${i}`);
 
 describe('effects on the server', () => {
-  const requests: EffectsRequest[] = [];
-  const { postMessage } = Worker.prototype;
+  const { requests, reply } = heldWorkers<EffectsRequest, EffectsReply>();
   const real = globalThis.fetch;
-  const workers: Worker[] = [];
-  const reply = (data: EffectsReply): void => workers.at(-1)!.onmessage!({ data } as MessageEvent);
   const id = (): string => useCampaign().set!.effects[0].id;
   const run = (values: Partial<SimulationSummary> = {}): SimulationSummary => ({
     ...{ id: 'r', shot: useCampaign().shotId, effect: id(), level: 'coarse', state: 'done' },
@@ -32,12 +30,7 @@ describe('effects on the server', () => {
   let served = 0;
 
   beforeEach(async () => {
-    requests.length = 0;
     served = 0;
-    Worker.prototype.postMessage = function (this: Worker, request: never) {
-      workers.push(this);
-      requests.push(request);
-    } as never;
     await openCampaign({
       'GET /api/simulation-runs/r/keys': KEYS.slice(1),
       'POST /api/simulation-runs/estimate': { frames: 47, seconds: 130 },
@@ -52,7 +45,6 @@ describe('effects on the server', () => {
     await rest();
   });
   afterEach(async () => {
-    Worker.prototype.postMessage = postMessage;
     clearPage();
     await useCampaign().close();
   });

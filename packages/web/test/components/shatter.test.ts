@@ -7,25 +7,18 @@ import ShatterDialog from '../../src/moves/ShatterDialog.vue';
 import { useCampaign, useDocuments, useNotices } from '../../src/stores/index.ts';
 import type { ShatterReply, ShatterRequest } from '../../src/workers/shatter-worker.ts';
 import { NumberField } from '../../src/ui/index.ts';
+import { heldWorkers } from './held-workers.ts';
 import { clearPage, rest, type show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 
 describe('shattering a product', () => {
-  const requests: ShatterRequest[] = [];
-  const workers: Worker[] = [];
-  const { postMessage } = Worker.prototype;
+  const { requests, reply } = heldWorkers<ShatterRequest, ShatterReply>();
   beforeEach(async () => {
-    requests.length = 0;
     await openCampaign();
-    Worker.prototype.postMessage = function (this: Worker, request: never) {
-      workers.push(this);
-      requests.push(request);
-    } as never;
   });
   afterEach(async () => {
-    Worker.prototype.postMessage = postMessage;
     clearPage();
     await useCampaign().close();
   });
@@ -69,9 +62,7 @@ describe('shattering a product', () => {
   it('says what went wrong and can be asked again', async () => {
     await dialog();
     await press('Strike');
-    workers.at(-1)!.onmessage!({
-      data: { id: requests[0].id, failed: 'It is not seen.' } satisfies ShatterReply,
-    } as MessageEvent);
+    reply({ id: requests[0].id, failed: 'It is not seen.' });
     await rest();
     expect(useNotices().text).equal('It is not seen.');
     await press('Strike');

@@ -1,5 +1,6 @@
 import earcut from 'earcut';
-import { signedArea, type Point2 } from '../build-extrusion.ts';
+import { vec3 } from 'gl-matrix';
+import { contains, signedArea, type Point2 } from '../build-extrusion.ts';
 import type { Vec3 } from '../transform.ts';
 import { CUT_FACE, placeKey, type Corner, type Cover, type Solid, type Step } from './solid.ts';
 
@@ -155,7 +156,7 @@ function fill(solid: Solid, { steps, normal }: Cover): void {
   const outers = rings.filter(({ area }) => area > 0).map((outer) => ({ ...outer, holes: [] as typeof rings }));
   for (const hole of rings) {
     if (hole.area >= 0) continue;
-    const round = outers.filter((o) => o.area > -hole.area && holds(o.points, hole.points[0]));
+    const round = outers.filter((o) => o.area > -hole.area && contains(o.points, hole.points[0]));
     if (round.length > 0) round.reduce((a, b) => (b.area < a.area ? b : a)).holes.push(hole);
   }
   for (const outer of outers) {
@@ -252,11 +253,7 @@ function goThrough(triangles: number[], a: number, between: readonly number[], b
 }
 
 const dot = (a: Vec3, b: Corner): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Vec3, b: Vec3): Vec3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
+const cross = (a: Vec3, b: Vec3): Vec3 => vec3.cross([0, 0, 0], a, b) as Vec3;
 
 /** Two directions at right angles to a normal, so that the three are right-handed. */
 function axesOf([x, y, z]: Vec3): [Vec3, Vec3] {
@@ -265,14 +262,4 @@ function axesOf([x, y, z]: Vec3): [Vec3, Vec3] {
   const length = Math.sqrt(dot(across, across));
   const a = across.map((v) => v / length) as Vec3;
   return [a, cross([x, y, z], a)];
-}
-
-/** Whether a point lies in a ring (even-odd). */
-function holds(ring: readonly Point2[], [x, y]: Point2): boolean {
-  let inside = false;
-  ring.forEach(([ax, ay], i) => {
-    const [bx, by] = ring[(i + 1) % ring.length];
-    if (ay > y !== by > y && x < ax + ((y - ay) / (by - ay)) * (bx - ax)) inside = !inside;
-  });
-  return inside;
 }

@@ -19,10 +19,9 @@ import { angleKeys, placeKeys } from './to-keys.ts';
 /** Keys of pieces closer to a straight line than this are left out, since there are so many: metres, degrees. */
 const CLOSE = { place: 0.0003, angle: 0.6 };
 
-/** A placed product in pieces where the whole one was, seen from the strike on alone. */
+/** A placed product in pieces where the whole one was, seen from the strike on alone; its product is for the caller to fill in. */
 export function piecesOnSet(
   whole: SetProduct,
-  product: string,
   id: string,
   name: string,
   { matrix }: StruckPlace,
@@ -32,7 +31,7 @@ export function piecesOnSet(
   const { turn, tilt, roll } = anglesOf(matrixOf(rotation));
   return {
     ...whole,
-    ...{ id, name, product, position, turn, tilt, roll, scale: scale / metres },
+    ...{ id, name, product: '', position, turn, tilt, roll, scale: scale / metres },
     ...{ seated: false, standsOn: '', visible: false },
   };
 }
@@ -67,7 +66,7 @@ export function pieceTracks(
       shot,
       broken,
       [
-        { frame: Math.min(0, frame) - 1, value: false },
+        { frame: first, value: false },
         { frame, value: true },
       ],
       frame,

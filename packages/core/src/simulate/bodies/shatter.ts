@@ -1,6 +1,6 @@
 import type { SetProduct, ShotDocument, Track } from '../../document/index.ts';
 import { Problem } from '../../problem/index.ts';
-import { brokenProduct, modelKey, type BreakSettings, type BrokenProduct } from '../../product/index.ts';
+import { brokenProduct, type BreakSettings, type BrokenProduct } from '../../product/index.ts';
 import type { EvaluateContext, ShotProgram } from '../../scene/index.ts';
 import { framesToSeconds, type FrameRate } from '../../time/index.ts';
 import type { BodyEngine, BodySettings } from './body.ts';
@@ -50,17 +50,16 @@ export function shatter(
   settings: ShatterSettings,
 ): Shattered {
   const product = context.products.get(whole.product);
-  const meshes = product && context.meshes(modelKey(product));
   const { frame, bounce, friction, rate, ...strike } = settings;
   const place = struckPlace(program, frame, context, whole.id);
-  if (!product || !meshes || !place)
+  if (!product || !place)
     throw new Problem(
       'product/break',
-      `"${whole.name}" is not seen at frame ${frame + 1}: strike it when it is.`,
+      `"${whole.name}" is not seen at frame ${frame + 1}: strike it when it is, or take back what broke it before.`,
       whole.name,
     );
-  const near = strikePoint(strike, meshes, place);
-  const broken = brokenProduct(product, meshes, { ...settings, near });
+  const near = strikePoint(strike, place);
+  const broken = brokenProduct(product, place.meshes, { ...settings, near });
   const seconds = framesToSeconds(1, rate);
   const bodies = struckBodies(broken, place, strike, near, seconds);
   const { still } = bodiesOf(program, frame, context, [whole.id]);
@@ -69,7 +68,7 @@ export function shatter(
   const metres = product.scale;
   return {
     broken,
-    thing: piecesOnSet(whole, '', id, broken.product.name, place, metres),
+    thing: piecesOnSet(whole, id, broken.product.name, place, metres),
     tracks: pieceTracks(motion, broken, place, { whole: whole.id, broken: id, frame, metres }, shot),
     rests: frame + motion.rests,
   };

@@ -47,6 +47,8 @@ export interface StruckPlace {
   /** Its model to the set, now and a frame ago. */
   matrix: Mat4;
   before: Mat4;
+  /** The parts that are seen, by their `index`: as they are shaped now. */
+  meshes: ReadonlyMap<number, Mesh>;
   /** Places of its parts in the model, where they have some. */
   places: ReadonlyMap<number, Mat4>;
   /** Those a frame ago. */
@@ -67,16 +69,18 @@ export function struckPlace(
   const before = (frame > 0 && at(frame - 1)) || now;
   const places = ({ parts }: typeof now): Map<number, Mat4> =>
     new Map(parts.flatMap(({ index, place }) => (place ? [[index, place.matrix] as const] : [])));
-  return { matrix: now.matrix, before: before.matrix, places: places(now), placesBefore: places(before) };
+  const meshes = new Map(
+    now.parts.flatMap(({ index, shell, shape }) => {
+      const mesh = shell ? undefined : (shape?.mesh ?? context.meshes(now.model)?.[index]);
+      return mesh ? [[index, mesh] as const] : [];
+    }),
+  );
+  return { meshes, matrix: now.matrix, before: before.matrix, places: places(now), placesBefore: places(before) };
 }
 
-/** Where a strike hits a model, in the model's own space: on the box round its shown parts. */
-export function strikePoint(
-  { way, direction, height }: Strike,
-  meshes: readonly Mesh[],
-  { matrix }: StruckPlace,
-): Vec3 {
-  const box = boundsOf(meshes);
+/** Where a strike hits a product, in the model's own space: on the box round its parts. */
+export function strikePoint({ way, direction, height }: Strike, { matrix, meshes }: StruckPlace): Vec3 {
+  const box = boundsOf([...meshes.values()]);
   const [x, , z] = boundsCentre(box);
   const y = box.min[1] + (box.max[1] - box.min[1]) * height;
   if (way === 'burst') return [x, y, z];

@@ -1,4 +1,6 @@
 import { causesOf, type EffectLevel, type SmokeEffect } from '../../document/index.ts';
+import { boundsOf, transformPoint, type Vec3 } from '../../geometry/index.ts';
+import { hypot } from '../../maths/index.ts';
 import type { EvaluateContext, ShotProgram, Slot } from '../../scene/index.ts';
 import type { FrameRate } from '../../time/index.ts';
 import type { Solid } from '../bodies-in.ts';
@@ -9,7 +11,7 @@ import { Carried, waysOf } from './carried.ts';
 import { packColours, packHeat, packSmoke, packWays, SMOKE_ENGINE, type SmokeFrame } from './frame.ts';
 import type { GasVelocity } from './gas.ts';
 import { DistanceFields, obstaclesOf, wallsOf } from './obstacles.ts';
-import { readState, SmokeSolver, writeState } from './solver.ts';
+import { FASTEST, readState, SmokeSolver, writeState } from './solver.ts';
 import { isTinted, sourceBox, sourceCells, sourcesOf, type PlaceOf } from './sources.ts';
 import {
   busyBox,
@@ -20,8 +22,22 @@ import {
   wholeWindow,
   windowFor,
   windowIn,
+  type BusyBox,
   type SmokeWindow,
 } from './window.ts';
+
+/** Metres that a solid went in the last frame at most, by the corners of the box round it. */
+function wayOf({ mesh, matrix, back, moves }: Solid): number {
+  if (!moves) return 0;
+  const { min, max } = boundsOf([mesh], matrix);
+  let most = 0;
+  for (let n = 0; n < 8; n++) {
+    const corner = [0, 1, 2].map((a) => ((n >> a) & 1 ? max[a] : min[a])) as Vec3;
+    const was = transformPoint(back, corner);
+    most = Math.max(most, hypot(corner[0] - was[0], corner[1] - was[1], corner[2] - was[2]));
+  }
+  return most;
+}
 
 /** The smoke of an effect in a shot. */
 export class SmokeRun extends EffectRun<SmokeEffect> {
@@ -65,17 +81,9 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
   /** Solids whose box reaches into the domain. */
   private within(solids: readonly Solid[]): Solid[] {
     const { origin, size, cell } = this.domain;
-    return solids.filter(({ mesh, matrix: m }) => {
-      const { positions } = mesh;
-      const low = [Infinity, Infinity, Infinity];
-      const high = [-Infinity, -Infinity, -Infinity];
-      for (let i = 0; i < positions.length; i += 3)
-        for (let a = 0; a < 3; a++) {
-          const v = m[a] * positions[i] + m[a + 4] * positions[i + 1] + m[a + 8] * positions[i + 2] + m[a + 12];
-          if (v < low[a]) low[a] = v;
-          if (v > high[a]) high[a] = v;
-        }
-      return [0, 1, 2].every((a) => high[a] > origin[a] - cell && low[a] < origin[a] + (size[a] + 1) * cell);
+    return solids.filter(({ mesh, matrix }) => {
+      const { min, max } = boundsOf([mesh], matrix);
+      return [0, 1, 2].every((a) => max[a] > origin[a] - cell && min[a] < origin[a] + (size[a] + 1) * cell);
     });
   }
 
@@ -110,11 +118,27 @@ export class SmokeRun extends EffectRun<SmokeEffect> {
 
   /** The window of the frame to come, by where there is smoke and where some is given off. */
   private windowOf(effect: SmokeEffect, solids: readonly Solid[], placeOf: PlaceOf): SmokeWindow {
-    const { solver, window, domain } = this;
+    const { solver, domain } = this;
+    // Whether somebody looked at the still air of the beginning makes no difference.
+    const window = this.at > 0 ? this.window : null;
     const there = solver && window && busyBox(window, solver.cells('density'), solver.cells('heat'));
-    const blown = Math.max(0, ...effect.emitters.flatMap(({ velocity }) => velocity.map(Math.abs))) / domain.cell;
-    const travel = Math.ceil(Math.max(solver?.fastest() ?? 0, blown) * this.seconds);
+    const travel = this.travelOf(effect, solids, there);
     return windowFor(domain, joined(there, sourceBox(effect, domain, solids, placeOf)), travel, window);
+  }
+
+  /** Cells that smoke goes in the frame to come at most: as it goes now or is blown or pushed, and by what pulls at it meanwhile. */
+  private travelOf(effect: SmokeEffect, solids: readonly Solid[], there: BusyBox | null): number {
+    const { seconds } = this;
+    const { cell } = this.domain;
+    const { emitters, weight, lift, turbulence, wind } = effect;
+    const given = (of: 'rate' | 'heat'): number => Math.max(0, ...emitters.filter((e) => e.on).map((e) => e[of]));
+    const density = (there?.density ?? 0) + given('rate') * seconds;
+    const heat = Math.max(there?.heat ?? 0, given('heat'));
+    const pull = Math.abs(weight) * density + (Math.abs(lift) * heat) / 100 + turbulence;
+    const blown = [...wind, ...emitters.flatMap(({ velocity }) => velocity)].map((v) => Math.abs(v) * seconds);
+    const ways = Math.max(...blown, ...solids.map(wayOf)) / cell;
+    const gone = Math.max((this.solver?.fastest() ?? 0) * seconds, ways);
+    return Math.ceil(Math.min(FASTEST, gone + (pull * seconds * seconds) / cell));
   }
 
   next(): void {

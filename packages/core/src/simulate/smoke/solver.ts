@@ -45,7 +45,7 @@ const ARRAY = {
 } as const;
 const FORCE_FLOATS = 15;
 /** Cells that gas crosses in a frame at most. */
-const FASTEST = 80;
+export const FASTEST = 80;
 const NOISE_CELLS = 32;
 
 /** Everything that a frame's smoke follows from: the arrays of the solver, ghost cells included. */

@@ -1,6 +1,6 @@
 import { partsOfItem, type ShotDocument, type SmokeEffect, type SmokeEmitter } from '../../document/index.ts';
 import { hexToLinear } from '../../finish/index.ts';
-import type { Vec3 } from '../../geometry/index.ts';
+import { boundsOf, type Vec3 } from '../../geometry/index.ts';
 import { hashed } from '../../maths/index.ts';
 import type { SmokeDomain } from './domain.ts';
 import { joined, type CellBox, type SmokeWindow } from './window.ts';
@@ -157,18 +157,10 @@ function masked({ mask }: SmokeEmitter, share: Share): Share {
 
 /** The box round things in the set. */
 function boxOf(solids: readonly Solid[]): [min: Vec3, max: Vec3] {
-  const min: Vec3 = [Infinity, Infinity, Infinity];
-  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
-  for (const { mesh, matrix: m } of solids)
-    for (let i = 0; i < mesh.positions.length; i += 3) {
-      const [x, y, z] = mesh.positions.subarray(i, i + 3);
-      for (let a = 0; a < 3; a++) {
-        const v = m[a] * x + m[a + 4] * y + m[a + 8] * z + m[a + 12];
-        if (v < min[a]) min[a] = v;
-        if (v > max[a]) max[a] = v;
-      }
-    }
-  return [min, max];
+  const boxes = solids.map(({ mesh, matrix }) => boundsOf([mesh], matrix));
+  const over = (pick: (...values: number[]) => number, of: 'min' | 'max'): Vec3 =>
+    [0, 1, 2].map((a) => pick(...boxes.map((box) => box[of][a]))) as Vec3;
+  return [over(Math.min, 'min'), over(Math.max, 'max')];
 }
 
 /** Whether its emitters give off other colours than white. */

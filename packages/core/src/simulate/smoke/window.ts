@@ -55,15 +55,24 @@ export function joined(a: CellBox | null, b: CellBox | null): CellBox | null {
   };
 }
 
+/** Where there is smoke, and the most of it and of heat in a cell. */
+export interface BusyBox extends CellBox {
+  density: number;
+  heat: number;
+}
+
 /** Where there is smoke or heat in a window, in cells of the domain. @param density, heat its cells without ghosts. */
-export function busyBox({ size, offset }: SmokeWindow, density: Float32Array, heat: Float32Array): CellBox | null {
+export function busyBox({ size, offset }: SmokeWindow, density: Float32Array, heat: Float32Array): BusyBox | null {
   const [nx, ny, nz] = size;
+  const most = { density: 0, heat: 0 };
   const low: Vec3 = [Infinity, Infinity, Infinity];
   const high: Vec3 = [-1, -1, -1];
   for (let k = 0, at = 0; k < nz; k++)
     for (let j = 0; j < ny; j++)
       for (let i = 0; i < nx; i++, at++) {
         if (density[at] < BUSY.density && heat[at] < BUSY.heat) continue;
+        if (density[at] > most.density) most.density = density[at];
+        if (heat[at] > most.heat) most.heat = heat[at];
         if (i < low[0]) low[0] = i;
         if (i > high[0]) high[0] = i;
         if (j < low[1]) low[1] = j;
@@ -72,7 +81,7 @@ export function busyBox({ size, offset }: SmokeWindow, density: Float32Array, he
         high[2] = k;
       }
   if (high[0] < 0) return null;
-  return { low: low.map((v, a) => v + offset[a]) as Vec3, high: high.map((v, a) => v + offset[a]) as Vec3 };
+  return { ...most, low: low.map((v, a) => v + offset[a]) as Vec3, high: high.map((v, a) => v + offset[a]) as Vec3 };
 }
 
 /**
