@@ -39,7 +39,7 @@ const CORE = {
   simulate: ['problem', 'properties', 'document', 'finish', 'geometry', 'product', 'motion', 'scene', 'time'],
   interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'scene'],
   trace: ['problem', 'product', 'scene', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
-  composite: ['problem', 'document', 'motion', 'time', 'properties', 'picture', 'finish', 'geometry', 'light'],
+  composite: ['problem', 'document', 'motion', 'time', 'properties', 'picture', 'finish', 'geometry', 'light', 'scene'],
   promo: ['problem', 'document', 'time', 'picture', 'audio', 'composite'],
 };
 

@@ -72,7 +72,7 @@ for (const [key, shot] of [
     const around = neighboursOf(frame, shot.length);
     for (const f of around)
       if (!existsSync(rawOf(f))) await traceFrame(snapshot, f, { paths, simulations: folder }, rawOf(f));
-    const bytes = await developFrame(snapshot, frame, rawOf, { exr: '', light: join(folder, 'light') });
+    const bytes = await developFrame(snapshot, frame, rawOf, { exr: '', light: join(folder, 'light'), parts: '' });
     // Lossless, a frame would take five times the room in the repository.
     writeFileSync(path, await sharp(bytes).webp({ quality: 92, smartSubsample: true, effort: 6 }).toBuffer());
     // No later frame looks back so far.

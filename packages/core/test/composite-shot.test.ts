@@ -124,6 +124,8 @@ describe('composite: with the rest of a shot', () => {
       },
       film: () => Promise.resolve(null),
       cube: () => Promise.resolve(null),
+      parts: () => Promise.resolve(null),
+      vector: () => Promise.resolve(null),
       text: () => null,
     };
     const hash = 'f'.repeat(64);

@@ -53,6 +53,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     secondsPerFrame: 1,
     secondsLeft: null,
     passes: false,
+    lights: false,
     failed: [],
     createdAt: '2026-01-01T00:00:00Z',
   },

@@ -1,38 +1,45 @@
 import type { Layer, LayerOf, TakeComposite } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
-import { compose, type TextDrawer } from './compose.ts';
+import { compose } from './compose.ts';
+import type { TextDrawer } from './input.ts';
 import { compileLayers } from './layers-at.ts';
 import type { Cube } from './cube.ts';
 import { filmFrame, filmKey } from './footage.ts';
-import type { LightFrame } from './light-frame.ts';
+import type { SeenLayer } from './layers-at.ts';
+import type { LightFrame, LightParts } from './light-frame.ts';
 import type { Plates } from './plate.ts';
+import type { VectorPicture } from './vector.ts';
 
 /** What the layers of a frame show, loaded beforehand. */
 export interface CompositeSources {
   /** By the take's id; empty: the take that the composite is of. */
   takes: ReadonlyMap<string, LightFrame>;
+  /** Light by light, of takes whose lights are set otherwise. */
+  parts?: ReadonlyMap<string, LightParts>;
   stills: ReadonlyMap<string, Picture>;
   /** Frames of films by filmKey(). */
   films: ReadonlyMap<string, Picture>;
   cubes: ReadonlyMap<string, Cube>;
+  vectors?: ReadonlyMap<string, VectorPicture>;
   text: TextDrawer;
 }
 
-/** Takes, stills and films that layers ask for. */
-export function asked(layers: readonly Layer[]): {
-  takes: Set<string>;
-  stills: Set<string>;
-  films: Set<string>;
-  cubes: Set<string>;
-} {
+/** What files layers ask for, those of their mattes among it. */
+export function asked(
+  layers: readonly SeenLayer[],
+): Record<'takes' | 'parts' | 'stills' | 'films' | 'cubes' | 'vectors', Set<string>> {
+  const all: SeenLayer[] = layers.flatMap((l) => (l.matteFrom ? [l, l.matteFrom] : [l]));
   const of = <K extends Layer['kind']>(kind: K): Array<LayerOf<K>> =>
-    layers.filter((l): l is LayerOf<K> => l.kind === kind);
+    all.filter((l): l is SeenLayer & LayerOf<K> => l.kind === kind);
+  const mixed = new Set(of('fader').map((l) => l.group));
   return {
     takes: new Set(of('take').map((l) => l.take)),
+    parts: new Set(of('take').flatMap((l) => (mixed.has(l.id) ? [l.take] : []))),
     stills: new Set(of('still').flatMap((l) => (l.asset ? [l.asset] : []))),
     films: new Set(of('footage').flatMap((l) => (l.film ? [l.film.list] : []))),
     cubes: new Set(of('lut').flatMap((l) => (l.asset ? [l.asset] : []))),
+    vectors: new Set(of('logo').flatMap((l) => (l.asset ? [l.asset] : []))),
   };
 }
 
@@ -41,10 +48,14 @@ export interface CompositeReader {
   readonly plates: Plates;
   /** The light of a take's frame, or about it where a take has none; null when the frame is not there. */
   light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null>;
+  /** A frame of a take light by light; null when the take does not keep its lights. */
+  parts(take: string, frame: number): Promise<LightParts | null>;
   /** A picture file by its hash; null when it is not there. */
   still(asset: string): Promise<Picture | null>;
   /** A table of colours by its file's hash; null when it is not there. */
   cube(asset: string): Promise<Cube | null>;
+  /** A vector picture by its file's hash; null when it is not there. */
+  vector(asset: string): Promise<VectorPicture | null>;
   /** A frame of a film by the hash of its list; null when it is not there. */
   film(list: string, frame: number): Promise<Picture | null>;
   text: TextDrawer;
@@ -63,10 +74,10 @@ export async function composeTake(
   reader: CompositeReader,
   width = 0,
 ): Promise<Picture | null> {
-  const { view, shot } = composite;
+  const { view } = composite;
   const own = await reader.light(take, frame, view);
   if (!own) return null;
-  const layers = compileLayers(shot).at(frame);
+  const layers = layersAt(composite.shot, frame, own);
   const wanted = asked(layers);
   const takes = new Map([['', own]]);
   for (const other of wanted.takes) {
@@ -79,7 +90,7 @@ export async function composeTake(
     if (picture) stills.set(asset, picture);
   }
   const films = new Map<string, Picture>();
-  for (const layer of layers) {
+  for (const layer of layers.flatMap((l): SeenLayer[] => (l.matteFrom ? [l, l.matteFrom] : [l]))) {
     const at = layer.kind === 'footage' ? filmFrame(layer, framesToSeconds(frame - layer.start, rate)) : null;
     if (!at) continue;
     const picture = await reader.film(at.list, at.frame);
@@ -90,9 +101,21 @@ export async function composeTake(
     const cube = await reader.cube(asset);
     if (cube) cubes.set(asset, cube);
   }
+  const parts = new Map<string, LightParts>();
+  for (const other of wanted.parts) {
+    const found = await reader.parts(other || take, frame);
+    if (found) parts.set(other, found);
+  }
+  const vectors = new Map<string, VectorPicture>();
+  for (const asset of wanted.vectors) {
+    const vector = await reader.vector(asset);
+    if (vector) vectors.set(asset, vector);
+  }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  return composeShot(reader.plates, composite, frame, rate, size, { takes, stills, films, cubes, text: reader.text });
+  return composeShot(reader.plates, composite, frame, rate, size, {
+    ...{ takes, parts, stills, films, cubes, vectors, text: reader.text },
+  });
 }
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
@@ -102,12 +125,14 @@ export function composeShot(
   frame: number,
   rate: FrameRate,
   { width, height }: { width: number; height: number },
-  { takes, stills, films, cubes, text }: CompositeSources,
+  { takes, parts, stills, films, cubes, vectors, text }: CompositeSources,
 ): Picture {
-  return compose(plates, compileLayers(shot).at(frame), {
+  return compose(plates, layersAt(shot, frame, takes.get('')), {
     ...{ width, height, frame, view, text },
     seconds: framesToSeconds(frame, rate),
     take: (take) => takes.get(take) ?? null,
+    parts: (take) => parts?.get(take) ?? null,
+    vector: (asset) => vectors?.get(asset) ?? null,
     still: (asset) => stills.get(asset) ?? null,
     cube: (asset) => cubes.get(asset) ?? null,
     footage: (layer) => {
@@ -115,4 +140,14 @@ export function composeShot(
       return (at && films.get(filmKey(at))) ?? null;
     },
   });
+}
+
+/** Layers at a frame; those that stand in the set with what they are as the take's shutter closes. */
+function layersAt(shot: TakeComposite['shot'], frame: number, take: LightFrame | undefined): SeenLayer[] {
+  const program = compileLayers(shot);
+  const layers = program.at(frame);
+  const shutter = take?.depths?.space.shutter ?? 0;
+  if (shutter <= 0 || !layers.some((l) => l.inSet)) return layers;
+  const later = new Map(program.at(frame + shutter).map((l) => [l.id, l]));
+  return layers.map((l) => (l.inSet ? { ...l, later: later.get(l.id) } : l));
 }

@@ -1,234 +1,230 @@
-import type { Framed, Layer, LayerOf, ViewTransform } from '../document/index.ts';
-import { hexToLinear } from '../finish/index.ts';
-import { exp2 } from '../maths/index.ts';
-import { encodeSrgb, type Overlay, type Picture } from '../picture/index.ts';
+import type { LayerOf } from '../document/index.ts';
+import type { Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
-import { blurPlate, Pyramid } from './blur.ts';
-import { applyCube, type Cube } from './cube.ts';
-import { applyFilter } from './filter.ts';
-import { applyGrade } from './grade.ts';
-import { applyLens } from './lens.ts';
-import type { LightFrame } from './light-frame.ts';
-import { maskOf } from './mask.ts';
-import { drawSpecks, drawVapour } from './noise.ts';
-import { paint, placeOf, type Paint, type Placed } from './place.ts';
+import { blurPlate } from './blur.ts';
+import { act, isActing } from './act.ts';
+import type { ComposeInput } from './input.ts';
+import { hide, openOf, setOf, shown, takeOf, type SeenTake } from './hidden.ts';
+import { defocusOf } from './in-set.ts';
+import { lies, placed, plateOf, type Drawing } from './layer-plate.ts';
+import type { SeenLayer } from './layers-at.ts';
+import { maskOf, thingCover } from './mask.ts';
+import { placeBy, placeOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
-import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
-import { overlayPlate, stillPlate } from './stills.ts';
-import { tableOf } from './tones.ts';
-import { atRest, pin, warp } from './warp.ts';
+import { shadesOf } from './shades.ts';
+import { VIEWS } from './views.ts';
 
-/** Draws a text layer: premultiplied sRGB over a picture of the given size. */
-export type TextDrawer = (layer: LayerOf<'text'>, width: number, height: number) => Overlay | null;
-
-/** What a frame of a composite is made from besides its layers. */
-export interface ComposeInput {
-  width: number;
-  height: number;
-  frame: number;
-  /** Of the shot's first frame on. */
-  seconds: number;
-  view: ViewTransform;
-  /** The light of a take's frame, by the take's id; empty: the one that the composite is of. */
-  take: (take: string) => LightFrame | null;
-  /** Pictures of stills by their hash: sRGB bytes, alpha not premultiplied. */
-  still?: (asset: string) => Picture | null;
-  /** A table of colours by its file's hash. */
-  cube?: (asset: string) => Cube | null;
-  /** The picture that footage shows. */
-  footage?: (layer: LayerOf<'footage'>) => Picture | null;
-  text?: TextDrawer;
+/** What is known while a picture is made. */
+interface Work extends Drawing {
+  /** How much of what is behind the products is to be seen, a pixel. */
+  open: Floats | null;
+  /** Layers of each group, the lowest first; those of none under ''. */
+  held: ReadonlyMap<string, readonly SeenLayer[]>;
+  /** The take whose set layers stand in. */
+  seen: SeenTake | null;
 }
-
-/** View transforms as the kernel numbers them. */
-const VIEWS: readonly ViewTransform[] = ['plain', 'neutral', 'filmic'];
 
 /**
  * A composite's picture. Layers of the scene are laid over each other as light, from the lowest up; then the view transform makes
  * display colour of it, and layers on the glass are laid over that as the W3C has it, in sRGB. Grades and lenses act on all below
- * them. The same input gives the same bytes everywhere.
+ * them, in a group on what it holds. The same input gives the same bytes everywhere.
  */
-export function compose(plates: Plates, layers: readonly Layer[], input: ComposeInput): Picture {
+export function compose(plates: Plates, layers: readonly SeenLayer[], input: ComposeInput): Picture {
   const { width, height } = input;
   return plates.within(() => {
     const plate = plates.make(width, height);
-    const matte = layers.some((l) => l.behind) ? matteOf(plates, layers, input) : null;
-    const layAll = (space: Layer['space']): void => {
-      for (const layer of layers)
-        if (layer.space === space) plates.within(() => lay(plates, plate, layer, input, matte));
-    };
-    layAll('scene');
+    const held = new Map<string, SeenLayer[]>();
+    const faders = new Map<string, Array<LayerOf<'fader'>>>();
+    for (const layer of layers) {
+      if (layer.kind === 'fader') faders.set(layer.group, [...(faders.get(layer.group) ?? []), layer]);
+      else held.set(layer.group, [...(held.get(layer.group) ?? []), layer]);
+    }
+    const seen = takeOf(layers, input);
+    const inSet = setOf(seen);
+    const open = layers.some((l) => l.behind) ? openOf(plates, layers, input, inSet) : null;
+    const work: Work = { input, inSet, faders, held, open, seen };
+    layAll(
+      plates,
+      plate,
+      (held.get('') ?? []).filter((l) => l.space === 'scene'),
+      work,
+    );
     plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
-    layAll('glass');
+    layAll(
+      plates,
+      plate,
+      (held.get('') ?? []).filter((l) => l.space === 'glass'),
+      work,
+    );
     const bytes = plates.floats(width * height);
     plates.kernel.toBytes(plate.at, width * height, bytes.at);
     return { width, height, data: plates.bytes(bytes.at, width * height * 4).slice() };
   });
 }
 
-/** Lays one layer over what is there, or changes what is there by it. */
-function lay(plates: Plates, below: Plate, layer: Layer, input: ComposeInput, matte: Floats | null): void {
+/** Lays layers over what is there, the lowest first; what is clipped only where the layer that it is clipped to is. */
+function layAll(plates: Plates, plate: Plate, layers: readonly SeenLayer[], work: Work): void {
+  plates.within(() => {
+    let shape: Floats | null = null;
+    layers.forEach((layer, i) => {
+      if (!layer.clip) shape = null;
+      const carries = !layer.clip && layers[i + 1]?.clip === true;
+      if (carries) (shape = plates.floats(plate.width * plate.height)).data.fill(0);
+      plates.within(() => lay(plates, plate, layer, work, layer.clip ? shape : null, carries ? shape : null));
+    });
+  });
+}
+
+/**
+ * Lays one layer over what is there, or changes what is there by it.
+ * @param clip where it may be seen. @param shape takes how much of it there is, a pixel.
+ */
+function lay(
+  plates: Plates,
+  below: Plate,
+  layer: SeenLayer,
+  work: Work,
+  clip: Floats | null,
+  shape: Floats | null,
+): void {
   const { kernel } = plates;
+  const { input } = work;
   const { width, height } = below;
   const count = width * height;
-  const mask = maskOf(plates, layer, width, height);
-  if (layer.kind === 'lut' || layer.kind === 'tones' || layer.kind === 'qualifier') {
-    const table = layer.kind !== 'lut' ? tableOf(layer) : layer.asset ? input.cube?.(layer.asset) : null;
-    if (!table) return;
-    const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
-    // What stands in the scene is light, what stands on the glass is coded.
-    const [coded, wanted] = [layer.space === 'glass', layer.kind !== 'lut' || layer.coded === 'display'];
-    if (coded !== wanted) kernel.recode(below.at, count, coded ? 1 : 0);
-    applyCube(plates, below, table);
-    if (coded !== wanted) kernel.recode(below.at, count, coded ? 0 : 1);
-    if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
+  const own = maskOf(plates, layer, width, height, input.frame, work.inSet?.space ?? null);
+  const mask = allOf([own, thingMask(plates, layer, work), matteOfLayer(plates, layer, work), clip]);
+  if (isActing(layer)) {
+    act(plates, below, layer, input, mask);
+    shape?.data.fill(1);
     return;
   }
-  if (layer.kind === 'grade' || layer.kind === 'lens' || layer.kind === 'filter') {
-    // Light is what both work on: on the glass it is that of display colours.
-    if (layer.space === 'glass') kernel.recode(below.at, count, 1);
-    if (layer.kind === 'grade') applyGrade(plates, below, layer, layer.opacity, mask);
-    else {
-      const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
-      if (layer.kind === 'lens') applyLens(plates, below, layer, input.frame);
-      else applyFilter(plates, below, layer, input.seconds);
-      if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
-    }
-    if (layer.space === 'glass') kernel.recode(below.at, count, 0);
-    return;
-  }
-  const plate = plateOf(plates, layer, input);
+  const plate = wholePlate(plates, layer, work);
   if (!plate) return;
-  if (layer.blur > 0) blurPlate(plates, plate, layer.blur * height);
+  const space = work.inSet?.space;
+  const defocus = layer.inSet && space ? defocusOf(layer, space) : 0;
+  const blur = Math.sqrt(layer.blur * layer.blur + defocus * defocus) * height;
+  if (blur > 0.2) blurPlate(plates, plate, blur);
   if (mask) kernel.cover(plate.at, mask.at, count);
-  if (layer.behind && matte) kernel.cover(plate.at, matte.at, count);
+  if (layer.behind && work.open) kernel.cover(plate.at, work.open.at, count);
+  shadesOf(plates, plate, layer, (shade, opacity) => blend(plates, below, shade, 'over', opacity * layer.opacity));
   blend(plates, below, plate, layer.blend, layer.opacity);
+  if (shape) {
+    const [into, from] = [shape.data, plate.data];
+    for (let i = 0; i < count; i++) into[i] = from[i * 4 + 3];
+  }
 }
 
-/** A frame that shows all of a picture. */
-const WHOLE = { corner: 0, view: 1, scroll: 0 };
+/** Most pictures that a card's motion is made of, and pixels that it may go from one to the next. */
+const MOST_STEPS = 16;
+const STEP_PIXELS = 1.5;
 
-/** A layer by itself; null when there is nothing to see. */
-function plateOf(plates: Plates, layer: Layer, input: ComposeInput): Plate | null {
-  const { width, height, seconds } = input;
-  const place = placeOf(layer, width, height);
-  const tint = (hex: string): Colour => colourOf(hex, layer.space);
-  const painted = (of: Paint): Plate => {
-    const plate = plates.make(width, height);
-    paint(plate, place, of);
+/** A layer's plate: a group's is what it holds, a card's in the set that of all the time that the shutter is open. */
+function wholePlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
+  if (layer.kind === 'group') return groupPlate(plates, layer, work);
+  const steps = stepsOf(layer, work);
+  if (steps === 1) {
+    const plate = plateOf(plates, layer, work);
+    if (plate) hideCard(plates, plate, layer, work, 0);
     return plate;
-  };
-  switch (layer.kind) {
-    case 'take': {
-      const light = input.take(layer.take);
-      if (!light) return null;
-      const plate = placed(plates, takePlate(plates, light, exp2(layer.exposure)), layer, input, 1);
-      if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
-      return plate;
-    }
-    case 'solid': {
-      const colour = tint(layer.colour);
-      return painted((_u, _v, out) => {
-        [out[0], out[1], out[2]] = colour;
-        return 1;
-      });
-    }
-    case 'gradient': {
-      const plate = plates.make(width, height);
-      paintGradient(plate, place, layer, tint(layer.colour), tint(layer.otherColour));
-      return plate;
-    }
-    case 'repeater':
-      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
-    case 'shape':
-      return painted(shapePaint(layer, tint(layer.colour), place.pixel));
-    case 'vapour': {
-      const plate = plates.raw(width, height);
-      drawVapour(plates, plate, place, layer, tint(layer.colour), seconds);
-      return plate;
-    }
-    case 'specks': {
-      const plate = plates.make(width, height);
-      drawSpecks(plate, place, layer, tint(layer.colour), seconds);
-      return plate;
-    }
-    case 'text': {
-      // At rest letters are drawn where they are; turned or stretched they are drawn upright and then turned.
-      const plain = layer.rotation === 0 && layer.stretch === 1 && layer.tilt === 0 && layer.turn === 0;
-      const drawn = input.text?.(plain ? layer : { ...layer, x: 0, y: 0 }, width, height);
-      if (!drawn) return null;
-      const upright = overlayPlate(plates, drawn, width, height, layer.space === 'scene');
-      // Its size holds the scale already.
-      return plain ? upright : placed(plates, upright, { ...layer, scale: 1 }, input, 1);
-    }
-    case 'still': {
-      const picture = layer.asset ? input.still?.(layer.asset) : null;
-      if (!picture) return null;
-      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height, layer);
-    }
-    case 'footage': {
-      const picture = input.footage?.(layer);
-      if (!picture) return null;
-      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), layer, input, layer.height, layer);
-    }
-    default:
-      return null;
   }
-}
-
-/** A colour as layers of a space have it: linear in the scene, sRGB on the glass. */
-function colourOf(hex: string, space: Layer['space']): Colour {
-  const linear = hexToLinear(hex) ?? [0, 0, 0];
-  return space === 'scene' ? linear : (linear.map((v) => encodeSrgb(v) / 255) as unknown as Colour);
-}
-
-/** A plate in its place, so many of the layer's lengths high; itself when that is where it lies. */
-function placed(
-  plates: Plates,
-  plate: Plate,
-  layer: Placed,
-  { width, height }: ComposeInput,
-  high: number,
-  frame: Pick<Framed, 'corner' | 'view' | 'scroll'> = WHOLE,
-): Plate {
-  const place = placeOf(layer, width, height);
-  const whole = frame.corner === 0 && frame.view === 1;
-  if (whole && plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;
-  const target = plates.make(width, height);
-  // The halved versions go before the target is used.
-  plates.within(() => {
-    const source = new Pyramid(plates, plate);
-    if (whole && place.g === 0 && place.h === 0) warp(plates, target, source, place, high);
-    else pin(plates, target, source, place, high, frame);
-  });
-  return target;
-}
-
-/** A take's light as a plate without holes. */
-function takePlate(plates: Plates, { width, height, light }: LightFrame, gain: number): Plate {
-  const plate = plates.raw(width, height);
-  plates.within(() => plates.kernel.opaque(plates.store(light).at, plate.at, width * height, gain));
-  return plate;
-}
-
-/** How much of what is behind the products of the takes is to be seen, a pixel; null without any. */
-function matteOf(plates: Plates, layers: readonly Layer[], input: ComposeInput): Floats | null {
-  const { width, height } = input;
-  let open: Floats | null = null;
-  for (const layer of layers) {
-    if (layer.kind !== 'take') continue;
-    const frame = input.take(layer.take);
-    if (!frame) continue;
-    if (!open) (open = plates.floats(width * height)).data.fill(1);
-    const floats = open;
+  const { width, height } = work.input;
+  const sum = plates.make(width, height);
+  for (let k = 0; k < steps; k++)
     plates.within(() => {
-      const source = plates.make(frame.width, frame.height);
-      const { data } = source;
-      for (let i = 0; i < frame.matte.length; i++) data[i * 4 + 3] = frame.matte[i];
-      const plate = placed(plates, source, layer, input, 1);
-      const [seen, free] = [plate.data, floats.data];
-      for (let i = 0; i < free.length; i++) free[i] *= 1 - seen[i * 4 + 3];
+      const share = (k + 0.5) / steps;
+      const plate = plateOf(plates, layer, work, share);
+      if (!plate) return;
+      hideCard(plates, plate, layer, work, share);
+      const [into, from] = [sum.data, plate.data];
+      for (let i = 0; i < into.length; i++) into[i] += from[i] / steps;
     });
-  }
-  return open;
+  return sum;
+}
+
+/** How many pictures a card's motion blur takes. */
+function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
+  if (!layer.inSet || !inSet || !(inSet.space.shutter > 0)) return 1;
+  const middle = (share: number): [number, number] | null => {
+    const card = lies(layer, inSet, share);
+    return card && card[8] > 0 ? [card[2] / card[8], card[5] / card[8]] : null;
+  };
+  const [from, to] = [middle(0), middle(1)];
+  if (!from || !to) return 1;
+  const [dx, dy] = [(to[0] - from[0]) * input.height, (to[1] - from[1]) * input.height];
+  return Math.min(MOST_STEPS, Math.max(1, Math.ceil(Math.sqrt(dx * dx + dy * dy) / STEP_PIXELS)));
+}
+
+/** Takes away from a layer that stands in the set what stands before it. */
+function hideCard(plates: Plates, plate: Plate, layer: SeenLayer, { inSet, seen }: Work, share: number): void {
+  if (layer.inSet && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
+}
+
+/** What a group holds, laid over each other and put in its place. */
+function groupPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
+  const { width, height } = work.input;
+  const held = work.held.get(layer.id) ?? [];
+  if (held.length === 0) return null;
+  const plate = plates.make(width, height);
+  // What a group holds stands where the group stands.
+  layAll(
+    plates,
+    plate,
+    held.map((l): SeenLayer => (l.space === layer.space ? l : { ...l, space: layer.space })),
+    work,
+  );
+  const place = layer.inSet || layer.carriers?.length ? null : placeOf(layer, width, height);
+  const card = place ? null : lies(layer, work.inSet);
+  if (!place && !card) return null;
+  const lain = placed(plates, plate, place ?? placeBy(card!, width, height), work.input, 1);
+  hideCard(plates, lain, layer, work, 0);
+  return lain;
+}
+
+/** What of masks and mattes is left together; null without any. */
+function allOf(masks: ReadonlyArray<Floats | null>): Floats | null {
+  const [first, ...rest] = masks.filter((m) => m !== null);
+  if (!first) return null;
+  if (rest.length === 0) return first;
+  const { data } = first;
+  for (const { data: other } of rest) for (let i = 0; i < data.length; i++) data[i] *= other[i];
+  return first;
+}
+
+/** A mask that is what the take saw of a thing; null for other masks. */
+function thingMask(plates: Plates, layer: SeenLayer, { input, seen }: Work): Floats | null {
+  if (layer.mask !== 'thing') return null;
+  const floats = plates.floats(input.width * input.height);
+  if (seen)
+    plates.within(() => {
+      const plate = shown(plates, seen.frame, thingCover(seen.frame, layer.maskThing), seen.lies, input);
+      const [from, into] = [plate.data, floats.data];
+      for (let i = 0; i < into.length; i++) into[i] = from[i * 4 + 3];
+    });
+  else floats.data.fill(0);
+  if (layer.maskInverted) floats.data.forEach((v, i, all) => (all[i] = 1 - v));
+  return floats;
+}
+
+/** Rec.709 weights of luminance. */
+const [R, G, B] = [0.2126, 0.7152, 0.0722];
+
+/** What another layer lets be seen of one, by its alpha or its brightness; null without a matte. */
+function matteOfLayer(plates: Plates, layer: SeenLayer, work: Work): Floats | null {
+  if (!layer.matteFrom || layer.matte === 'none') return null;
+  const { width, height } = work.input;
+  const floats = plates.floats(width * height);
+  floats.data.fill(0);
+  const [luma, inverted] = [layer.matte.startsWith('luma'), layer.matte.endsWith('inverted')];
+  plates.within(() => {
+    const from: SeenLayer = { ...layer.matteFrom!, space: 'glass' };
+    const plate = wholePlate(plates, from, work);
+    if (!plate) return;
+    const mask = maskOf(plates, from, width, height, work.input.frame, work.inSet?.space ?? null);
+    if (mask) plates.kernel.cover(plate.at, mask.at, width * height);
+    const [data, into] = [plate.data, floats.data];
+    for (let i = 0, o = 0; i < into.length; i++, o += 4)
+      into[i] = from.opacity * (luma ? R * data[o] + G * data[o + 1] + B * data[o + 2] : data[o + 3]);
+  });
+  if (inverted) floats.data.forEach((v, i, all) => (all[i] = 1 - v));
+  return floats;
 }

@@ -1,6 +1,22 @@
-export { compose, type ComposeInput, type TextDrawer } from './compose.ts';
-export { compileLayers, type LayerProgram } from './layers-at.ts';
-export { lightOfPicture, readLight, writeLight, type LightFrame } from './light-frame.ts';
+export { compose } from './compose.ts';
+export type { ComposeInput, TextDrawer } from './input.ts';
+export { compileLayers, drawnWith, type LayerProgram, type SeenLayer } from './layers-at.ts';
+export {
+  lightOfPicture,
+  NOTHING,
+  readLight,
+  readLightParts,
+  writeLight,
+  writeLightParts,
+  type FrameDepths,
+  type LightFrame,
+  type LightPart,
+  type LightParts,
+} from './light-frame.ts';
+export { cardInSet, defocusOf, hiddenInSet, spotOf, standsAt, type StandsInSet } from './in-set.ts';
+export { gainOf } from './faders.ts';
+export { maskPointsAt, thingCover } from './mask.ts';
+export { readVector, type VectorPicture, type VectorShape } from './vector.ts';
 export { blend } from './blend.ts';
 export { blurPlate, gaussianWeights, Pyramid } from './blur.ts';
 export { applyFilter } from './filter.ts';
@@ -11,7 +27,7 @@ export { colourMatch, colourStatistics, fromOklab, toOklab, type ColourStatistic
 export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
-export { coveringScale, placeOf, type Place } from './place.ts';
+export { coveringScale, homographyOf, placeOf, type Homography, type Place } from './place.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';
 export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';

@@ -1,8 +1,10 @@
+import { strFromU8, strToU8 } from 'fflate';
 import { exp2, log2 } from '../maths/index.ts';
 import type { ViewTransform } from '../document/index.ts';
 import { srgbToLinear } from '../finish/index.ts';
 import { lightOf, type Picture } from '../picture/index.ts';
 import { Problem } from '../problem/index.ts';
+import type { FrameSpace } from '../scene/index.ts';
 
 /**
  * A take's frame as light: linear Rec.709 after exposure, 1 is white before the view transform, and how much of what lies behind
@@ -15,9 +17,25 @@ export interface LightFrame {
   light: Float32Array;
   /** One a pixel, 0..1. */
   matte: Float32Array;
+  /** What layers that stand in the set need to know; missing in takes from before there were such. */
+  depths?: FrameDepths;
 }
 
+export interface FrameDepths {
+  space: FrameSpace;
+  /** Metres along the ray to the first surface, one a pixel; 0 where nothing is. */
+  depth: Float32Array;
+  /** Names of the numbers in `ids`. */
+  things: readonly string[];
+  /** The two things that cover most of a pixel (NOTHING: none) and their shares, two bytes a pixel each. */
+  ids: Uint8Array;
+  covers: Uint8Array;
+}
+/** No thing. */
+export const NOTHING = 255;
+
 const MARK = 0x5447494c;
+const VERSION = 2;
 const HEADER = 4;
 /** The least and most light that is told apart, in stops, and steps over all of them: of 0.27 %, finer than any eye tells. */
 const LEAST = -14;
@@ -26,59 +44,178 @@ const STEPS = 8191;
 
 /**
  * A frame as bytes, to be compressed: light in 13 bits by its logarithm (32 stops, 256 steps each), planes one after the other, each
- * pixel as the difference from the one before it, low bytes apart from high ones, which is what compresses best.
+ * pixel as the difference from the one before it, low bytes apart from high ones, which is what compresses best. Then the matte, and what
+ * is known of depth: the camera and places as JSON, metres like light, things and what they cover.
  */
-export function writeLight({ width, height, light, matte }: LightFrame): Uint8Array {
+export function writeLight({ width, height, light, matte, depths }: LightFrame): Uint8Array {
   const count = width * height;
-  const out = new Uint8Array(HEADER * 4 + count * 7);
-  const words = new DataView(out.buffer);
-  [MARK, 1, width, height].forEach((v, i) => words.setUint32(i * 4, v, true));
-  for (let c = 0; c < 3; c++) {
-    const low = HEADER * 4 + c * 2 * count;
-    const high = low + count;
-    let last = 0;
-    for (let i = 0; i < count; i++) {
-      const code = encode(light[i * 3 + c]);
-      const step = (code - last) & 0xffff;
-      out[low + i] = step & 0xff;
-      out[high + i] = step >> 8;
-      last = code;
-    }
-  }
-  const at = HEADER * 4 + 6 * count;
-  for (let i = 0, last = 0; i < count; i++) {
-    const v = Math.round(Math.min(1, Math.max(0, matte[i])) * 255);
-    out[at + i] = (v - last) & 0xff;
-    last = v;
-  }
-  return out;
+  const json = strToU8(depths ? JSON.stringify({ space: depths.space, things: depths.things }) : '');
+  const writer = new Writer((HEADER + 1) * 4 + count * (depths ? 13 : 7) + json.length);
+  writer.words(MARK, VERSION, width, height, json.length);
+  writer.bytes(json);
+  for (let c = 0; c < 3; c++) writer.plane(light, c, 3, count);
+  writer.steps(count, (i) => Math.round(Math.min(1, Math.max(0, matte[i])) * 255));
+  if (!depths) return writer.out;
+  writer.plane(depths.depth, 0, 1, count);
+  for (const plane of [depths.ids, depths.covers])
+    for (let k = 0; k < 2; k++) writer.steps(count, (i) => plane[i * 2 + k]);
+  return writer.out;
 }
 
 /** @throws Problem `take/light` for bytes that are no such frame. */
 export function readLight(bytes: Uint8Array): LightFrame {
-  const words = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const sound = bytes.length >= HEADER * 4 && words.getUint32(0, true) === MARK && words.getUint32(4, true) === 1;
-  const [width, height] = sound ? [words.getUint32(8, true), words.getUint32(12, true)] : [0, 0];
+  const reader = new Reader(bytes);
+  const [mark, version, width, height] = reader.words(HEADER);
+  const length = mark === MARK && version === VERSION ? reader.words(1)[0] : 0;
   const count = width * height;
-  if (count === 0 || bytes.length !== HEADER * 4 + count * 7)
-    throw new Problem('take/light', 'The light of a frame cannot be read: render the take again.');
+  const size = HEADER * 4 + (version === VERSION ? 4 + length : 0) + count * (length > 0 ? 13 : 7);
+  if (mark !== MARK || version < 1 || version > VERSION || count === 0 || bytes.length !== size) throw unreadable();
+  const about = length > 0 ? (reader.json(length) as Pick<FrameDepths, 'space' | 'things'>) : null;
   const light = new Float32Array(count * 3);
+  for (let c = 0; c < 3; c++) reader.plane(light, c, 3, count);
   const matte = new Float32Array(count);
-  const table = decodeTable();
-  for (let c = 0; c < 3; c++) {
-    const low = HEADER * 4 + c * 2 * count;
-    let code = 0;
-    for (let i = 0; i < count; i++) {
-      code = (code + bytes[low + i] + (bytes[low + count + i] << 8)) & 0xffff;
-      light[i * 3 + c] = table[code];
+  reader.steps(count, (i, v) => (matte[i] = v / 255));
+  if (!about) return { width, height, light, matte };
+  const [depth, ids, covers] = [new Float32Array(count), new Uint8Array(count * 2), new Uint8Array(count * 2)];
+  reader.plane(depth, 0, 1, count);
+  for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(count, (i, v) => (plane[i * 2 + k] = v));
+  return { width, height, light, matte, depths: { ...about, depth, ids, covers } };
+}
+
+/** What one light of a take brings to a frame: the id of its thing, and three floats a pixel like LightFrame's. */
+export interface LightPart {
+  light: string;
+  data: Float32Array;
+}
+
+/** A take's frame light by light. */
+export interface LightParts {
+  width: number;
+  height: number;
+  parts: readonly LightPart[];
+}
+
+const PARTS_MARK = 0x54524150;
+
+/** Lights of a frame as bytes, to be compressed, each as writeLight() has it. */
+export function writeLightParts({ width, height, parts }: LightParts): Uint8Array {
+  const count = width * height;
+  const json = strToU8(JSON.stringify(parts.map(({ light }) => light)));
+  const writer = new Writer((HEADER + 1) * 4 + count * 6 * parts.length + json.length);
+  writer.words(PARTS_MARK, 1, width, height, json.length);
+  writer.bytes(json);
+  for (const { data } of parts) for (let c = 0; c < 3; c++) writer.plane(data, c, 3, count);
+  return writer.out;
+}
+
+/** @throws Problem `take/light` for bytes that are no lights of a frame. */
+export function readLightParts(bytes: Uint8Array): LightParts {
+  const reader = new Reader(bytes);
+  const [mark, version, width, height, length] = reader.words(HEADER + 1);
+  if (mark !== PARTS_MARK || version !== 1 || (HEADER + 1) * 4 + length > bytes.length) throw unreadable();
+  const lights = reader.json(length) as string[];
+  const count = width * height;
+  if (bytes.length !== (HEADER + 1) * 4 + length + count * 6 * lights.length) throw unreadable();
+  const parts = lights.map((light) => {
+    const data = new Float32Array(count * 3);
+    for (let c = 0; c < 3; c++) reader.plane(data, c, 3, count);
+    return { light, data };
+  });
+  return { width, height, parts };
+}
+
+const unreadable = (): Problem =>
+  new Problem('take/light', 'The light of a frame cannot be read: render the take again.');
+
+class Writer {
+  readonly out: Uint8Array;
+  private at = 0;
+
+  constructor(size: number) {
+    this.out = new Uint8Array(size);
+  }
+
+  words(...words: number[]): void {
+    const view = new DataView(this.out.buffer);
+    for (const word of words) {
+      view.setUint32(this.at, word, true);
+      this.at += 4;
     }
   }
-  const at = HEADER * 4 + 6 * count;
-  for (let i = 0, v = 0; i < count; i++) {
-    v = (v + bytes[at + i]) & 0xff;
-    matte[i] = v / 255;
+
+  bytes(bytes: Uint8Array): void {
+    this.out.set(bytes, this.at);
+    this.at += bytes.length;
   }
-  return { width, height, light, matte };
+
+  /** Every `stride`th number from `first` on by its logarithm. */
+  plane(data: Float32Array, first: number, stride: number, count: number): void {
+    const [low, high] = [this.at, this.at + count];
+    let last = 0;
+    for (let i = 0; i < count; i++) {
+      const code = encode(data[i * stride + first]);
+      const step = (code - last) & 0xffff;
+      this.out[low + i] = step & 0xff;
+      this.out[high + i] = step >> 8;
+      last = code;
+    }
+    this.at += count * 2;
+  }
+
+  steps(count: number, of: (i: number) => number): void {
+    for (let i = 0, last = 0; i < count; i++) {
+      const v = of(i);
+      this.out[this.at + i] = (v - last) & 0xff;
+      last = v;
+    }
+    this.at += count;
+  }
+}
+
+class Reader {
+  private at = 0;
+  private readonly view: DataView;
+
+  constructor(private readonly all: Uint8Array) {
+    this.view = new DataView(all.buffer, all.byteOffset, all.byteLength);
+  }
+
+  words(count: number): number[] {
+    if (this.at + count * 4 > this.all.length) throw unreadable();
+    return Array.from({ length: count }, () => {
+      this.at += 4;
+      return this.view.getUint32(this.at - 4, true);
+    });
+  }
+
+  json(length: number): unknown {
+    const text = strFromU8(this.all.subarray(this.at, this.at + length));
+    this.at += length;
+    try {
+      return JSON.parse(text);
+    } catch {
+      throw unreadable();
+    }
+  }
+
+  plane(out: Float32Array, first: number, stride: number, count: number): void {
+    const table = decodeTable();
+    const [low, high] = [this.at, this.at + count];
+    let code = 0;
+    for (let i = 0; i < count; i++) {
+      code = (code + this.all[low + i] + (this.all[high + i] << 8)) & 0xffff;
+      out[i * stride + first] = table[code];
+    }
+    this.at += count * 2;
+  }
+
+  steps(count: number, give: (i: number, v: number) => void): void {
+    for (let i = 0, v = 0; i < count; i++) {
+      v = (v + this.all[this.at + i]) & 0xff;
+      give(i, v);
+    }
+    this.at += count;
+  }
 }
 
 /** 0 is no light at all. */

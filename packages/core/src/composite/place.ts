@@ -1,6 +1,6 @@
 import { VIEWED_FROM, type LayerBase } from '../document/index.ts';
-import { DEGREES } from '../geometry/index.ts';
-import { cos, sin } from '../maths/index.ts';
+import { DEGREES, type Vec3 } from '../geometry/index.ts';
+import { cos, sin, tan } from '../maths/index.ts';
 import type { Plate } from './plate.ts';
 
 /**
@@ -24,12 +24,18 @@ export interface Place {
 
 /** What of a layer says where it lies. */
 export type Placed = Pick<LayerBase, 'x' | 'y' | 'scale' | 'stretch' | 'rotation'> &
-  Partial<Pick<LayerBase, 'tilt' | 'turn'>>;
+  Partial<Pick<LayerBase, 'tilt' | 'turn' | 'anchorX' | 'anchorY' | 'skew'>>;
 
-/** Where a layer lies in a picture of some size. */
-export function placeOf(placed: Placed, width: number, height: number): Place {
-  if (placed.tilt || placed.turn) return placeInSpace(placed, width, height);
-  const { x, y, scale, stretch, rotation } = placed;
+/** A homography by its rows: from lengths of a layer to shares of the picture's height, y up, the middle at 0. */
+export type Homography = readonly [number, number, number, number, number, number, number, number, number];
+
+/** Where a layer lies in a picture of some size. @param within what it goes along with, as a homography. */
+export function placeOf(placed: Placed, width: number, height: number, within?: Homography): Place {
+  const { x, y, scale, stretch, rotation, tilt, turn, anchorX, anchorY, skew } = placed;
+  if (within || tilt || turn || anchorX || anchorY || skew) {
+    const own = homographyOf(placed);
+    return placeBy(within ? after(within, own) : own, width, height);
+  }
   const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
   const [su, sv] = [1 / (height * scale * stretch), 1 / (height * scale)];
   const [mx, my] = [width / 2 + x * height, height / 2 - y * height];
@@ -39,39 +45,56 @@ export function placeOf(placed: Placed, width: number, height: number): Place {
   return { a, b, c: -(a * mx + b * my), d, e, f: -(d * mx + e * my), g: 0, h: 0, i: 1, pixel: sv };
 }
 
-/** Where a layer lies that is turned in space: the eye looks straight at the middle of the picture, from VIEWED_FROM heights away. */
-function placeInSpace(
-  { x, y, scale, stretch, rotation, tilt = 0, turn = 0 }: Placed,
-  width: number,
-  height: number,
-): Place {
+/**
+ * Where a length of a layer across and one up come to once it is stretched, skewed and turned: in its plane, then leant back, then about
+ * the upright. Right, up, and towards the eye.
+ */
+export function sidesOf({ scale, stretch, rotation, tilt = 0, turn = 0, skew = 0 }: Placed): readonly [Vec3, Vec3] {
   const [co, si] = [cos(rotation * DEGREES), sin(rotation * DEGREES)];
   const [ct, st] = [cos(tilt * DEGREES), sin(tilt * DEGREES)];
   const [cr, sr] = [cos(turn * DEGREES), sin(turn * DEGREES)];
-  // In its plane, then leant back, then about the upright: where a length of its own across and one up come to.
-  const spaced = (u: number, v: number): [number, number, number] => {
+  const spaced = (u: number, v: number): Vec3 => {
     const [across, up] = [co * u - si * v, si * u + co * v];
     const deep = -st * up;
     return [cr * across + sr * deep, ct * up, cr * deep - sr * across];
   };
-  const [ux, uy, uz] = spaced(scale * stretch, 0);
-  const [vx, vy, vz] = spaced(0, scale);
-  // Its own lengths to pixels, in homogeneous coordinates; what is nearer to the eye is larger.
-  const [mx, my] = [width / 2, height / 2];
+  return [spaced(scale * stretch, 0), spaced(skew === 0 ? 0 : tan(skew * DEGREES) * scale * stretch, scale)];
+}
+
+/** A layer's lengths to the picture's. What is turned in space is seen by an eye that looks straight at the picture's middle. */
+export function homographyOf(placed: Placed): Homography {
+  const [[ux, uy, uz], [vx, vy, vz]] = sidesOf(placed);
   const [wu, wv] = [-uz / VIEWED_FROM, -vz / VIEWED_FROM];
-  const rows = [
-    [ux * height + wu * mx, vx * height + wv * mx, x * height + mx],
-    [-uy * height + wu * my, -vy * height + wv * my, -y * height + my],
-    [wu, wv, 1],
-  ];
-  const [[m00, m01, m02], [m10, m11, m12], [m20, m21, m22]] = rows;
+  const { x, y, anchorX = 0, anchorY = 0 } = placed;
+  return fromAnchor([ux, vx, x, uy, vy, y, wu, wv, 1], anchorX, anchorY);
+}
+
+/** The same for a layer whose anchor lies where its middle did. */
+export function fromAnchor(m: Homography, anchorX: number, anchorY: number): Homography {
+  const [a, b, c, d, e, f, g, h, i] = m;
+  const moved = (across: number, up: number, end: number): number => end - across * anchorX - up * anchorY;
+  return [a, b, moved(a, b, c), d, e, moved(d, e, f), g, h, moved(g, h, i)];
+}
+
+/** One homography after another. */
+export function after(m: Homography, n: Homography): Homography {
+  const at = (row: number, column: number): number =>
+    m[row * 3] * n[column] + m[row * 3 + 1] * n[column + 3] + m[row * 3 + 2] * n[column + 6];
+  return [at(0, 0), at(0, 1), at(0, 2), at(1, 0), at(1, 1), at(1, 2), at(2, 0), at(2, 1), at(2, 2)];
+}
+
+/** Where a layer lies by its homography, in a picture of some size. */
+export function placeBy([ha, hb, hc, hd, he, hf, hg, hh, hi]: Homography, width: number, height: number): Place {
+  const [mx, my] = [width / 2, height / 2];
+  const [m00, m01, m02] = [ha * height + hg * mx, hb * height + hh * mx, hc * height + hi * mx];
+  const [m10, m11, m12] = [hg * my - hd * height, hh * my - he * height, hi * my - hf * height];
+  const [m20, m21, m22] = [hg, hh, hi];
   const det = m00 * (m11 * m22 - m12 * m21) - m01 * (m10 * m22 - m12 * m20) + m02 * (m10 * m21 - m11 * m20) || 1e-12;
-  return {
-    ...{ a: (m11 * m22 - m12 * m21) / det, b: (m02 * m21 - m01 * m22) / det, c: (m01 * m12 - m02 * m11) / det },
-    ...{ d: (m12 * m20 - m10 * m22) / det, e: (m00 * m22 - m02 * m20) / det, f: (m02 * m10 - m00 * m12) / det },
-    ...{ g: (m10 * m21 - m11 * m20) / det, h: (m01 * m20 - m00 * m21) / det, i: (m00 * m11 - m01 * m10) / det },
-    pixel: 1 / (height * scale),
-  };
+  const [a, b, c] = [(m11 * m22 - m12 * m21) / det, (m02 * m21 - m01 * m22) / det, (m01 * m12 - m02 * m11) / det];
+  const [d, e, f] = [(m12 * m20 - m10 * m22) / det, (m00 * m22 - m02 * m20) / det, (m02 * m10 - m00 * m12) / det];
+  const [g, h, i] = [(m10 * m21 - m11 * m20) / det, (m01 * m20 - m00 * m21) / det, (m00 * m11 - m01 * m10) / det];
+  // A pixel's width where its middle is.
+  return { a, b, c, d, e, f, g, h, i, pixel: Math.sqrt(Math.abs(a * e - b * d)) * Math.abs(m22) };
 }
 
 /**

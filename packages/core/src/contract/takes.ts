@@ -25,6 +25,8 @@ export interface TakeSummary {
   createdAt: string;
   /** Whether each frame's layers are kept. */
   passes: boolean;
+  /** Whether each frame's lights are kept, so that they can be mixed anew. */
+  lights: boolean;
 }
 
 const share = yup.number().strict().min(0).max(1).required();
@@ -50,6 +52,7 @@ export const takeBody = yup.object({
     .min(0, 'Samples cannot be below 0.')
     .max(4096, 'At most 4096 samples a pixel.'),
   passes: yup.boolean().strict(),
+  lights: yup.boolean().strict(),
   anew: yup.boolean().strict(),
   region: yup
     .object({ x0: share, y0: share, x1: share, y1: share })
@@ -63,6 +66,7 @@ export interface TakeRequest {
   width: number;
   samples?: number;
   passes?: boolean;
+  lights?: boolean;
   /** Renders every frame, also those that an earlier take shows already. */
   anew?: boolean;
   region?: TakeSnapshot['region'];

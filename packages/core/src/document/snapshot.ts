@@ -23,6 +23,8 @@ export interface TakeSnapshot {
   frameRate?: FrameRate;
   /** Keeps all passes of each frame as a layered OpenEXR file. */
   passes?: boolean;
+  /** Keeps each frame light by light, so that a composite can mix them anew. */
+  lights?: boolean;
   /** Only this part of the picture is rendered, in shares of it; the rest stays black. */
   region?: { x0: number; y0: number; x1: number; y1: number };
 }

@@ -1,8 +1,11 @@
 import { pow } from '../maths/index.ts';
 import type { Canvas, CanvasKit, Paragraph, TextStyle, TypefaceFontProvider } from 'canvaskit-wasm';
-import type { Arrival, Title } from '../document/index.ts';
+import type { VectorPicture } from '../composite/index.ts';
+import type { Arrival, LayerOf, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
+import { drawLines } from './draw-lines.ts';
 import { TITLE_FONTS } from './fonts.ts';
+import { rasterOverlay } from './raster-overlay.ts';
 import { partTimes, titleParts, type TitlePart } from './title-parts.ts';
 
 /** Where a title is in its arrival or leaving: 0 gone, 1 fully there; offsets in em. */
@@ -119,41 +122,34 @@ export class TitlePainter {
       paragraph.delete();
       return null;
     }
-    const info = {
-      width: w,
-      height: h,
-      colorType: ck.ColorType.RGBA_8888,
-      alphaType: ck.AlphaType.Premul,
-      colorSpace: ck.ColorSpace.SRGB,
-    };
-    const memory = ck.Malloc(Uint8Array, w * h * 4);
-    // CanvasKit does not clear memory that it is handed.
-    (memory.toTypedArray() as Uint8Array).fill(0);
-    const surface = ck.MakeRasterDirectSurface(info, memory, w * 4);
-    if (!surface) {
-      ck.Free(memory);
-      paragraph.delete();
-      return null;
-    }
     // The paragraph is laid out over the full measure and aligned in it; the drawing starts at its aligned edge.
     const slack = width * MEASURE - textWidth;
-    const canvas = surface.getCanvas();
     const origin = [x - left - anchor * slack, y - top] as const;
     const middle = [x - left + textWidth / 2, y - top + textHeight / 2] as const;
-    if (pose.scale !== 1) canvas.concat(ck.Matrix.scaled(pose.scale, pose.scale, ...middle));
-    this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
-    if (title.parts) this.drawParts(canvas, title, frame, width, origin);
-    else {
-      this.drawOutline(canvas, title, width, origin);
-      canvas.drawParagraph(paragraph, ...origin);
-    }
-    surface.flush();
-    const data = (memory.toTypedArray() as Uint8Array).slice();
-    surface.delete();
-    ck.Free(memory);
+    const overlay = rasterOverlay(ck, { left, top, width: w, height: h }, (canvas) => {
+      if (pose.scale !== 1) canvas.concat(ck.Matrix.scaled(pose.scale, pose.scale, ...middle));
+      this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
+      if (title.parts) this.drawParts(canvas, title, frame, width, origin);
+      else {
+        this.drawOutline(canvas, title, width, origin);
+        canvas.drawParagraph(paragraph, ...origin);
+      }
+    });
     paragraph.delete();
+    if (!overlay) return null;
+    const { data } = overlay;
     if (pose.opacity < 1) for (let i = 0; i < data.length; i++) data[i] = data[i] * pose.opacity + 0.5;
-    return { left, top, width: w, height: h, data };
+    return overlay;
+  }
+
+  /** A stroke or a vector picture over a picture of the given size; null when nothing of it is seen. */
+  lines(
+    layer: LayerOf<'stroke'> | LayerOf<'logo'>,
+    width: number,
+    height: number,
+    vector?: VectorPicture | null,
+  ): Overlay | null {
+    return drawLines(this.ck, layer, width, height, vector);
   }
 
   /** Each part by itself: the whole text with all others clear, so that every letter stays where it is. */

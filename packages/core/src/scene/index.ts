@@ -19,3 +19,4 @@ export {
   type SurfaceTraits,
 } from './place/surface.ts';
 export { lightPower, sketch, type Sketch, type SketchOptions } from './sketch.ts';
+export { frameSpace, type FrameCamera, type FrameSpace } from './frame-space.ts';

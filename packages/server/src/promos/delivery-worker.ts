@@ -28,6 +28,7 @@ export interface DeliveryTask {
   films: Record<string, string[]>;
   /** Files of tables of colours, by hash. */
   cubes: Record<string, string>;
+  vectors: Record<string, string>;
   music: string | null;
   /** Files of its other sounds, by hash. */
   sounds: Record<string, string>;
@@ -139,10 +140,17 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     let failed = false;
     done.catch(() => (failed = true));
     const painter = await openTitlePainter();
-    const { takeFolders, stills, films, cubes } = job;
+    const { takeFolders, stills, films, cubes, vectors } = job;
     const composites = job.snapshot.composites ?? {};
     const pictures = new TakePictures(
-      { takeFolders, stills, films, cubes, footage: Object.fromEntries(promo.footage.map((f) => [f.id, f.list])) },
+      {
+        takeFolders,
+        stills,
+        films,
+        cubes,
+        vectors,
+        footage: Object.fromEntries(promo.footage.map((f) => [f.id, f.list])),
+      },
       composites,
       frameRate,
       textDrawer(painter),

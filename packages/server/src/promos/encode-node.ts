@@ -58,7 +58,7 @@ export class EncodeNode {
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
     const layers = Object.values(snapshot.composites ?? {}).flatMap(({ shot }) => shot.layers);
-    const { takes: others, stills: wanted, films: lists, cubes } = asked(layers);
+    const { takes: others, stills: wanted, films: lists, cubes, vectors } = asked(layers);
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
     const stills = [...wanted];
     const films: Record<string, string[]> = {};
@@ -82,6 +82,7 @@ export class EncodeNode {
           stills: Object.fromEntries(stills.map((asset) => [asset, this.assets.path(asset)])),
           films,
           cubes: Object.fromEntries([...cubes].map((asset) => [asset, this.assets.path(asset)])),
+          vectors: Object.fromEntries([...vectors].map((asset) => [asset, this.assets.path(asset)])),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           sounds: Object.fromEntries(
             snapshot.promo.sounds.flatMap(({ source }) =>

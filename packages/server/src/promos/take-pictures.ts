@@ -6,10 +6,14 @@ import {
   lightOfPicture,
   readCube,
   readLight,
+  readLightParts,
+  readVector,
   type CompositeReader,
   type Cube,
   type LightFrame,
+  type LightParts,
   type TextDrawer,
+  type VectorPicture,
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
@@ -27,8 +31,9 @@ export interface PictureFiles {
   films: Record<string, string[]>;
   /** Lists of the promo's footage, by its id. */
   footage: Record<string, string>;
-  /** Files of tables of colours, by hash. */
+  /** Files of tables of colours and of vector pictures, by hash. */
   cubes: Record<string, string>;
+  vectors: Record<string, string>;
 }
 
 /** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
@@ -41,6 +46,7 @@ export class TakePictures implements CompositeReader {
   private readonly stills = new Map<string, Picture>();
   private readonly films = new Map<string, Picture>();
   private readonly cubes = new Map<string, Cube>();
+  private readonly vectors = new Map<string, VectorPicture>();
 
   constructor(
     private readonly files: PictureFiles,
@@ -77,7 +83,7 @@ export class TakePictures implements CompositeReader {
     return made ?? (await this.plain(take, frame));
   }
 
-  private path(take: string, frame: number, kind: 'webp' | 'light'): string {
+  private path(take: string, frame: number, kind: 'webp' | 'light' | 'lights'): string {
     return `${this.files.takeFolders[take]}/${String(frame).padStart(5, '0')}.${kind}`;
   }
 
@@ -90,6 +96,20 @@ export class TakePictures implements CompositeReader {
     const path = this.path(take, frame, 'light');
     if (existsSync(path)) return readLight(new Uint8Array(inflateSync(await readFile(path))));
     return existsSync(this.path(take, frame, 'webp')) ? lightOfPicture(await this.plain(take, frame), view) : null;
+  }
+
+  async parts(take: string, frame: number): Promise<LightParts | null> {
+    if (!this.files.takeFolders[take]) return null;
+    const path = this.path(take, frame, 'lights');
+    return existsSync(path) ? readLightParts(new Uint8Array(inflateSync(await readFile(path)))) : null;
+  }
+
+  async vector(asset: string): Promise<VectorPicture | null> {
+    const path = this.files.vectors[asset];
+    if (!path) return null;
+    const known = this.vectors.get(asset) ?? readVector(await readFile(path, 'utf8'), 'a logo of the composite');
+    this.vectors.set(asset, known);
+    return known;
   }
 
   async still(asset: string): Promise<Picture | null> {

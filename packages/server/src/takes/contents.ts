@@ -9,6 +9,9 @@ import { neighboursOf } from './snapshot.ts';
 const digest = (parts: readonly string[]): string =>
   createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
 
+/** Raised when frames come with more beside their pictures: those from before are not shared with takes of today. */
+const LIGHT = 2;
+
 /** Meshes that change their shape are long rows of numbers: their bytes say the same. */
 const plain = (_: string, value: unknown): unknown =>
   ArrayBuffer.isView(value)
@@ -37,14 +40,14 @@ function seenOf({ set, shot, effects }: ShotProgram, run: EffectRun<SetEffect>, 
  * rendered; not where it stands in the shot.
  */
 export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<string[]> {
-  const { quality, width, height, samples, passes, region, set, shot } = snapshot;
+  const { quality, width, height, samples, passes, lights, region, set, shot } = snapshot;
   const { at, runs, program } = await tableaux(snapshot, files);
   // What is simulated is known by what it follows from: it need not be there yet.
   const simulated = (frame: number): string =>
     JSON.stringify([...runs].map(([id, run]) => seenOf(program, run, id, frame)));
   // Layers are called by the names of what they show.
   const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
-  const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, region, names]);
+  const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, lights, region, names, LIGHT]);
   const own = Array.from({ length: shot.length }, (_, frame) =>
     digest([
       JSON.stringify({ ...at(frame), frame: 0, volumes: [], swarms: [] }, plain),

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { copyFile, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { LightFrame } from '@tender-orbit/core/composite';
-import { writeLightFile } from './light-file.ts';
+import { packLight, writePacked } from './light-file.ts';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
 export class FrameStore {
@@ -20,6 +20,11 @@ export class FrameStore {
   /** Light of a frame, for the compositor; takes of before there was one have none. */
   lightPath(take: string, frame: number): string {
     return this.path(take, frame).replace(/webp$/, 'light');
+  }
+
+  /** The same light by light, of takes that keep it. */
+  partsPath(take: string, frame: number): string {
+    return this.path(take, frame).replace(/webp$/, 'lights');
   }
 
   /** Traced passes on their way to being developed. */
@@ -45,14 +50,14 @@ export class FrameStore {
   /** Writes the light of a frame, compressed. */
   async writeLight(take: string, frame: number, light: LightFrame): Promise<void> {
     await this.makeFolder(take);
-    await writeLightFile(this.lightPath(take, frame), light);
+    await writePacked(this.lightPath(take, frame), packLight(light));
   }
 
   /** Gives a frame the picture and the layers of another that shows the same. @throws when that one is gone. */
   async copy(fromTake: string, fromFrame: number, take: string, frame: number): Promise<void> {
     await this.makeFolder(take);
     // The picture goes last: a frame that has it has its layers and its light too.
-    for (const path of [this.exrPath, this.lightPath, this.path]) {
+    for (const path of [this.exrPath, this.partsPath, this.lightPath, this.path]) {
       const [from, to] = [path.call(this, fromTake, fromFrame), path.call(this, take, frame)];
       if (path !== this.path && !existsSync(from)) continue;
       await copyFile(from, `${to}.part`);
@@ -62,8 +67,8 @@ export class FrameStore {
 
   /** Takes away what work that was given up left of a frame. */
   async removeParts(take: string, frame: number): Promise<void> {
-    for (const path of [this.path, this.exrPath, this.lightPath, this.rawPath].map((of) => of.call(this, take, frame)))
-      await rm(`${path}.part`, { force: true });
+    const all = [this.path, this.exrPath, this.lightPath, this.partsPath, this.rawPath];
+    for (const path of all.map((of) => of.call(this, take, frame))) await rm(`${path}.part`, { force: true });
   }
 
   has(take: string, frame: number): boolean {

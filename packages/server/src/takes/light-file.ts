@@ -1,12 +1,39 @@
 import { rename, writeFile } from 'node:fs/promises';
 import { deflateSync } from 'node:zlib';
-import { writeLight, type LightFrame } from '@tender-orbit/core/composite';
+import {
+  NOTHING,
+  writeLight,
+  writeLightParts,
+  type FrameDepths,
+  type LightFrame,
+  type LightParts,
+} from '@tender-orbit/core/composite';
+import type { FrameSpace } from '@tender-orbit/core/scene';
+import type { Passes } from '@tender-orbit/core/trace';
 
 /** The light of a frame as it lies on disk: by its logarithm, compressed. */
 export const packLight = (frame: LightFrame): Uint8Array => deflateSync(writeLight(frame), { level: 4 });
 
-/** Writes a frame's light, whole or not at all. */
-export async function writeLightFile(path: string, frame: LightFrame): Promise<void> {
-  await writeFile(`${path}.part`, packLight(frame));
+export const packParts = (parts: LightParts): Uint8Array => deflateSync(writeLightParts(parts), { level: 4 });
+
+/** Writes a frame's light or lights, whole or not at all. */
+export async function writePacked(path: string, bytes: Uint8Array): Promise<void> {
+  await writeFile(`${path}.part`, bytes);
   await rename(`${path}.part`, path);
+}
+
+/** What layers that stand in the set need to know of a frame. @param things ids by the numbers that passes have. */
+export function depthsOf({ depth, detail }: Passes, things: readonly string[], space: FrameSpace): FrameDepths {
+  const { thing, thingCover } = detail!;
+  const count = depth.length;
+  const [ids, covers] = [new Uint8Array(count * 2).fill(NOTHING), new Uint8Array(count * 2)];
+  // Passes have the four that cover most, the first ones most of all.
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 2; k++) {
+      const number = thing[i * 4 + k];
+      const share = Math.round(Math.min(1, Math.max(0, thingCover[i * 4 + k])) * 255);
+      if (number < 0 || number >= NOTHING || share === 0) continue;
+      [ids[i * 2 + k], covers[i * 2 + k]] = [number, share];
+    }
+  return { space, depth, things: things.slice(0, NOTHING), ids, covers };
 }

@@ -2,7 +2,10 @@ import { shortened } from '@tender-orbit/core/text';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import type { Database } from '../database/index.ts';
 
-type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'error'> & { passes: number };
+type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'error'> & {
+  passes: number;
+  lights: number;
+};
 
 /** The takes of a campaign, newest first, with which frames are there. */
 export async function listTakes(
@@ -14,7 +17,8 @@ export async function listTakes(
        (SELECT SUM(seconds) / NULLIF(SUM(kind NOT IN ('take-trace', 'take-simulate') AND seconds IS NOT NULL), 0) FROM jobs j
          WHERE j.subject_id = t.id AND j.state = 'done' AND j.kind <> 'take-simulate') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
-       COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes
+       COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes,
+       COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) OR COALESCE(JSON_VALUE(t.snapshot, '$.lights'), 0) AS lights
      FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
     [campaign],
   );
@@ -36,6 +40,7 @@ export async function listTakes(
     return {
       ...take,
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
+      lights: Number(take.lights) === 1,
       error: failed.length > 0 ? shortened(`Frame ${failed[0].frame + 1}: ${failed[0].error}`, 500) : null,
       secondsPerFrame: pace,
       secondsLeft: pace === null || left === 0 ? null : (left * pace) / threads,

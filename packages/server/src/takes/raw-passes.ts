@@ -1,4 +1,5 @@
 import { open, rename, writeFile } from 'node:fs/promises';
+import type { FrameSpace } from '@tender-orbit/core/scene';
 import type { DetailPasses, LayerNames, Passes } from '@tender-orbit/core/trace';
 import type { ViewTransform } from '@tender-orbit/core/document';
 
@@ -10,6 +11,10 @@ export interface RawHeader {
   exposureScale: number;
   view: ViewTransform;
   names: LayerNames;
+  /** Where camera and things were, and the ids of the lights that have a pass each. */
+  space: FrameSpace;
+  things: string[];
+  lights: string[];
   /** Planes in the file's order, with their floats. */
   planes: Array<{ name: string; floats: number }>;
 }
@@ -30,6 +35,8 @@ const BASIC = [
 export const NEIGHBOUR_PLANES: readonly string[] = [...BASIC, 'motion'];
 /** Besides motion, what tells a frame which of its light its neighbours can share. */
 const SHARED = ['motion', 'glossy', 'transmission'] as const;
+/** What covers a pixel, for layers that are masked by things. */
+const COVERS = ['thing', 'thingCover'] as const;
 const DETAIL = [
   'direct',
   'indirect',
@@ -49,13 +56,13 @@ const DETAIL = [
 /**
  * Writes passes as plain floats behind a JSON header, whole or not at all. They live only until the frame and its
  * neighbours are developed. `all` keeps the passes for compositing too.
- * @param hiding how much of what lies behind products they hide: see hidingMatte().
+ * @param lights keeps those of each light in any case. @param hiding how much of what lies behind products they hide: see hidingMatte().
  */
 export async function writeRaw(
   path: string,
   passes: Passes,
   about: Omit<RawHeader, 'planes' | 'width' | 'height' | 'samples'>,
-  all: boolean,
+  { all, lights }: { all: boolean; lights: boolean },
   hiding: Float32Array,
 ): Promise<void> {
   const detail = passes.detail!;
@@ -64,10 +71,8 @@ export async function writeRaw(
     ...SHARED.map((name): [string, Float32Array] => [name, detail[name]]),
   ];
   planes.push(['hiding', hiding]);
-  if (all) {
-    for (const name of DETAIL) planes.push([name, detail[name]]);
-    detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
-  }
+  for (const name of all ? DETAIL : COVERS) planes.push([name, detail[name]]);
+  if (all || lights) detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
   const { width, height, samples } = passes;
   const header: RawHeader = {
     ...about,

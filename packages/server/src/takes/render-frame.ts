@@ -6,6 +6,7 @@ import type { Panorama } from '@tender-orbit/core/light';
 import {
   compile,
   evaluateMotion,
+  frameSpace,
   picturesIn,
   type EvaluateContext,
   type ShotProgram,
@@ -34,7 +35,7 @@ import {
 import { effectRuns, simulateChunk, simulatedFrom, trySimulation } from '../simulations/index.ts';
 import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
-import { packLight, writeLightFile } from './light-file.ts';
+import { depthsOf, packLight, packParts, writePacked } from './light-file.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
 import { neighboursOf } from './snapshot.ts';
 import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
@@ -76,6 +77,7 @@ function forget(kept: Map<string, unknown>, used: readonly string[]): void {
 }
 
 interface OpenFrame {
+  program: ShotProgram;
   tracer: KernelTracer;
   tableau: Tableau;
   scene: PackedScene;
@@ -124,7 +126,7 @@ export async function simulateEffect(
 /** The packed scene of one frame, ready to trace, with what its quality asks for. */
 async function openFrame(snapshot: TakeSnapshot, frame: number, files: Files): Promise<OpenFrame> {
   const { paths } = files;
-  const { at, loaded } = await tableaux(snapshot, files);
+  const { at, loaded, program } = await tableaux(snapshot, files);
   const { width, height } = snapshot;
   const tableau = at(frame);
   const quality = QUALITIES[snapshot.quality];
@@ -139,6 +141,7 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, files: Files): P
   const adapt = snapshot.samples ? undefined : quality.adapt;
   return {
     tracer: tracerFor(scene),
+    program,
     tableau,
     scene,
     options: {
@@ -205,11 +208,14 @@ const toExr = (picture: ExrPicture): Uint8Array => writeExr(picture, (bytes) => 
 /** First half of a frame that is steadied with its neighbours: its passes, written to `raw`. */
 export async function traceFrame(snapshot: TakeSnapshot, frame: number, files: Files, raw: string): Promise<void> {
   const open = await openFrame(snapshot, frame, files);
-  const { scene, tableau } = open;
-  const names = layerNames(snapshot, scene);
-  const about = { exposureScale: tableau.camera.exposureScale, view: tableau.view, names };
+  const { scene, tableau, program } = open;
+  const about = {
+    ...{ exposureScale: tableau.camera.exposureScale, view: tableau.view, names: layerNames(snapshot, scene) },
+    ...{ space: frameSpace(program, frame, tableau), things: scene.things, lights: scene.lightPasses },
+  };
   const passes = trace(open);
-  await writeRaw(raw, passes, about, snapshot.passes ?? false, hidingOf(passes, open));
+  const { passes: all = false, lights = false } = snapshot;
+  await writeRaw(raw, passes, about, { all, lights }, hidingOf(passes, open));
 }
 
 /** How much of what lies behind products and particles they hide. */
@@ -228,6 +234,8 @@ export interface FrameFiles {
   exr: string;
   /** Its light, for the compositor. */
   light: string;
+  /** And light by light, when the take keeps those. */
+  parts: string;
 }
 
 /**
@@ -238,21 +246,31 @@ export async function developFrame(
   snapshot: TakeSnapshot,
   frame: number,
   raw: (frame: number) => string,
-  { exr, light }: FrameFiles,
+  { exr, light, parts }: FrameFiles,
 ): Promise<Uint8Array> {
   const around = neighboursOf(frame, snapshot.shot.length);
   const { header, passes, hiding } = await readRaw(raw(frame));
   const still = await steady(passes, async (offset) =>
     around.includes(frame + offset) ? (await readRaw(raw(frame + offset), NEIGHBOUR_PLANES)).passes : undefined,
   );
-  const clean = threadTracer().denoise(still, snapshot.passes ? passes.detail!.lights : []);
+  const mixed = snapshot.passes || snapshot.lights;
+  const clean = threadTracer().denoise(still, mixed ? passes.detail!.lights : []);
   if (snapshot.passes) {
     await writeFile(`${exr}.part`, toExr(exrOf(passes, clean, header.names, header.exposureScale)));
     await rename(`${exr}.part`, exr);
   }
   const { width, height } = passes;
   const exposed = clean.beauty.map((v) => v * header.exposureScale);
-  await writeLightFile(light, { width, height, light: exposed, matte: hiding });
+  const depths = depthsOf(passes, header.things, header.space);
+  if (mixed) {
+    const each = clean.lights.map((data, i) => ({
+      light: header.lights[i],
+      data: data.map((v) => v * header.exposureScale),
+    }));
+    await writePacked(parts, packParts({ width, height, parts: each }));
+  }
+  // The light goes last: a frame that has it has its lights too.
+  await writePacked(light, packLight({ width, height, light: exposed, matte: hiding, depths }));
   return encode(clean.beauty, passes, header.exposureScale, header.view);
 }
 
@@ -304,11 +322,20 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));
   const { scene, tableau, tracer } = open;
   const { exposureScale } = tableau.camera;
-  const clean = tracer.denoise(still, snapshot.passes ? passes.detail!.lights : []);
+  const mixed = snapshot.passes || snapshot.lights;
+  const clean = tracer.denoise(still, mixed ? passes.detail!.lights : []);
   let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
   const light = Float32Array.from(clean.beauty, (v) => v * exposureScale);
-  bytes += packLight({ width, height, light, matte: hidingOf(passes, open) }).length;
+  const depths = depthsOf(passes, scene.things, frameSpace(open.program, tableau.frame, tableau));
+  bytes += packLight({ width, height, light, matte: hidingOf(passes, open), depths }).length;
+  if (mixed) {
+    const parts = clean.lights.map((data, i) => ({
+      light: scene.lightPasses[i],
+      data: data.map((v) => v * exposureScale),
+    }));
+    bytes += packParts({ width, height, parts }).length;
+  }
   if (snapshot.passes) {
     const picture = exrOf(passes, clean, layerNames(snapshot, scene), exposureScale);
     bytes += toExr(picture).length;

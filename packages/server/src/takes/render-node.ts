@@ -110,7 +110,7 @@ export class RenderNode {
   }
 
   private plain(task: RenderTask['task'], snapshot: TakeSnapshot, paths: Record<string, string>): RenderTask {
-    return { task, snapshot, frame: 0, paths, raw: {}, exr: '', light: '', simulations: this.frames.folder };
+    return { task, snapshot, frame: 0, paths, raw: {}, exr: '', light: '', parts: '', simulations: this.frames.folder };
   }
 
   /** Forgets what it keeps of a take that is gone. */
@@ -143,6 +143,7 @@ export class RenderNode {
           ...work,
           ...{ task, frame: part, simulations: this.frames.folder },
           ...{ exr: this.frames.exrPath(subject, part), light: this.frames.lightPath(subject, part) },
+          parts: this.frames.partsPath(subject, part),
           raw: Object.fromEntries(around.map((f) => [f, this.frames.rawPath(subject, f)])),
         },
         { signal },

@@ -33,6 +33,8 @@ export interface RenderTask {
   raw: Record<number, string>;
   exr: string;
   light: string;
+  /** And of its lights one by one. */
+  parts: string;
   /** Folder of what is simulated; and which chunk of which effect is to be. */
   simulations: string;
   effect?: number;
@@ -47,6 +49,7 @@ export default async function run({
   raw,
   exr,
   light,
+  parts,
   simulations,
   effect = 0,
   chunk = 0,
@@ -59,7 +62,7 @@ export default async function run({
       await traceFrame(snapshot, frame, files, raw[frame]);
       return null;
     case 'develop':
-      return developFrame(snapshot, frame, (f) => raw[f], { exr, light });
+      return developFrame(snapshot, frame, (f) => raw[f], { exr, light, parts });
     case 'probe':
       return probe(snapshot, files);
     case 'contents':

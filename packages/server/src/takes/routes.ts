@@ -47,6 +47,7 @@ export function takeRoutes(ctx: TakeContext): Router {
         height: Math.max(2, Math.round((request.width * height) / width / 2) * 2),
         samples: request.samples ?? 0,
         passes: request.quality === 'final' && (request.passes ?? false),
+        lights: request.lights ?? false,
         region: request.region as TakeSnapshot['region'],
       },
     };
@@ -131,6 +132,15 @@ export function takeRoutes(ctx: TakeContext): Router {
     res.set('Cache-Control', 'private, max-age=31536000, immutable');
     res.type('application/octet-stream');
     await sendStored(res, path, 'light of the frame');
+  });
+
+  router.get('/takes/:id/frames/:frame/lights', async (req, res) => {
+    const take = await ownTake(req as unknown as Request<{ id: string }>);
+    const frame = Number(req.params.frame);
+    const path = frames.partsPath(take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0);
+    res.set('Cache-Control', 'private, max-age=31536000, immutable');
+    res.type('application/octet-stream');
+    await sendStored(res, path, 'lights of the frame');
   });
 
   router.get('/takes/:id/frames/:frame/layers', async (req, res) => {

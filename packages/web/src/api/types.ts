@@ -29,6 +29,11 @@ export function lightUrl(take: string, frame: number): string {
   return `${frameUrl(take, frame)}/light`;
 }
 
+/** A frame light by light, of takes that keep it. */
+export function lightsUrl(take: string, frame: number): string {
+  return `/api/takes/${take}/frames/${frame}/lights`;
+}
+
 /** A frame's passes as one layered OpenEXR file. */
 export function layersUrl(take: string, frame: number): string {
   return `${frameUrl(take, frame)}/layers`;

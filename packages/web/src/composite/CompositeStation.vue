@@ -8,6 +8,7 @@ import { SplitPanels, TabRow, ToggleRow } from '../ui/index.ts';
 import CompositeViewer from './CompositeViewer.vue';
 import LayerDetails from './LayerDetails.vue';
 import LayerShelf from './LayerShelf.vue';
+import LightDesk from './LightDesk.vue';
 import NewTake from './NewTake.vue';
 import PlateRack from './PlateRack.vue';
 import type { Part } from './region.ts';
@@ -40,7 +41,7 @@ watch(
   },
 );
 useFinds(() =>
-  LAYER_KINDS.map((kind) => ({
+  LAYER_KINDS.filter((kind) => kind !== 'fader').map((kind) => ({
     ...{ title: `Put ${LAYERS[kind].title.toLowerCase()} on the rack`, hint: 'layer' },
     run: () => rack.add(kind),
   })),
@@ -49,6 +50,12 @@ watch(part, (now) => now && (shows.value = 'take'));
 const SHOWS = [
   { value: 'composite', label: 'Composite' },
   { value: 'take', label: 'Take' },
+] as const;
+/** What stands below the picture. */
+const below = ref<'rack' | 'desk'>('rack');
+const BELOW = [
+  { value: 'rack', label: 'Plate rack', test: 'below-rack' },
+  { value: 'desk', label: 'Light desk', test: 'below-desk' },
 ] as const;
 const PANELS = [
   { value: 'layer', label: 'Layer', test: 'panel-layer' },
@@ -72,7 +79,13 @@ const PANELS = [
         <TakeViewer v-else v-model:part="part" :take="take">
           <ToggleRow label="What is shown" :options="[...SHOWS]" :value="shows" @change="(v) => (shows = v)" />
         </TakeViewer>
-        <PlateRack />
+        <PlateRack v-if="below === 'rack'">
+          <TabRow label="Below the picture" :tabs="BELOW" :value="below" @change="(v) => (below = v)" />
+        </PlateRack>
+        <section v-else class="card desk">
+          <TabRow label="Below the picture" :tabs="BELOW" :value="below" @change="(v) => (below = v)" />
+          <LightDesk :take="take" />
+        </section>
       </div>
       <template #right>
         <div class="right card">
@@ -114,6 +127,12 @@ const PANELS = [
   gap: 8px;
   height: 100%;
   min-height: 0;
+}
+.desk {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  gap: 4px;
+  padding: 6px 10px;
 }
 .hint {
   padding: 12px;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { drawnWith } from '@tender-orbit/core/composite';
 import type { Picture } from '@tender-orbit/core/picture';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
@@ -8,6 +9,7 @@ import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
 import ShotSwitch from '../viewer/ShotSwitch.vue';
 import { UiButton } from '../ui/index.ts';
 import { CompositeClient } from './composite-client.ts';
+import LayerPath from './LayerPath.vue';
 import ScopePanel from './ScopePanel.vue';
 import type { CompositeReply } from '../workers/composite-worker.ts';
 
@@ -34,7 +36,7 @@ const width = ref(480);
 const composite = computed((): TakeComposite | null => {
   const { shot, set } = campaign;
   if (!shot || !set) return null;
-  const only = shot.layers.filter((l) => l.id === rack.isolated);
+  const only = rack.isolated ? drawnWith(shot.layers, rack.isolated) : [];
   const layers = only.length > 0 ? only : shot.layers;
   return { shot: { ...shot, layers: [...layers] }, view: set.view };
 });
@@ -131,6 +133,7 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
           track-color="transparent"
         />
       </template>
+      <LayerPath v-if="rack.drawing && rack.layer && !missing" :layer="rack.layer" class="path" />
       <ScopePanel v-if="scopes" :picture="shown" />
       <p v-if="missing" class="dim">Frame {{ playhead.frame + 1 }} of this take is not rendered yet.</p>
       <p v-else-if="!take" class="dim">Start a take: the composite is made over its frames.</p>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { LAYERS, renameLayer, type Layer, type LayerOf } from '@tender-orbit/core/document';
+import { LAYERS, renameLayer, thingsOf, type Layer, type LayerOf, type StrokePoint } from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField, UiButton } from '../ui/index.ts';
 import { saveCube } from './save-cube.ts';
 import LayerFields from './LayerFields.vue';
+import LogoPick from './LogoPick.vue';
+import MaskFields from './MaskFields.vue';
 import CubePick from './CubePick.vue';
 import FootagePick from './FootagePick.vue';
 import StillPick from './StillPick.vue';
@@ -34,14 +36,25 @@ const place = computed(() => {
   if (round.value) return ['x', 'y'];
   const flat = ['x', 'y', 'scale', 'stretch', 'rotation'];
   const spaced = FLAT.includes(layer.kind) ? [] : ['tilt', 'turn'];
+  if (layer.kind === 'null') return [...flat, ...spaced];
   return acts.value ? [] : [...flat, ...spaced, 'blur'];
 });
-const mask = computed(() =>
-  layer.mask === 'none'
-    ? ['mask']
-    : ['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted'],
-);
-const blending = computed(() => (acts.value ? ['opacity'] : ['opacity', 'blend']));
+const MORE_PLACE = ['anchorX', 'anchorY', 'skew'];
+const SET_PLACE = ['azimuth', 'distance', 'lift', 'metres', 'facing'];
+/** Kinds that are seen by themselves, and can cast a shadow. */
+const seen = computed(() => !acts.value && layer.kind !== 'take' && layer.kind !== 'null');
+const canStand = computed(() => !acts.value && layer.kind !== 'take' && !FLAT.includes(layer.kind));
+const casts = computed(() => [
+  'shadow',
+  ...(layer.shadow > 0 ? ['shadowX', 'shadowY', 'shadowBlur', 'shadowColour'] : []),
+  'contact',
+  'mirror',
+  ...(layer.mirror > 0 ? ['mirrorGap', 'mirrorFall', 'mirrorBlur'] : []),
+]);
+const blending = computed(() => {
+  if (layer.kind === 'null') return [];
+  return acts.value ? ['opacity'] : ['opacity', 'blend'];
+});
 const SPAN = ['start', 'length'];
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
 /** The take of this layer when there is none of it any more. */
@@ -54,6 +67,42 @@ const takes = computed(() => [
   ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
   ...(takeGone.value ? [{ value: takeGone.value, title: 'A take that was deleted' }] : []),
 ]);
+const things = computed(() =>
+  (campaign.set ? thingsOf(campaign.set) : []).flatMap(({ thing }) =>
+    'name' in thing ? [{ value: thing.id, title: thing.name }] : [],
+  ),
+);
+/** Layers that this one may go along with: not those that go along with it. */
+const others = computed(() => [
+  { value: '', title: 'None' },
+  ...rack.layers
+    .filter((l) => l.kind !== 'fader' && !reaches(l.id, 'parent'))
+    .map(({ id, name }) => ({ value: id, title: name })),
+]);
+const groupsOf = computed(() => [
+  { value: '', title: 'None' },
+  ...rack.layers
+    .filter((l) => l.kind === 'group' && !reaches(l.id, 'group'))
+    .map(({ id, name }) => ({ value: id, title: name })),
+]);
+/** Whether a layer leads to this one by its parents or groups. */
+function reaches(id: string, by: 'parent' | 'group'): boolean {
+  const met = new Set<string>();
+  for (let at: string = id; at && !met.has(at); at = rack.layers.find((l) => l.id === at)?.[by] ?? '') {
+    if (at === layer.id) return true;
+    met.add(at);
+  }
+  return false;
+}
+/** A line to begin with. */
+const FIRST: StrokePoint[] = [
+  { at: [-0.3, -0.1], in: [0, 0], out: [0.1, 0.15] },
+  { at: [0.3, 0.1], in: [-0.1, -0.15], out: [0, 0] },
+];
+function drawStroke(): void {
+  if (layer.kind === 'stroke' && layer.points.length < 2) set({ points: FIRST } as Partial<Layer>, 'Draw stroke');
+  rack.drawing = rack.drawing === 'stroke' ? '' : 'stroke';
+}
 const fonts = TITLE_FONTS.map(({ id, label }) => ({ value: id, title: label }));
 const groups = computed(() => [
   { title: '', names: [...own.value, ...blending.value] },
@@ -92,8 +141,16 @@ const groups = computed(() => [
     <CubePick v-if="layer.kind === 'lut'" :layer="layer" />
     <FootagePick v-if="layer.kind === 'footage'" :layer="layer" />
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
+    <LogoPick v-if="layer.kind === 'logo'" :layer="layer" />
+    <UiButton
+      v-if="layer.kind === 'stroke' && layer.form === 'drawn'"
+      class="save"
+      data-test="draw-stroke"
+      @click="drawStroke"
+      >Draw over the picture</UiButton
+    >
     <CheckField
-      v-if="!acts && layer.kind !== 'take'"
+      v-if="seen && !layer.inSet"
       label="Behind the products"
       :value="layer.behind"
       @change="(on) => rack.setValue(layer, 'behind', on)"
@@ -105,7 +162,45 @@ const groups = computed(() => [
     <UiButton v-if="layer.kind === 'grade'" class="save" data-test="save-cube" @click="saveCube(layer)">
       Save as a LUT
     </UiButton>
-    <MoreFields title="Mask"><LayerFields :layer="layer" :names="mask" /></MoreFields>
+    <MoreFields v-if="!acts" title="Anchor and skew"><LayerFields :layer="layer" :names="MORE_PLACE" /></MoreFields>
+    <MoreFields v-if="canStand" title="In the set">
+      <LayerFields :layer="layer" :names="['inSet']" />
+      <template v-if="layer.inSet">
+        <FieldRow label="Round">
+          <SelectField
+            label="Round"
+            :options="[{ value: '', title: 'Middle of the floor' }, ...things]"
+            :value="layer.thing"
+            @change="(thing) => set({ thing }, 'Choose what it goes round')"
+          />
+        </FieldRow>
+        <LayerFields :layer="layer" :names="SET_PLACE" />
+        <p class="dim note">Hidden by what is nearer, as the take saw it; seen through its glass.</p>
+      </template>
+    </MoreFields>
+    <MoreFields v-if="seen" title="Shadow and reflection"><LayerFields :layer="layer" :names="casts" /></MoreFields>
+    <MoreFields v-if="layer.kind !== 'null'" title="Mask and matte">
+      <MaskFields :layer="layer" :things="things" :others="others" />
+    </MoreFields>
+    <MoreFields title="In the stack">
+      <LayerFields v-if="layer.kind !== 'null'" :layer="layer" :names="['clip']" />
+      <FieldRow v-if="!acts" label="Parent">
+        <SelectField
+          label="Parent"
+          :options="others"
+          :value="layer.parent"
+          @change="(parent) => set({ parent }, 'Choose parent')"
+        />
+      </FieldRow>
+      <FieldRow label="Group">
+        <SelectField
+          label="Group"
+          :options="groupsOf"
+          :value="layer.group"
+          @change="(group) => set({ group }, 'Choose group')"
+        />
+      </FieldRow>
+    </MoreFields>
     <MoreFields title="Span"><LayerFields :layer="layer" :names="SPAN" /></MoreFields>
   </section>
 </template>
@@ -116,6 +211,9 @@ const groups = computed(() => [
   color: var(--coral);
 }
 
+.note {
+  margin: 2px 0 6px 20px;
+}
 .save {
   margin: 4px 0 8px 20px;
 }

@@ -7,8 +7,21 @@ import { LAYER_ICONS } from './layer-icons.ts';
 /** What can be put on the rack. */
 const rack = useRack();
 const KINDS: readonly LayerKind[] = [
-  ...(['gradient', 'solid', 'repeater', 'shape', 'vapour', 'specks'] as const),
-  ...(['text', 'still', 'footage', 'grade', 'tones', 'qualifier', 'lut', 'lens', 'filter', 'take'] as const),
+  ...(['gradient', 'solid', 'repeater', 'shape', 'vapour', 'specks', 'stroke', 'logo'] as const),
+  ...([
+    'text',
+    'still',
+    'footage',
+    'grade',
+    'tones',
+    'qualifier',
+    'lut',
+    'lens',
+    'filter',
+    'take',
+    'group',
+    'null',
+  ] as const),
 ];
 </script>
 

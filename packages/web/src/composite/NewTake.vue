@@ -22,6 +22,7 @@ const quality = ref<TakeQuality>('draft');
 const share = ref(0.5);
 const samples = ref(0);
 const passes = ref(false);
+const lights = ref(false);
 const anew = ref(false);
 const estimate = ref<Estimate | null>(null);
 const measuring = ref(false);
@@ -53,6 +54,7 @@ const request = computed(() => ({
   width: width.value,
   samples: samples.value,
   ...(quality.value === 'final' && { passes: passes.value }),
+  lights: lights.value,
   ...(part.value && { region: { ...part.value } }),
 }));
 /** Bytes that simulated frames of all campaigns take. */
@@ -140,6 +142,13 @@ useHandlers({
       :value="passes"
       data-test="passes"
       @change="(on) => (passes = on)"
+    />
+    <CheckField
+      class="passes"
+      label="Keep each light, for the light desk"
+      :value="lights"
+      data-test="keep-lights"
+      @change="(on) => (lights = on)"
     />
     <CheckField
       class="passes"

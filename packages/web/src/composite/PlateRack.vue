@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import {
+  mdiArrowLeft,
   mdiContentCopy,
   mdiContentPaste,
   mdiEyeOffOutline,
   mdiEyeOutline,
+  mdiFolderOpenOutline,
+  mdiFolderPlusOutline,
+  mdiFolderRemoveOutline,
   mdiImageFilterCenterFocus,
   mdiLockOpenVariantOutline,
   mdiLockOutline,
   mdiTrashCanOutline,
 } from '@mdi/js';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document';
 import { VueDraggable } from 'vue-draggable-plus';
 import { useRack } from '../stores/index.ts';
@@ -31,17 +35,49 @@ const COLOURS: Partial<Record<Layer['kind'], string>> = {
   text: 'var(--bone)',
   still: 'var(--bone)',
   specks: 'var(--honey)',
+  stroke: 'var(--bone)',
+  logo: 'var(--bone)',
+  null: 'var(--line)',
 };
 const SPACES: ReadonlyArray<{ space: LayerSpace; title: string; tip: string }> = [
   { space: 'glass', title: 'On the glass', tip: 'After the view transform: colours come out as they are' },
   { space: 'scene', title: 'In the scene', tip: 'Light before the view transform: grades and lenses act on it' },
 ];
-const onGlass = computed(() => rack.plates.filter((l) => l.space === 'glass'));
-const inScene = computed(() => rack.plates.filter((l) => l.space === 'scene'));
+/** A plate's neighbour behind it, which can be grouped with it: on the same rail. */
+const behind = computed(() => {
+  const at = rack.plates.findIndex((l) => l.id === rack.chosen);
+  const next = rack.plates[at + 1];
+  return at >= 0 && next?.space === rack.plates[at].space && next.kind !== 'take' ? next : undefined;
+});
+function groupUp(): void {
+  const own = rack.layer;
+  if (own) rack.groupUp([own.id, ...(behind.value ? [behind.value.id] : [])]);
+}
+// What is chosen elsewhere is seen here.
+watch(
+  () => rack.chosen,
+  (id) => id && rack.reveal(id),
+);
+const rails = computed(() => {
+  const group = rack.group;
+  return group ? SPACES.filter(({ space }) => space === group.space) : SPACES;
+});
+const inGroup = (id: string): number => rack.layers.filter((l) => l.group === id).length;
+// Whatever a group holds stands on its rail.
+const standsOn = (l: Layer): LayerSpace => rack.group?.space ?? l.space;
+const onGlass = computed(() => rack.plates.filter((l) => standsOn(l) === 'glass'));
+const inScene = computed(() => rack.plates.filter((l) => standsOn(l) === 'scene'));
 /** Plates of a rail, which dragging gives anew. */
 function put(space: LayerSpace, list: Layer[]): void {
   const rest = (space === 'glass' ? inScene : onGlass).value.filter((l) => !list.some(({ id }) => id === l.id));
   // A plate that is dragged from one rail to the other is in both lists until both have told.
+  if (rack.group) {
+    rack.arrange(
+      list.map(({ id }) => id),
+      space === 'glass' ? list.length : 0,
+    );
+    return;
+  }
   const [glass, scene] = space === 'glass' ? [list, rest] : [rest, list];
   if (glass.length + scene.length !== rack.plates.length) return;
   rack.arrange(
@@ -50,6 +86,11 @@ function put(space: LayerSpace, list: Layer[]): void {
   );
 }
 function step(event: KeyboardEvent, id: string): void {
+  if (event.key === 'Enter' && rack.layers.some((l) => l.id === id && l.kind === 'group')) {
+    event.preventDefault();
+    rack.inside = id;
+    return;
+  }
   const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
   if (!by) return;
   event.preventDefault();
@@ -78,10 +119,43 @@ function step(event: KeyboardEvent, id: string): void {
 <template>
   <section class="card rack" aria-label="Plate rack" data-test="plate-rack">
     <div class="row head">
-      <h2>Plate rack</h2>
+      <slot />
+      <template v-if="rack.group">
+        <IconButton
+          small
+          :icon="mdiArrowLeft"
+          label="Back to what holds this group"
+          data-test="leave-group"
+          @click="rack.reveal(rack.group.id)"
+        />
+        <span class="clip" data-test="group-name">{{ rack.group.name }}</span>
+      </template>
       <span v-if="rack.layers.length === 0" class="dim">The take alone. Put something on the rack to work on it.</span>
       <span class="spread" />
       <template v-if="rack.layer">
+        <template v-if="rack.layer.kind === 'group'">
+          <IconButton
+            small
+            :icon="mdiFolderOpenOutline"
+            label="Open group"
+            data-test="open-group"
+            @click="rack.inside = rack.layer.id"
+          />
+          <IconButton
+            small
+            :icon="mdiFolderRemoveOutline"
+            label="Ungroup"
+            data-test="ungroup"
+            @click="rack.ungroup(rack.layer)"
+          />
+        </template>
+        <IconButton
+          small
+          :icon="mdiFolderPlusOutline"
+          :label="behind ? `Group with ${behind.name}` : 'Group'"
+          data-test="group"
+          @click="groupUp"
+        />
         <IconButton
           small
           :icon="rack.layer.visible ? mdiEyeOutline : mdiEyeOffOutline"
@@ -122,7 +196,7 @@ function step(event: KeyboardEvent, id: string): void {
     </div>
     <CopyValues :open="copying" @close="copying = false" />
     <div v-if="rack.layers.length" class="rails scroll">
-      <div v-for="{ space, title, tip } in SPACES" :key="space" class="rail" :class="space">
+      <div v-for="{ space, title, tip } in rails" :key="space" class="rail" :class="space">
         <VueDraggable
           class="plates"
           :model-value="(space === 'glass' ? onGlass : inScene) as Layer[]"
@@ -141,6 +215,7 @@ function step(event: KeyboardEvent, id: string): void {
             :data-plate="layer.id"
             :label="`${layer.name}, ${LAYERS[layer.kind].title}. Alt and the arrow keys carry it`"
             @click="rack.chosen = layer.id"
+            @dblclick="layer.kind === 'group' && (rack.inside = layer.id)"
             @keydown="step($event, layer.id)"
           >
             <span class="glass">
@@ -150,6 +225,8 @@ function step(event: KeyboardEvent, id: string): void {
               <v-icon :icon="LAYER_ICONS[layer.kind]" size="18" class="mark" />
             </span>
             <span class="clip">{{ layer.name }}</span>
+            <span v-if="layer.clip" class="badge" title="Clipped to the layer behind it">clip</span>
+            <span v-else-if="layer.kind === 'group'" class="badge">{{ inGroup(layer.id) }}</span>
           </PickCard>
         </VueDraggable>
         <span class="title dim" :title="tip">{{ title }}</span>
@@ -168,8 +245,14 @@ function step(event: KeyboardEvent, id: string): void {
   min-height: 28px;
   gap: 4px;
 }
-h2 {
-  margin-right: 8px;
+.badge {
+  position: absolute;
+  top: 2px;
+  right: 4px;
+  padding: 0 4px;
+  border-radius: 4px;
+  background: var(--ink-2);
+  font-size: 12px;
 }
 .rails {
   display: flex;
@@ -192,6 +275,7 @@ h2 {
   border-bottom: 3px solid var(--line);
 }
 .plate {
+  position: relative;
   display: grid;
   justify-items: center;
   width: 68px;

@@ -1,23 +1,26 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import {
   addLayer,
-  carryLayer,
   changeLayer,
   deleteLayer,
   clearLayerValues,
   copyLayerValues,
   duplicateLayer,
   freshName,
+  groupLayers,
   isLayerKeyed,
   keyValue,
   layerProperties,
   LAYERS,
   namesOf,
   newLayer,
+  orderLayers,
   toggleKey,
+  ungroupLayer,
   type Layer,
   type LayerKind,
+  type LayerOf,
   type LayerSpace,
 } from '@tender-orbit/core/document';
 import { compileCurve } from '@tender-orbit/core/motion';
@@ -30,7 +33,7 @@ import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
 /** Kinds that stand on the glass, before the picture, when they are put on the rack. */
-const ON_GLASS: readonly LayerKind[] = ['text', 'still', 'footage', 'lut', 'tones', 'qualifier'];
+const ON_GLASS: readonly LayerKind[] = ['text', 'still', 'footage', 'lut', 'tones', 'qualifier', 'stroke', 'logo'];
 
 /** The composite of the shot in hand: its layers as plates on a rack, which of them is chosen, and how their values are changed. */
 export const useRack = defineStore('rack', () => {
@@ -41,13 +44,28 @@ export const useRack = defineStore('rack', () => {
   const chosen = ref('');
   /** The layer that alone is drawn while working; empty for all. */
   const isolated = ref('');
+  /** What is drawn over the picture of the chosen layer. */
+  const drawing = ref<'' | 'mask' | 'stroke'>('');
+  watch(chosen, () => (drawing.value = ''));
   /** The composite as it was last drawn. */
   const picture = shallowRef<Picture | null>(null);
 
   const layers = computed((): readonly Layer[] => campaign.shot?.layers ?? []);
   const layer = computed(() => layers.value.find((l) => l.id === chosen.value));
-  /** From the glass to the farthest, as they stand on the rack. */
-  const plates = computed(() => [...layers.value].reverse());
+  /** The group that is looked into; empty: the whole rack. */
+  const inside = ref('');
+  const group = computed(() => layers.value.find((l) => l.id === inside.value && l.kind === 'group'));
+  /** From the glass to the farthest, as they stand on the rack: those of the group that is looked into. */
+  const plates = computed(() => {
+    const groups = new Set(layers.value.flatMap((l) => (l.kind === 'group' ? [l.id] : [])));
+    const wanted = group.value?.id ?? '';
+    return layers.value.filter((l) => l.kind !== 'fader' && (groups.has(l.group) ? l.group : '') === wanted).reverse();
+  });
+  /** Looks into the group that a layer lies in, if it is not seen as it is. */
+  function reveal(id: string): void {
+    const of = layers.value.find((l) => l.id === id);
+    if (of && of.kind !== 'fader') inside.value = of.group;
+  }
 
   /** Whether a layer may be changed; says so when it is locked. */
   function isFree({ locked, name }: Layer): boolean {
@@ -95,7 +113,8 @@ export const useRack = defineStore('rack', () => {
       return newLayer(of, freshId('layer'), name, { space, ...own });
     };
     if (layers.value.length === 0 && kind !== 'take') run(addLayer(fresh('take')), gesture);
-    const made = fresh(kind, values);
+    const within = group.value ? { group: group.value.id, space: group.value.space } : {};
+    const made = fresh(kind, { ...within, ...values });
     // What is light in the scene goes below all that stands on the glass.
     const firstGlass = layers.value.findIndex((l) => l.space === 'glass');
     run(addLayer(made, made.space === 'scene' && firstGlass >= 0 ? firstGlass : Infinity), gesture);
@@ -113,6 +132,7 @@ export const useRack = defineStore('rack', () => {
     if (!of || !isFree(of)) return;
     run(deleteLayer(id));
     if (chosen.value === id) chosen.value = '';
+    if (inside.value === id) inside.value = of.group;
     if (isolated.value === id) isolated.value = '';
   }
   function duplicate(of: Layer, later = 0): void {
@@ -135,14 +155,48 @@ export const useRack = defineStore('rack', () => {
       if (layers.value.find((l) => l.id === id)?.space !== space)
         run(changeLayer(id, 'Reorder layers', { space }), gesture);
     });
-    const wanted = [...order].reverse();
-    wanted.forEach((id, to) => {
-      if (layers.value[to]?.id !== id) run(carryLayer(id, to), gesture);
-    });
+    run(orderLayers([...order].reverse()), gesture);
+  }
+  /** Puts layers into a group of their own. */
+  function groupUp(ids: readonly string[]): void {
+    const made = newLayer('group', freshId('layer'), freshName(namesOf(layers.value), LAYERS.group.title));
+    run(groupLayers(ids, made));
+    chosen.value = made.id;
+  }
+  function ungroup(of: Layer): void {
+    if (!isFree(of)) return;
+    run(ungroupLayer(of.id));
+    if (inside.value === of.id) inside.value = of.group;
+    chosen.value = '';
+  }
+  /** The fader of a light of a take, as it is. */
+  const faderOf = (take: string, light: string): LayerOf<'fader'> | undefined =>
+    layers.value.find((l): l is LayerOf<'fader'> => l.kind === 'fader' && l.group === take && l.light === light);
+  /** Sets a value of a light's fader, which is put there when it is first touched. */
+  function setFader(
+    take: string,
+    light: { id: string; name: string },
+    name: 'level' | 'colour' | 'visible',
+    to: PropertyValue,
+    gesture = '',
+  ): void {
+    const known = faderOf(take, light.id);
+    if (known) setValue(known, name, to, gesture);
+    else {
+      const values = { group: take, light: light.id, [name]: to };
+      run(addLayer(newLayer('fader', freshId('layer'), light.name, values as Partial<Layer>)), gesture);
+    }
+  }
+  /** Keys the level of a light's fader at the playhead. */
+  function keyFader(take: string, light: { id: string; name: string }): void {
+    const gesture = `fader-${Date.now()}`;
+    if (!faderOf(take, light.id)) setFader(take, light, 'level', 1, gesture);
+    key(faderOf(take, light.id)!, 'level');
   }
   return {
     ...{ chosen, isolated, layers, layer, plates },
     ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
-    ...{ copyValues, clearValues, picture },
+    ...{ copyValues, clearValues, picture, drawing, inside, group, reveal, groupUp, ungroup },
+    ...{ faderOf, setFader, keyFader },
   };
 });

@@ -1,5 +1,6 @@
 export { default as CheckField } from './CheckField.vue';
 export { default as ColourField } from './ColourField.vue';
+export { default as ColourSwatch } from './ColourSwatch.vue';
 export { default as ConfirmDialog } from './ConfirmDialog.vue';
 export { default as ContextMenu } from './ContextMenu.vue';
 export { default as DialogCard } from './DialogCard.vue';

@@ -3,15 +3,19 @@ import {
   lightOfPicture,
   readCube,
   readLight,
+  readLightParts,
+  readVector,
   type CompositeReader,
   type Cube,
   type LightFrame,
+  type LightParts,
   type Plates,
   type TextDrawer,
+  type VectorPicture,
 } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
-import { frameUrl, lightUrl } from '../api/types.ts';
+import { frameUrl, lightsUrl, lightUrl } from '../api/types.ts';
 
 /** Frames of films that are kept. */
 const KEPT_FILM = 12;
@@ -66,6 +70,9 @@ export class TakePictures implements CompositeReader {
   private readonly lists = new Map<string, Promise<string[]>>();
   private readonly films = new Map<string, Picture>();
   private readonly cubes = new Map<string, Cube>();
+  private readonly vectors = new Map<string, VectorPicture>();
+  /** The lights of the frame that was asked for last: they take a multiple of its light. */
+  private latest: { key: string; parts: Promise<LightParts | null> } | null = null;
 
   constructor(
     readonly plates: Plates,
@@ -100,6 +107,27 @@ export class TakePictures implements CompositeReader {
     if (stored.ok) return readLight(await inflated(stored));
     const picture = await readPicture(frameUrl(take, frame));
     return picture && lightOfPicture(picture, view);
+  }
+
+  parts(take: string, frame: number): Promise<LightParts | null> {
+    const key = `${take} ${frame}`;
+    if (this.latest?.key !== key) {
+      const parts = fetch(lightsUrl(take, frame))
+        .then(async (stored) => (stored.ok ? readLightParts(await inflated(stored)) : null))
+        .catch(() => null);
+      this.latest = { key, parts };
+    }
+    return this.latest.parts;
+  }
+
+  async vector(asset: string): Promise<VectorPicture | null> {
+    const known = this.vectors.get(asset);
+    if (known) return known;
+    const response = await fetch(`/api/assets/${asset}`).catch(() => null);
+    if (!response?.ok) return null;
+    const vector = readVector(await response.text(), 'the logo');
+    this.vectors.set(asset, vector);
+    return vector;
   }
 
   async still(asset: string): Promise<Picture | null> {

@@ -33,11 +33,81 @@ export function carryLayer(id: string, to: number): ShotCommand {
   };
 }
 
-/** Takes a layer away with its keys. */
+/** A layer's id and those of all that it holds, and what they hold. */
+function withHeld(layers: readonly Layer[], id: string): string[] {
+  const all = [id];
+  // Grows while it is gone through; each is in it once, so a ring ends.
+  for (const of of all)
+    for (const layer of layers) if (layer.group === of && !all.includes(layer.id)) all.push(layer.id);
+  return all;
+}
+
+/** Puts some layers into another order, the lowest first, in the places in the stack that they have; all others stay. */
+export function orderLayers(order: readonly string[]): ShotCommand {
+  return {
+    label: 'Reorder layers',
+    run: ({ layers }) => {
+      const byId = new Map(layers.map((l) => [l.id, l]));
+      const moved = order.flatMap((id) => byId.get(id) ?? []);
+      let next = 0;
+      const now = layers.map((l) => (order.includes(l.id) ? moved[next++] : l));
+      now.forEach((layer, to) => {
+        // One at a time, so that what stays where it was is not touched.
+        if (layers[to].id !== layer.id) {
+          const from = layers.findIndex((l) => l.id === layer.id);
+          layers.splice(to, 0, ...layers.splice(from, 1));
+        }
+      });
+    },
+  };
+}
+
+/** Takes a layer away with its keys, and all that it holds. What went along with it, or was cut out by it, stays where it is. */
 export function deleteLayer(id: string): ShotCommand {
   return {
     label: 'Delete layer',
     run: (shot) => {
+      const gone = withHeld(shot.layers, id);
+      shot.layers = shot.layers.filter((l) => !gone.includes(l.id));
+      shot.tracks = shot.tracks.filter((t) => !gone.includes(t.thing));
+      for (const layer of shot.layers) {
+        if (gone.includes(layer.parent)) layer.parent = '';
+        if (gone.includes(layer.matteLayer)) Object.assign(layer, { matte: 'none', matteLayer: '' });
+      }
+      dropUnlinked(shot);
+    },
+  };
+}
+
+/** Puts layers into a new group that stands where the highest of them does. */
+export function groupLayers(ids: readonly string[], group: Layer): ShotCommand {
+  return {
+    label: ids.length === 1 ? 'Group layer' : `Group ${ids.length} layers`,
+    run: ({ layers }) => {
+      const members = layers.filter((l) => ids.includes(l.id));
+      const highest = members.at(-1);
+      if (!highest) return;
+      const at = layers.indexOf(highest);
+      const below = layers.slice(0, at + 1).filter((l) => !ids.includes(l.id)).length;
+      const rest = layers.filter((l) => !ids.includes(l.id));
+      for (const member of members) member.group = group.id;
+      const { group: outer, space } = highest;
+      rest.splice(below, 0, ...members, { ...group, space, group: outer === group.id ? '' : outer });
+      layers.splice(0, layers.length, ...rest);
+    },
+  };
+}
+
+/** Takes a group away, and leaves what it held in its place. */
+export function ungroupLayer(id: string): ShotCommand {
+  return {
+    label: 'Ungroup',
+    run: (shot) => {
+      const outer = shot.layers.find((l) => l.id === id)?.group ?? '';
+      for (const layer of shot.layers) {
+        if (layer.group === id) layer.group = outer;
+        if (layer.parent === id) layer.parent = '';
+      }
       shot.layers = shot.layers.filter((l) => l.id !== id);
       shot.tracks = shot.tracks.filter((t) => t.thing !== id);
       dropUnlinked(shot);
@@ -46,7 +116,8 @@ export function deleteLayer(id: string): ShotCommand {
 }
 
 /**
- * A copy of a layer with its keys, above it.
+ * A copy of a layer with its keys, above it, and of all that it holds.
+ * @param copy its id; what it holds is called after it.
  * @param later frames, from 0 on, by which span and keys are later, so that copies make a staircase.
  */
 export function duplicateLayer(id: string, copy: string, name: string, later = 0): ShotCommand {
@@ -55,16 +126,24 @@ export function duplicateLayer(id: string, copy: string, name: string, later = 0
     run: (shot) => {
       const at = shot.layers.findIndex((l) => l.id === id);
       if (at < 0) return;
-      const { order: _, ...source } = shot.layers[at];
-      shot.layers.splice(at + 1, 0, {
-        ...structuredCopy(source as Layer),
-        id: copy,
-        name,
-        start: source.start + later,
-      });
-      const tracks = shot.tracks.filter((t) => t.thing === id).map((t) => structuredCopy(t));
-      for (const { path, keys } of tracks)
-        shot.tracks.push({ thing: copy, path, keys: keys.map((k) => ({ ...k, frame: k.frame + later })) });
+      const copied = withHeld(shot.layers, id);
+      const named = new Map(copied.map((of, i) => [of, i === 0 ? copy : `${copy}-${i}`]));
+      const copies = shot.layers
+        .filter((l) => named.has(l.id))
+        .map(({ order: _, ...source }): Layer => {
+          const made = structuredCopy(source as Layer);
+          for (const link of ['group', 'parent', 'matteLayer'] as const)
+            made[link] = named.get(made[link]) ?? made[link];
+          const own = source.id === id ? { name } : {};
+          return { ...made, ...own, id: named.get(source.id)!, start: source.start + later };
+        });
+      shot.layers.splice(at + 1, 0, ...copies);
+      const tracks = shot.tracks.filter((t) => named.has(t.thing)).map((t) => structuredCopy(t));
+      for (const { thing, path, keys } of tracks)
+        shot.tracks.push({
+          ...{ thing: named.get(thing)!, path },
+          keys: keys.map((k) => ({ ...k, frame: k.frame + later })),
+        });
     },
   };
 }

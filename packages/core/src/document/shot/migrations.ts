@@ -45,6 +45,20 @@ const cards: Migration = (old) => ({
   })),
 });
 
+/** Version 8: layers have groups, parents, places in the set, shadows, reflections, drawn masks and mattes. */
+const racked: Migration = (old) => ({
+  ...old,
+  version: 8,
+  layers: mapOf(old.layers, (layer) => ({
+    ...layer,
+    ...{ anchorX: 0, anchorY: 0, skew: 0, group: '', clip: false, parent: '' },
+    ...{ inSet: false, thing: '', azimuth: 0, distance: 0, lift: 0, metres: 0.2, facing: true },
+    ...{ shadow: 0, shadowX: 0.02, shadowY: -0.03, shadowBlur: 0.03, shadowColour: '#120C18', contact: 0 },
+    ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
+    ...{ maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
+  })),
+});
+
 export const shotMigrations: readonly Migration[] = [
-  ...[tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion, cards],
+  ...[tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion, cards, racked],
 ];

@@ -41,7 +41,7 @@ const moves = {
 };
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(7),
+  version: versionOf(8),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),

@@ -41,7 +41,7 @@ export interface OtherMoves extends ShotMoves {
 }
 
 export interface ShotDocument extends ShotMoves {
-  version: 7;
+  version: 8;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;

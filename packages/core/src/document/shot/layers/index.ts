@@ -7,6 +7,8 @@ import {
   flag,
   hash,
   item,
+  list,
+  numbers,
   oneOf,
   orNull,
   shape,
@@ -14,6 +16,8 @@ import {
   whole,
   type Field,
 } from '../../fields.ts';
+import type { StrokePoint } from './drawn.ts';
+import { maskPathSchema, type Spot } from './mask-path.ts';
 import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
 import { LAYER_KINDS, LAYERS, type Film, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
 
@@ -21,11 +25,14 @@ export {
   BLEND_MODES,
   LAYER_SPACES,
   MASK_FORMS,
+  MATTE_FORMS,
   VIEWED_FROM,
   type BlendMode,
   type LayerBase,
   type LayerSpace,
 } from './layer.ts';
+export { STROKE_FORMS, type StrokePoint } from './drawn.ts';
+export type { MaskPoint, MaskShape, Spot } from './mask-path.ts';
 export {
   FILTER_FORMS,
   LAYER_KINDS,
@@ -48,11 +55,33 @@ export const isLayerKeyed = (name: string): boolean => !LAYER_SETTINGS.has(name)
 
 const own = (properties: Properties): Record<string, Field<unknown>> =>
   Object.fromEntries(Object.entries(properties).map(([name, property]) => [name, field(property as never)]));
+/** What of every layer is no property. */
+const EVERY: Record<string, Field<unknown>> = {
+  group: text('Group', 64),
+  parent: text('Parent', 64),
+  thing: text('Thing', 64),
+  maskThing: text('Thing of a mask', 64),
+  maskPath: maskPathSchema,
+  matteLayer: text('Layer of a matte', 64),
+};
 /** What of a kind is no property. */
 const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
   take: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },
   still: { asset: fileOrNone('Still') },
+  fader: { light: text('Light', 64) },
+  stroke: {
+    points: list(
+      'Points of a stroke',
+      shape<StrokePoint>({
+        at: numbers<Spot>('Point of a stroke', 2, -20, 20),
+        in: numbers<Spot>('Handle of a stroke', 2, -20, 20),
+        out: numbers<Spot>('Handle of a stroke', 2, -20, 20),
+      }),
+      500,
+    ),
+  },
+  logo: { asset: fileOrNone('Logo'), title: text('Title of the logo', 255) },
   lut: { asset: fileOrNone('Colour table'), title: text('Title of the table', 255) },
   footage: {
     film: orNull(
@@ -74,6 +103,7 @@ export const layerSchema: Field<Layer> = byKind<Layer>(
       shape<Layer>({
         ...item('Layer name'),
         ...own(layerProperties(kind)),
+        ...EVERY,
         ...BESIDES[kind],
         locked: flag('Locked'),
         kind: oneOf('Layer', [kind]),

@@ -1,4 +1,5 @@
 import { choice, colour, count, number, share, toggle, turn, type Properties } from '../../../properties/index.ts';
+import { HOLDING, LINES, type HoldingLayer, type LineLayer } from './drawn.ts';
 import { FILM_ENDS, FRAMED, UNFRAMED, type Film, type Framed } from './framed.ts';
 import type { LayerBase } from './layer.ts';
 
@@ -15,6 +16,8 @@ export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
 /** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
 export type LayerDoes =
+  | HoldingLayer
+  | LineLayer
   /** Frames of a take; the shot's latest when `take` is empty. `exposure` in stops. */
   | { kind: 'take'; take: string; exposure: number }
   | { kind: 'solid'; colour: string }
@@ -181,11 +184,14 @@ export type Layer = LayerBase & LayerDoes;
 export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind: K }>;
 type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 
+/** What of kinds no single field sets. */
+type NoProperty = 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points';
+
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
   title: string;
   properties: {
-    [N in Exclude<keyof Own<K>, 'text' | 'font' | 'asset' | 'take' | 'film' | 'title'>]: Properties[string];
+    [N in Exclude<keyof Own<K>, NoProperty>]: Properties[string];
   };
   usual: Own<K>;
 }
@@ -392,6 +398,8 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
     },
     usual: { form: 'blur', size: 0.02, amount: 1, angle: 0, grain: 0.15, evolve: 0.4, seed: 1 },
   },
+  ...HOLDING,
+  ...LINES,
   lens: {
     title: 'Lens',
     properties: {

@@ -1,5 +1,6 @@
-import { choice, count, number, share, toggle, turn, type Properties } from '../../../properties/index.ts';
+import { choice, colour, count, number, share, toggle, turn, type Properties } from '../../../properties/index.ts';
 import type { Item } from '../../common.ts';
+import type { MaskShape } from './mask-path.ts';
 
 export const BLEND_MODES = [
   ...(['over', 'add', 'screen', 'multiply', 'overlay', 'soft light', 'hard light', 'lighten', 'darken'] as const),
@@ -15,7 +16,9 @@ export type LayerSpace = (typeof LAYER_SPACES)[number];
 /** How far away the eye is that sees layers turned in space, in picture heights: a lens of 26 degrees. */
 export const VIEWED_FROM = 2.2;
 
-export const MASK_FORMS = ['none', 'ellipse', 'rectangle'] as const;
+/** `thing`: what the take saw of a thing of the set, with its coverage. */
+export const MASK_FORMS = ['none', 'ellipse', 'rectangle', 'path', 'thing'] as const;
+export const MATTE_FORMS = ['none', 'alpha', 'alpha inverted', 'luma', 'luma inverted'] as const;
 
 /** What every layer of a composite has. Lengths are shares of the picture's height, x to the right, y up, 0 in the middle. */
 export interface LayerBase extends Item {
@@ -36,9 +39,45 @@ export interface LayerBase extends Item {
   /** Degrees in space: its top leant back, and about the upright; seen from VIEWED_FROM picture heights away. */
   tilt: number;
   turn: number;
+  /** The point of its own that lies at x, y, and about which it turns and grows. */
+  anchorX: number;
+  anchorY: number;
+  /** Degrees by which its upright edges lean. */
+  skew: number;
+  /** The group, or of a light's fader the take, that it belongs to; empty: none. */
+  group: string;
+  /** Seen only where the layer right below it is. */
+  clip: boolean;
+  /** The layer whose place it goes along with; empty: none. */
+  parent: string;
   /** Whether the products of the take stand before it. */
   behind: boolean;
+  /**
+   * A card that stands in the shot's set, seen by its camera and hidden by what is nearer: round a thing (or the middle of the floor) so
+   * many metres away at an azimuth, so high above it. `metres` is one of its lengths.
+   */
+  inSet: boolean;
+  thing: string;
+  azimuth: number;
+  distance: number;
+  lift: number;
+  metres: number;
+  /** Turned to the camera, whatever it looks from; otherwise its face looks along +Z, then it is turned. */
+  facing: boolean;
   blur: number;
+  /** A soft shadow that lies behind it, moved by so much. */
+  shadow: number;
+  shadowX: number;
+  shadowY: number;
+  shadowBlur: number;
+  shadowColour: string;
+  /** A dark ellipse under its lowest edge. */
+  contact: number;
+  /** Its picture upside down below its lowest edge, fading out over `mirrorFall`. */
+  mirror: number;
+  mirrorGap: number;
+  mirrorFall: number;
+  mirrorBlur: number;
   mask: (typeof MASK_FORMS)[number];
   maskX: number;
   maskY: number;
@@ -47,6 +86,15 @@ export interface LayerBase extends Item {
   maskRotation: number;
   feather: number;
   maskInverted: boolean;
+  /** How far its edge is outside of where it is drawn. */
+  maskGrow: number;
+  /** The thing of the set that a mask goes along with in the picture, or shows; empty: none. */
+  maskThing: string;
+  /** Shapes of a drawn mask by their frames; between them it changes evenly. */
+  maskPath: MaskShape[];
+  /** What another layer, which need not be visible, lets be seen of it. */
+  matte: (typeof MATTE_FORMS)[number];
+  matteLayer: string;
 }
 
 const away = (label: string): ReturnType<typeof number> => number(label, '', -10, 10, { step: 0.01, usual: 0 });
@@ -67,7 +115,27 @@ export const LAYER_PROPERTIES = {
   rotation: turn('Rotation'),
   tilt: number('Tilt', 'deg', -89, 89, { step: 1, usual: 0 }),
   turn: number('Turn', 'deg', -89, 89, { step: 1, usual: 0 }),
+  anchorX: away('Anchor across'),
+  anchorY: away('Anchor up'),
+  skew: number('Skew', 'deg', -80, 80, { step: 1, usual: 0 }),
+  clip: toggle('Clip to the layer below'),
   behind: toggle('Behind the products'),
+  inSet: toggle('Stands in the set'),
+  azimuth: turn('Azimuth'),
+  distance: number('Distance', 'm', 0, 100, { step: 0.01, usual: 0 }),
+  lift: number('Height', 'm', -100, 100, { step: 0.01, usual: 0 }),
+  metres: number('Metres', 'm', 0.001, 100, { step: 0.01, usual: 0.2 }),
+  facing: toggle('Faces the camera'),
+  shadow: share('Shadow', { usual: 0 }),
+  shadowX: away('Shadow across'),
+  shadowY: away('Shadow up'),
+  shadowBlur: number('Shadow blur', '', 0, 1, { step: 0.002, usual: 0.03 }),
+  shadowColour: colour('Shadow colour'),
+  contact: share('Contact shadow', { usual: 0 }),
+  mirror: share('Reflection', { usual: 0 }),
+  mirrorGap: number('Reflection gap', '', -1, 1, { step: 0.005, usual: 0 }),
+  mirrorFall: number('Fades over', '', 0.01, 5, { step: 0.01, usual: 0.3 }),
+  mirrorBlur: number('Reflection blur', '', 0, 1, { step: 0.002, usual: 0.006 }),
   blur: number('Blur', '', 0, 1, { step: 0.002, usual: 0 }),
   mask: choice('Mask', MASK_FORMS),
   maskX: away('Mask across'),
@@ -77,6 +145,8 @@ export const LAYER_PROPERTIES = {
   maskRotation: turn('Mask rotation'),
   feather: number('Feather', '', 0, 5, { step: 0.01, usual: 0.1 }),
   maskInverted: toggle('Mask inverted'),
+  maskGrow: away('Mask expansion'),
+  matte: choice('Matte', MATTE_FORMS),
 } satisfies Properties;
 
 /** Settings of every layer that say how it is made up: they take no keys. */
@@ -85,7 +155,11 @@ export const LAYER_SETTINGS: ReadonlySet<string> = new Set([
   'length',
   'space',
   'behind',
+  'clip',
+  'inSet',
+  'facing',
   'mask',
+  'matte',
   'ends',
   'coded',
 ]);
@@ -94,8 +168,12 @@ export const LAYER_SETTINGS: ReadonlySet<string> = new Set([
 export function plainLayer(): Omit<LayerBase, 'id' | 'name'> {
   return {
     ...{ visible: true, locked: false, start: 0, length: 0, space: 'scene', blend: 'over', opacity: 1 },
-    ...{ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, tilt: 0, turn: 0, behind: false, blur: 0 },
+    ...{ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, tilt: 0, turn: 0, anchorX: 0, anchorY: 0, skew: 0 },
+    ...{ group: '', clip: false, parent: '', behind: false, blur: 0 },
+    ...{ inSet: false, thing: '', azimuth: 0, distance: 0, lift: 0, metres: 0.2, facing: true },
+    ...{ shadow: 0, shadowX: 0.02, shadowY: -0.03, shadowBlur: 0.03, shadowColour: '#120C18', contact: 0 },
+    ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
     ...{ mask: 'none', maskX: 0, maskY: 0, maskWidth: 1, maskHeight: 1, maskRotation: 0 },
-    ...{ feather: 0.1, maskInverted: false },
+    ...{ feather: 0.1, maskInverted: false, maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
   };
 }

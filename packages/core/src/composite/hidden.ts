@@ -1,0 +1,85 @@
+import type { ComposeInput } from './input.ts';
+import { hiddenInSet } from './in-set.ts';
+import { cardAt, lies, placed, type InSet } from './layer-plate.ts';
+import type { SeenLayer } from './layers-at.ts';
+import type { LightFrame } from './light-frame.ts';
+import { homographyOf, placeBy, type Homography } from './place.ts';
+import type { Floats, Plate, Plates } from './plate.ts';
+
+/** The take whose set layers stand in, and where its picture lies. */
+export interface SeenTake {
+  frame: LightFrame;
+  lies: Homography;
+}
+
+const AT_REST = homographyOf({ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0 });
+
+/** The lowest take of a composite that says where things were in it; the one that the composite is of when no layer shows any. */
+export function takeOf(layers: readonly SeenLayer[], input: ComposeInput): SeenTake | null {
+  for (const layer of layers) {
+    const frame = layer.kind === 'take' ? input.take(layer.take) : null;
+    if (frame?.depths) return { frame, lies: lies(layer, null) ?? AT_REST };
+  }
+  const frame = input.take('');
+  return frame?.depths ? { frame, lies: AT_REST } : null;
+}
+
+export const setOf = (seen: SeenTake | null): InSet | null =>
+  seen?.frame.depths ? { space: seen.frame.depths.space, take: seen.lies } : null;
+
+/** Takes away from a card in the set what is nearer in the take. @param share of the time that the shutter is open. */
+export function hide(
+  plates: Plates,
+  plate: Plate,
+  layer: SeenLayer,
+  seen: SeenTake,
+  inSet: InSet,
+  share: number,
+): void {
+  plates.within(() => {
+    const hidden = hiddenInSet(seen.frame, cardAt(layer, inSet.space, share));
+    const there = shown(plates, seen.frame, hidden, seen.lies, plate);
+    const { data } = there;
+    const open = plates.floats(plate.width * plate.height);
+    for (let i = 0; i < open.data.length; i++) open.data[i] = 1 - data[i * 4 + 3];
+    plates.kernel.cover(plate.at, open.at, plate.width * plate.height);
+  });
+}
+
+/** A number a pixel of a take's frame as the alpha of a plate, where the take lies. */
+export function shown(
+  plates: Plates,
+  { width, height }: LightFrame,
+  numbers: Float32Array,
+  where: Homography,
+  size: { width: number; height: number },
+): Plate {
+  const source = plates.make(width, height);
+  const { data } = source;
+  for (let i = 0; i < numbers.length; i++) data[i * 4 + 3] = numbers[i];
+  return placed(plates, source, placeBy(where, size.width, size.height), size, 1);
+}
+
+/** How much of what is behind the products of the takes is to be seen, a pixel; null without any. */
+export function openOf(
+  plates: Plates,
+  layers: readonly SeenLayer[],
+  input: ComposeInput,
+  inSet: InSet | null,
+): Floats | null {
+  const { width, height } = input;
+  let open: Floats | null = null;
+  for (const layer of layers) {
+    const frame = layer.kind === 'take' ? input.take(layer.take) : null;
+    const where = frame && lies(layer, inSet);
+    if (!frame || !where) continue;
+    if (!open) (open = plates.floats(width * height)).data.fill(1);
+    const floats = open;
+    plates.within(() => {
+      const plate = shown(plates, frame, frame.matte, where, input);
+      const [seen, free] = [plate.data, floats.data];
+      for (let i = 0; i < free.length; i++) free[i] *= 1 - seen[i * 4 + 3];
+    });
+  }
+  return open;
+}

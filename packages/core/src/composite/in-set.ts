@@ -1,0 +1,178 @@
+import type { LayerBase } from '../document/index.ts';
+import { DEGREES, type Vec3 } from '../geometry/index.ts';
+import { cos, sin } from '../maths/index.ts';
+import type { FrameCamera, FrameSpace } from '../scene/index.ts';
+import type { LightFrame } from './light-frame.ts';
+import { fromAnchor, placeBy, sidesOf, type Homography, type Placed } from './place.ts';
+
+/** What says where in the set a layer stands. */
+export type StandsInSet = Placed & Pick<LayerBase, 'thing' | 'azimuth' | 'distance' | 'lift' | 'metres' | 'facing'>;
+
+const NUMBERS = [
+  ...(['x', 'y', 'scale', 'stretch', 'rotation', 'tilt', 'turn', 'anchorX', 'anchorY', 'skew'] as const),
+  ...(['azimuth', 'distance', 'lift', 'metres'] as const),
+];
+
+/** A layer between two times: 0 as the shutter opens, 1 as it closes. */
+export function between<T extends StandsInSet>(layer: T, later: StandsInSet, share: number): T {
+  const now = { ...layer };
+  for (const name of NUMBERS) {
+    const [from, to] = [layer[name] ?? 0, later[name] ?? 0];
+    (now as StandsInSet)[name] = from + (to - from) * share;
+  }
+  return now;
+}
+
+const mix = (a: Vec3, b: Vec3, t: number): Vec3 => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as Vec3;
+const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const scaled = (a: Vec3, by: number): Vec3 => [a[0] * by, a[1] * by, a[2] * by];
+const unit = (a: Vec3): Vec3 => scaled(a, 1 / Math.max(1e-12, Math.sqrt(dot(a, a))));
+
+/** The camera so far through the time that the shutter is open. */
+function cameraAt({ camera, closing }: FrameSpace, share: number): FrameCamera {
+  if (!closing || share === 0) return camera;
+  const turned = (name: 'right' | 'up' | 'forward'): Vec3 => unit(mix(camera[name], closing[name], share));
+  return {
+    eye: mix(camera.eye, closing.eye, share),
+    ...{ right: turned('right'), up: turned('up'), forward: turned('forward') },
+    focal: camera.focal + (closing.focal - camera.focal) * share,
+    shift: camera.shift,
+  };
+}
+
+/** A place of the world as the camera sees it: right, up and away in metres. */
+function seenFrom({ eye, right, up, forward }: FrameCamera, at: Vec3): Vec3 {
+  const way: Vec3 = [at[0] - eye[0], at[1] - eye[1], at[2] - eye[2]];
+  return [dot(way, right), dot(way, up), dot(way, forward)];
+}
+
+/** Where the middle of a layer stands, metres. A thing that is not there stands in the middle of the floor. */
+export function standsAt({ thing, azimuth, distance, lift }: StandsInSet, space: FrameSpace, share = 0): Vec3 {
+  const found = thing ? space.things[thing] : undefined;
+  const base: Vec3 = found ? (found.close ? mix(found.at, found.close, share) : found.at) : [0, 0, 0];
+  return [base[0] + distance * sin(azimuth * DEGREES), base[1] + lift, base[2] + distance * cos(azimuth * DEGREES)];
+}
+
+/** Where in the picture a place of the world is, shares of its height; null behind the camera. */
+export function spotOf(at: Vec3, { camera }: FrameSpace): [number, number] | null {
+  const [x, y, z] = seenFrom(camera, at);
+  const { focal, shift } = camera;
+  return z > 1e-4 ? [(focal * x) / z - shift[0], (focal * y) / z - shift[1]] : null;
+}
+
+/**
+ * A layer that stands in the set as the shot's camera sees it: from its lengths to the picture's. The third row gives metres away along
+ * the camera's axis. @param share 0 as the shutter opens, 1 as it closes.
+ */
+export function cardInSet(layer: StandsInSet, space: FrameSpace, share = 0): Homography {
+  const camera = cameraAt(space, share);
+  const { metres, x, y, facing, anchorX = 0, anchorY = 0 } = layer;
+  // Its own right, up and face in the world: the camera's, or the world's.
+  const axes: readonly Vec3[] = facing
+    ? [camera.right, camera.up, scaled(camera.forward, -1)]
+    : [
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+      ];
+  const inWorld = (v: Vec3): Vec3 =>
+    [0, 1, 2].map((i) => (v[0] * axes[0][i] + v[1] * axes[1][i] + v[2] * axes[2][i]) * metres) as Vec3;
+  const middle = standsAt(layer, space, share);
+  const moved = inWorld([x, y, 0]);
+  const origin: Vec3 = [middle[0] + moved[0], middle[1] + moved[1], middle[2] + moved[2]];
+  const turned = (v: Vec3): Vec3 => {
+    const w = inWorld(v);
+    return [dot(w, camera.right), dot(w, camera.up), dot(w, camera.forward)];
+  };
+  const [u, v] = sidesOf(layer).map(turned);
+  const o = seenFrom(camera, origin);
+  const { focal, shift } = camera;
+  const row = (axis: 0 | 1): [number, number, number] =>
+    [u, v, o].map((way) => focal * way[axis] - shift[axis] * way[2]) as [number, number, number];
+  const card: Homography = [...row(0), ...row(1), u[2], v[2], o[2]];
+  return fromAnchor(card, anchorX, anchorY);
+}
+
+/** Standard deviation of a card's defocus in picture heights, for a thin lens: its circle of confusion as a Gaussian of the same variance. */
+export function defocusOf(layer: StandsInSet, space: FrameSpace): number {
+  const [, , z] = seenFrom(space.camera, standsAt(layer, space));
+  if (!(space.aperture > 0) || z <= 1e-3) return 0;
+  return (space.aperture * space.camera.focal * Math.abs(1 / Math.max(1e-3, space.focus) - 1 / z)) / 2;
+}
+
+/** Pixels round one that is partly covered within which depths of what covers it, and of what is behind, are looked for. */
+const AROUND = 2;
+/** A product covers a pixel wholly from here on. */
+const WHOLE = 0.98;
+
+/**
+ * How much of a card in the set what is nearer hides, 0..1 a pixel of a take's frame. Before a product it is seen; behind one as much as
+ * is seen between what covers a pixel and through glass; other surfaces hide it where they are nearer, softly within a pixel.
+ * @param card from its lengths to the frame's picture, as cardInSet() gives it.
+ */
+export function hiddenInSet({ width, height, matte, depths }: LightFrame, card: Homography): Float32Array {
+  const out = new Float32Array(width * height);
+  if (!depths) return out;
+  const { depth } = depths;
+  const { g, h, i } = placeBy(card, width, height);
+  const { focal, shift } = depths.space.camera;
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) {
+      const w = g * (x + 0.5) + h * (y + 0.5) + i;
+      if (w <= 0) continue;
+      const [sx, sy] = [(x + 0.5 - width / 2) / height + shift[0], (height / 2 - y - 0.5) / height + shift[1]];
+      // Metres along the ray, as depths are.
+      const long = Math.sqrt(1 + (sx * sx + sy * sy) / (focal * focal));
+      const far = long / w;
+      // What the card's own depth changes by from a pixel to the next.
+      const slant = far * (Math.abs(g) + Math.abs(h)) * (far / long);
+      const covered = matte[at];
+      if (covered <= 0) {
+        out[at] = behind(far, depth[at], slopeAt(depth, at, width) + slant);
+        continue;
+      }
+      const [front, back] = covered < WHOLE ? sidesAt(depth, matte, x, y, width, height) : [depth[at], 0];
+      const product = behind(far, front, slant + 1e-4 * far);
+      const beyond = back > 0 ? behind(far, back, slant + 1e-4 * far) : 0;
+      out[at] = covered * product + (1 - covered) * beyond;
+    }
+  return out;
+}
+
+/** How much of what is so far away something at a depth hides. */
+function behind(far: number, depth: number, soft: number): number {
+  if (!(depth > 0)) return 0;
+  return Math.min(1, Math.max(0, (far - depth) / Math.max(1e-5, soft) + 0.5));
+}
+
+/** How much a surface's depth changes over a pixel, its edges left out. */
+function slopeAt(depth: Float32Array, at: number, width: number): number {
+  const along = (step: number): number =>
+    Math.min(
+      Math.abs((depth[at + step] ?? depth[at]) - depth[at]),
+      Math.abs(depth[at] - (depth[at - step] ?? depth[at])),
+    );
+  return along(1) + along(width);
+}
+
+/** At an edge: the depth of what covers most near by, and of what is not covered at all (0: nothing near by). */
+function sidesAt(
+  depth: Float32Array,
+  matte: Float32Array,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): [front: number, back: number] {
+  let [front, most, back, nearest] = [depth[y * width + x], -1, 0, Infinity];
+  for (let dy = -AROUND; dy <= AROUND; dy++)
+    for (let dx = -AROUND; dx <= AROUND; dx++) {
+      const [px, py] = [x + dx, y + dy];
+      if (px < 0 || py < 0 || px >= width || py >= height) continue;
+      const at = py * width + px;
+      const away = dx * dx + dy * dy;
+      if (matte[at] > most || (matte[at] === most && depth[at] < front)) [most, front] = [matte[at], depth[at]];
+      if (matte[at] <= 0 && away < nearest) [nearest, back] = [away, depth[at]];
+    }
+  return [front, back];
+}

@@ -1,0 +1,173 @@
+import type { Framed, Layer, LayerOf } from '../document/index.ts';
+import { hexToLinear } from '../finish/index.ts';
+import { exp2 } from '../maths/index.ts';
+import { encodeSrgb } from '../picture/index.ts';
+import { Pyramid } from './blur.ts';
+import type { ComposeInput } from './input.ts';
+import { takePlate } from './faders.ts';
+import type { FrameSpace } from '../scene/index.ts';
+import { between, cardInSet } from './in-set.ts';
+import type { SeenLayer } from './layers-at.ts';
+import { drawSpecks, drawVapour } from './noise.ts';
+import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
+import type { Plate, Plates } from './plate.ts';
+import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
+import { overlayPlate, stillPlate } from './stills.ts';
+import { VIEWS } from './views.ts';
+import { atRest, pin, warp } from './warp.ts';
+
+/** The set that layers stand in: of the lowest take, and where its picture lies. */
+export interface InSet {
+  space: FrameSpace;
+  take: Homography;
+}
+
+/** What a layer is drawn in. */
+export interface Drawing {
+  input: ComposeInput;
+  inSet: InSet | null;
+  /** Lights of takes that are set otherwise, by the id of the take's layer. */
+  faders: ReadonlyMap<string, ReadonlyArray<LayerOf<'fader'>>>;
+}
+
+/** A frame that shows all of a picture. */
+const WHOLE = { corner: 0, view: 1, scroll: 0 };
+
+/** Where a layer lies by its homography, those that carry it among it; null when it stands in a set that is not known. */
+export function lies(layer: SeenLayer, inSet: InSet | null, share = 0): Homography | null {
+  let all: Homography | null = null;
+  for (const one of [...(layer.carriers ?? []), layer]) {
+    let own: Homography;
+    if (!one.inSet) own = homographyOf(one);
+    else {
+      if (!inSet) return null;
+      own = after(inSet.take, cardAt(one, inSet.space, share));
+      // What stands in the set goes with nothing else.
+      all = null;
+    }
+    all = all ? after(all, own) : own;
+  }
+  return all;
+}
+
+/** A card in the set so far through the time that the shutter is open, its keyed values among it. */
+export function cardAt(layer: SeenLayer, space: FrameSpace, share: number): Homography {
+  return cardInSet(layer.later && share > 0 ? between(layer, layer.later, share) : layer, space, share);
+}
+
+/** Where a layer lies in the picture. */
+function placeIn(layer: SeenLayer, { input, inSet }: Drawing, share: number): Place | null {
+  const { width, height } = input;
+  if (!layer.inSet && !layer.carriers?.length) return placeOf(layer, width, height);
+  const card = lies(layer, inSet, share);
+  return card && placeBy(card, width, height);
+}
+
+/** A layer by itself; null when there is nothing to see. @param share of the time that the shutter is open. */
+export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, share = 0): Plate | null {
+  const { input } = drawing;
+  const { width, height, seconds } = input;
+  const place = placeIn(layer, drawing, share);
+  if (!place) return null;
+  const tint = (hex: string): Colour => colourOf(hex, layer.space);
+  const painted = (of: Paint): Plate => {
+    const plate = plates.make(width, height);
+    paint(plate, place, of);
+    return plate;
+  };
+  switch (layer.kind) {
+    case 'take': {
+      const light = input.take(layer.take);
+      if (!light) return null;
+      const faders = drawing.faders.get(layer.id) ?? [];
+      const parts = faders.length > 0 ? (input.parts?.(layer.take) ?? null) : null;
+      const plate = placed(plates, takePlate(plates, light, parts, faders, exp2(layer.exposure)), place, input, 1);
+      if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+      return plate;
+    }
+    case 'solid': {
+      const colour = tint(layer.colour);
+      return painted((_u, _v, out) => {
+        [out[0], out[1], out[2]] = colour;
+        return 1;
+      });
+    }
+    case 'gradient': {
+      const plate = plates.make(width, height);
+      paintGradient(plate, place, layer, tint(layer.colour), tint(layer.otherColour));
+      return plate;
+    }
+    case 'repeater':
+      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
+    case 'shape':
+      return painted(shapePaint(layer, tint(layer.colour), place.pixel));
+    case 'vapour': {
+      const plate = plates.raw(width, height);
+      drawVapour(plates, plate, place, layer, tint(layer.colour), seconds);
+      return plate;
+    }
+    case 'specks': {
+      const plate = plates.make(width, height);
+      drawSpecks(plate, place, layer, tint(layer.colour), seconds);
+      return plate;
+    }
+    case 'text':
+    case 'stroke':
+    case 'logo': {
+      // At rest lines are drawn where they are; turned or stretched they are drawn upright, as large as they are seen, and then turned.
+      const plain = isPlain(layer);
+      const alone = !layer.inSet && !layer.carriers?.length;
+      const upright = plain ? layer : { ...layer, x: 0, y: 0, scale: alone ? layer.scale : 1 };
+      const vector = layer.kind === 'logo' && layer.asset ? input.vector?.(layer.asset) : null;
+      const drawn = input.text?.(upright, width, height, vector);
+      if (!drawn) return null;
+      const own = overlayPlate(plates, drawn, width, height, layer.space === 'scene');
+      if (plain) return own;
+      const { scale, anchorX, anchorY } = layer;
+      const unscaled = { ...layer, scale: 1, anchorX: anchorX * scale, anchorY: anchorY * scale };
+      return placed(plates, own, alone ? placeOf(unscaled, width, height) : place, input, 1);
+    }
+    case 'still':
+    case 'footage': {
+      const picture =
+        layer.kind === 'footage' ? input.footage?.(layer) : layer.asset ? input.still?.(layer.asset) : null;
+      if (!picture) return null;
+      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), place, input, layer.height, layer);
+    }
+    default:
+      return null;
+  }
+}
+
+/** Whether a layer is only moved and scaled. */
+function isPlain({ rotation, stretch, tilt, turn, skew, anchorX, anchorY, inSet, carriers }: SeenLayer): boolean {
+  const upright = [rotation, tilt, turn, skew, anchorX, anchorY].every((v) => v === 0) && stretch === 1;
+  return upright && !inSet && !carriers?.length;
+}
+
+/** A colour as layers of a space have it: linear in the scene, sRGB on the glass. */
+export function colourOf(hex: string, space: Layer['space']): Colour {
+  const linear = hexToLinear(hex) ?? [0, 0, 0];
+  return space === 'scene' ? linear : (linear.map((v) => encodeSrgb(v) / 255) as unknown as Colour);
+}
+
+/** A plate in its place, so many of the layer's lengths high; itself when that is where it lies. */
+export function placed(
+  plates: Plates,
+  plate: Plate,
+  place: Place,
+  { width, height }: Pick<ComposeInput, 'width' | 'height'>,
+  high: number,
+  frame: Pick<Framed, 'corner' | 'view' | 'scroll'> = WHOLE,
+): Plate {
+  const whole = frame.corner === 0 && frame.view === 1;
+  if (whole && plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;
+  const target = plates.make(width, height);
+  // The halved versions go before the target is used.
+  plates.within(() => {
+    const source = new Pyramid(plates, plate);
+    if (whole && place.g === 0 && place.h === 0) warp(plates, target, source, place, high);
+    else pin(plates, target, source, place, high, frame);
+  });
+  return target;
+}
