@@ -15,7 +15,7 @@ import {
   type ShotDocument,
 } from '@tender-orbit/core/document';
 import { compileLayers, drawnWith, homographyOf, maskPointsAt, placeOf } from '@tender-orbit/core/composite';
-import { at, composed, layer } from './composite-box.ts';
+import { at, composed } from './composite-box.ts';
 
 /** Layers of a shot at a frame, each called by its id. */
 const seen = (layers: Layer[], frame = 0) => compileLayers({ ...newShot('S', 'set', 'hero', 24), layers }).at(frame);

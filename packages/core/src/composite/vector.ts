@@ -1,4 +1,6 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
+import { colord, extend } from 'colord';
+import names from 'colord/plugins/names';
 import svgpath from 'svgpath';
 import { Problem } from '../problem/index.ts';
 
@@ -12,7 +14,7 @@ export interface VectorPicture {
 export interface VectorShape {
   /** SVG path data, transformed into the picture's lengths. */
   path: string;
-  /** A CSS colour; empty: not filled. */
+  /** sRGB as #RRGGBB; empty: not filled. */
   fill: string;
   fillOpacity: number;
   evenOdd: boolean;
@@ -21,6 +23,8 @@ export interface VectorShape {
   strokeOpacity: number;
   strokeWidth: number;
 }
+
+extend([names]);
 
 /** Shapes and characters of a file that are taken at most. */
 const MOST_SHAPES = 2000;
@@ -136,8 +140,9 @@ class Reader {
   private colour(value: string): string {
     if (value === 'none' || value === 'transparent') return '';
     const gradient = /^url\(\s*["']?#([^)"']+)/.exec(value)?.[1];
-    if (gradient !== undefined) return this.gradients.get(gradient) ?? '#808080';
-    return value === 'currentColor' || value === 'inherit' ? '#000000' : value;
+    const read = colord(gradient === undefined ? value : (this.gradients.get(gradient) ?? '#808080'));
+    // What the surroundings would say, and what cannot be read, is black as unset fills are.
+    return read.isValid() ? read.alpha(1).toHex().toUpperCase() : '#000000';
   }
 }
 

@@ -13,3 +13,4 @@ export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
 export * from './sound-the-cut.ts';
 export { reframed, type Focus, type FocusOf, type Reframing } from './reframe.ts';
 export { textDrawer } from './text-layer.ts';
+export { drawnShare, strokePath, trimmed } from './draw-lines.ts';

@@ -82,10 +82,9 @@ const PANELS = [
         <PlateRack v-if="below === 'rack'">
           <TabRow label="Below the picture" :tabs="BELOW" :value="below" @change="(v) => (below = v)" />
         </PlateRack>
-        <section v-else class="card desk">
+        <LightDesk v-else :take="take">
           <TabRow label="Below the picture" :tabs="BELOW" :value="below" @change="(v) => (below = v)" />
-          <LightDesk :take="take" />
-        </section>
+        </LightDesk>
       </div>
       <template #right>
         <div class="right card">
@@ -127,12 +126,6 @@ const PANELS = [
   gap: 8px;
   height: 100%;
   min-height: 0;
-}
-.desk {
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-  gap: 4px;
-  padding: 6px 10px;
 }
 .hint {
   padding: 12px;

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { drawnWith } from '@tender-orbit/core/composite';
 import type { Picture } from '@tender-orbit/core/picture';
 import type { TakeComposite } from '@tender-orbit/core/document';
+import { countOf } from '../controls/count-of.ts';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
 import ShotSwitch from '../viewer/ShotSwitch.vue';
@@ -99,7 +100,9 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
   <section class="viewer" aria-label="Composite" data-test="composite-viewer">
     <div class="row head">
       <ShotSwitch />
-      <span v-if="take" class="clip dim">{{ take.name }} with {{ rack.layers.length }} layers</span>
+      <span v-if="take" class="clip dim"
+        >{{ take.name }} with {{ countOf(rack.layers.filter((l) => l.kind !== 'fader').length, 'layer') }}</span
+      >
       <span class="spread" />
       <UiButton
         :pressed="scopes"

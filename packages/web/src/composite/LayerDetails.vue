@@ -94,6 +94,12 @@ function reaches(id: string, by: 'parent' | 'group'): boolean {
   }
   return false;
 }
+/** Puts the layer before the first product: where it is seen. */
+function stand(): void {
+  const first = campaign.set?.products[0]?.id ?? '';
+  const fresh = layer.thing === '' && layer.distance === 0 && layer.lift === 0;
+  set({ inSet: true, ...(fresh && { thing: first, distance: 0.15, lift: 0.08 }) }, 'Stand in the set');
+}
 /** A line to begin with. */
 const FIRST: StrokePoint[] = [
   { at: [-0.3, -0.1], in: [0, 0], out: [0.1, 0.15] },
@@ -164,14 +170,19 @@ const groups = computed(() => [
     </UiButton>
     <MoreFields v-if="!acts" title="Anchor and skew"><LayerFields :layer="layer" :names="MORE_PLACE" /></MoreFields>
     <MoreFields v-if="canStand" title="In the set">
-      <LayerFields :layer="layer" :names="['inSet']" />
+      <CheckField
+        label="Stands in the set"
+        :value="layer.inSet"
+        data-test="in-set"
+        @change="(on: boolean) => (on ? stand() : rack.setValue(layer, 'inSet', false))"
+      />
       <template v-if="layer.inSet">
-        <FieldRow label="Round">
+        <FieldRow label="Around">
           <SelectField
-            label="Round"
+            label="Around"
             :options="[{ value: '', title: 'Middle of the floor' }, ...things]"
             :value="layer.thing"
-            @change="(thing) => set({ thing }, 'Choose what it goes round')"
+            @change="(thing) => set({ thing }, 'Choose what it goes around')"
           />
         </FieldRow>
         <LayerFields :layer="layer" :names="SET_PLACE" />

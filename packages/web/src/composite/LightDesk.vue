@@ -71,7 +71,18 @@ function write(): void {
 </script>
 
 <template>
-  <section class="desk" aria-label="Light desk" data-test="light-desk">
+  <section class="card desk" aria-label="Light desk" data-test="light-desk">
+    <div class="row">
+      <slot />
+      <span class="spread" />
+      <UiButton
+        :disabled="faders.length === 0"
+        tip="Gives the lights of the set these levels"
+        data-test="write-lights"
+        @click="write"
+        >Write to the set</UiButton
+      >
+    </div>
     <p v-if="!layer" class="dim">Put a take on the rack: the desk mixes its lights.</p>
     <p v-else-if="shown && !shown.lights" class="dim">
       "{{ shown.name }}" does not keep its lights. Start a take with "Keep each light", and mix them here without
@@ -87,6 +98,8 @@ function write(): void {
       >
         <v-slider
           direction="vertical"
+          :thumb-size="12"
+          :track-size="4"
           class="ui-fader"
           :model-value="toWay(levelOf(light))"
           :min="0"
@@ -123,35 +136,32 @@ function write(): void {
           </span>
         </span>
       </div>
-      <div class="end">
-        <UiButton
-          :disabled="faders.length === 0"
-          tip="Gives the lights of the set these levels"
-          data-test="write-lights"
-          @click="write"
-          >Write to the set</UiButton
-        >
-      </div>
     </div>
   </section>
 </template>
 
 <style scoped>
 .desk {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  gap: 6px;
   min-height: 0;
+  padding: 6px 10px;
 }
 .faders {
   display: flex;
-  gap: 10px;
+  gap: 8px;
   height: 100%;
 }
 .fader {
   display: grid;
-  grid-template-columns: 26px 92px;
+  flex: none;
+  grid-template: minmax(0, 1fr) / 22px 84px;
   gap: 4px;
-  min-width: 122px;
-  padding: 2px 6px;
+  padding: 4px 6px;
+  border-radius: 6px;
   border-left: 3px solid var(--mark);
+  background: var(--ink-2);
 }
 .side {
   display: grid;
@@ -161,10 +171,5 @@ function write(): void {
 }
 .name {
   font-weight: 600;
-}
-.end {
-  display: grid;
-  align-content: center;
-  margin-left: auto;
 }
 </style>

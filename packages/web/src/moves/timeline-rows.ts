@@ -82,16 +82,18 @@ export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
     const base = { thing: layer.id, colour: 'var(--bone)', rules: [] };
     const properties = layerProperties(layer.kind);
     const own = tracks.filter((t) => t.thing === layer.id).sort((a, b) => a.path.localeCompare(b.path));
+    // Lights of the desk have no span: their keyed levels alone are rows.
+    const isFader = layer.kind === 'fader';
     return [
-      { ...base, kind: 'span', id: `span ${layer.id}`, name: layer.name, layer },
-      ...own.map((track): TimelineRow => {
+      ...(isFader ? [] : [{ ...base, kind: 'span' as const, id: `span ${layer.id}`, name: layer.name, layer }]),
+      ...own.map((track, i): TimelineRow => {
         const property = properties[track.path] as Property | undefined;
         const label = property?.label.toLowerCase() ?? track.path;
         return {
           ...base,
           kind: 'thread',
           id: `${layer.id} ${track.path}`,
-          name: '',
+          name: isFader && i === 0 ? layer.name : '',
           track,
           property,
           label,

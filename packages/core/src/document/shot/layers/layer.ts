@@ -123,8 +123,8 @@ export const LAYER_PROPERTIES = {
   inSet: toggle('Stands in the set'),
   azimuth: turn('Azimuth'),
   distance: number('Distance', 'm', 0, 100, { step: 0.01, usual: 0 }),
-  lift: number('Height', 'm', -100, 100, { step: 0.01, usual: 0 }),
-  metres: number('Metres', 'm', 0.001, 100, { step: 0.01, usual: 0.2 }),
+  lift: number('Elevation', 'm', -100, 100, { step: 0.01, usual: 0 }),
+  metres: number('Card unit', 'm', 0.001, 100, { step: 0.01, usual: 0.2 }),
   facing: toggle('Faces the camera'),
   shadow: share('Shadow', { usual: 0 }),
   shadowX: away('Shadow across'),
@@ -145,7 +145,7 @@ export const LAYER_PROPERTIES = {
   maskRotation: turn('Mask rotation'),
   feather: number('Feather', '', 0, 5, { step: 0.01, usual: 0.1 }),
   maskInverted: toggle('Mask inverted'),
-  maskGrow: away('Mask expansion'),
+  maskGrow: away('Expansion'),
   matte: choice('Matte', MATTE_FORMS),
 } satisfies Properties;
 
