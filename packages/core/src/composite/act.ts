@@ -1,23 +1,30 @@
 import type { Layer, LayerOf } from '../document/index.ts';
-import type { ComposeInput } from './input.ts';
 import { applyCube } from './cube.ts';
+import { defocus } from './defocus.ts';
 import { applyFilter } from './filter.ts';
 import { applyGrade } from './grade.ts';
+import type { Drawing } from './layer-plate.ts';
 import { applyLens } from './lens.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { tableOf } from './tones.ts';
 
 type Acting =
-  LayerOf<'grade'> | LayerOf<'lens'> | LayerOf<'filter'> | LayerOf<'lut'> | LayerOf<'tones'> | LayerOf<'qualifier'>;
-const ACTING: ReadonlySet<Layer['kind']> = new Set(['grade', 'lens', 'filter', 'lut', 'tones', 'qualifier']);
+  | LayerOf<'grade'>
+  | LayerOf<'lens'>
+  | LayerOf<'filter'>
+  | LayerOf<'lut'>
+  | LayerOf<'tones'>
+  | LayerOf<'qualifier'>
+  | LayerOf<'curves'>;
+const ACTING: ReadonlySet<Layer['kind']> = new Set(['grade', 'lens', 'filter', 'lut', 'tones', 'qualifier', 'curves']);
 /** Whether a layer changes what lies below it instead of being seen itself. */
 export const isActing = (layer: Layer): layer is Acting => ACTING.has(layer.kind);
 
 /** Changes what is there, as much as the layer's opacity and mask say. */
-export function act(plates: Plates, below: Plate, layer: Acting, input: ComposeInput, mask: Floats | null): void {
+export function act(plates: Plates, below: Plate, layer: Acting, { input, seen }: Drawing, mask: Floats | null): void {
   const { kernel } = plates;
   const count = below.width * below.height;
-  if (layer.kind === 'lut' || layer.kind === 'tones' || layer.kind === 'qualifier') {
+  if (layer.kind === 'lut' || layer.kind === 'tones' || layer.kind === 'qualifier' || layer.kind === 'curves') {
     const table = layer.kind !== 'lut' ? tableOf(layer) : layer.asset ? input.cube?.(layer.asset) : null;
     if (!table) return;
     const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
@@ -35,6 +42,7 @@ export function act(plates: Plates, below: Plate, layer: Acting, input: ComposeI
   else {
     const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
     if (layer.kind === 'lens') applyLens(plates, below, layer, input.frame);
+    else if (layer.form === 'defocus') defocus(plates, below, layer, seen);
     else applyFilter(plates, below, layer, input.seconds);
     if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
   }

@@ -4,9 +4,9 @@ import { blend } from './blend.ts';
 import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
 import type { ComposeInput } from './input.ts';
-import { hide, openOf, setOf, shown, takeOf, type SeenTake } from './hidden.ts';
+import { hide, openOf, setOf, takeOf } from './hidden.ts';
 import { defocusOf } from './in-set.ts';
-import { lies, placed, plateOf, type Drawing } from './layer-plate.ts';
+import { lies, placed, plateOf, shown, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { maskOf, thingCover } from './mask.ts';
 import { placeBy, placeOf } from './place.ts';
@@ -20,8 +20,6 @@ interface Work extends Drawing {
   open: Floats | null;
   /** Layers of each group, the lowest first; those of none under ''. */
   held: ReadonlyMap<string, readonly SeenLayer[]>;
-  /** The take whose set layers stand in. */
-  seen: SeenTake | null;
 }
 
 /**
@@ -94,14 +92,14 @@ function lay(
   const own = maskOf(plates, layer, width, height, input.frame, work.inSet?.space ?? null);
   const mask = allOf([own, thingMask(plates, layer, work), matteOfLayer(plates, layer, work), clip]);
   if (isActing(layer)) {
-    act(plates, below, layer, input, mask);
+    act(plates, below, layer, work, mask);
     shape?.data.fill(1);
     return;
   }
-  const plate = wholePlate(plates, layer, work);
+  const plate = trailedPlate(plates, layer, work);
   if (!plate) return;
   const space = work.inSet?.space;
-  const defocus = layer.inSet && space ? defocusOf(layer, space) : 0;
+  const defocus = layer.inSet && layer.kind !== 'flare' && space ? defocusOf(layer, space) : 0;
   const blur = Math.sqrt(layer.blur * layer.blur + defocus * defocus) * height;
   if (blur > 0.2) blurPlate(plates, plate, blur);
   if (mask) kernel.cover(plate.at, mask.at, count);
@@ -117,6 +115,27 @@ function lay(
 /** Most pictures that a card's motion is made of, and pixels that it may go from one to the next. */
 const MOST_STEPS = 16;
 const STEP_PIXELS = 1.5;
+
+/** A layer's plate over what it trails behind it, the farthest back lowest. */
+function trailedPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
+  const { earlier = [] } = layer;
+  if (earlier.length === 0) return wholePlate(plates, layer, work);
+  const sum = plates.make(work.input.width, work.input.height);
+  [...earlier].reverse().forEach((was, i) => {
+    plates.within(() => {
+      const then: SeenLayer = { ...was, group: layer.group, carriers: layer.carriers };
+      const plate = wholePlate(plates, then, work);
+      let share = 1;
+      for (let k = earlier.length - i; k > 0; k--) share *= layer.trailFade;
+      if (plate) blend(plates, sum, plate, 'over', share);
+    });
+  });
+  plates.within(() => {
+    const plate = wholePlate(plates, layer, work);
+    if (plate) blend(plates, sum, plate, 'over', 1);
+  });
+  return sum;
+}
 
 /** A layer's plate: a group's is what it holds, a card's in the set that of all the time that the shutter is open. */
 function wholePlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
@@ -156,7 +175,8 @@ function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
 
 /** Takes away from a layer that stands in the set what stands before it. */
 function hideCard(plates: Plates, plate: Plate, layer: SeenLayer, { inSet, seen }: Work, share: number): void {
-  if (layer.inSet && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
+  // A flare is in the lens: its light alone is hidden.
+  if (layer.inSet && layer.kind !== 'flare' && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
 }
 
 /** What a group holds, laid over each other and put in its place. */

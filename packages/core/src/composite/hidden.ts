@@ -1,16 +1,9 @@
 import type { ComposeInput } from './input.ts';
 import { hiddenInSet } from './in-set.ts';
-import { cardAt, lies, placed, type InSet } from './layer-plate.ts';
+import { cardAt, lies, shown, type InSet, type SeenTake } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
-import type { LightFrame } from './light-frame.ts';
-import { homographyOf, placeBy, type Homography } from './place.ts';
+import { homographyOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
-
-/** The take whose set layers stand in, and where its picture lies. */
-export interface SeenTake {
-  frame: LightFrame;
-  lies: Homography;
-}
 
 const AT_REST = homographyOf({ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0 });
 
@@ -39,25 +32,12 @@ export function hide(
   plates.within(() => {
     const hidden = hiddenInSet(seen.frame, cardAt(layer, inSet.space, share));
     const there = shown(plates, seen.frame, hidden, seen.lies, plate);
-    const { data } = there;
     const open = plates.floats(plate.width * plate.height);
-    for (let i = 0; i < open.data.length; i++) open.data[i] = 1 - data[i * 4 + 3];
+    // Asked for once nothing more is made: memory may have moved.
+    const [from, into] = [there.data, open.data];
+    for (let i = 0; i < into.length; i++) into[i] = 1 - from[i * 4 + 3];
     plates.kernel.cover(plate.at, open.at, plate.width * plate.height);
   });
-}
-
-/** A number a pixel of a take's frame as the alpha of a plate, where the take lies. */
-export function shown(
-  plates: Plates,
-  { width, height }: LightFrame,
-  numbers: Float32Array,
-  where: Homography,
-  size: { width: number; height: number },
-): Plate {
-  const source = plates.make(width, height);
-  const { data } = source;
-  for (let i = 0; i < numbers.length; i++) data[i * 4 + 3] = numbers[i];
-  return placed(plates, source, placeBy(where, size.width, size.height), size, 1);
 }
 
 /** How much of what is behind the products of the takes is to be seen, a pixel; null without any. */

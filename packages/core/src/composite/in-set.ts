@@ -103,7 +103,7 @@ export function defocusOf(layer: StandsInSet, space: FrameSpace): number {
 /** Pixels round one that is partly covered within which depths of what covers it, and of what is behind, are looked for. */
 const AROUND = 2;
 /** A product covers a pixel wholly from here on. */
-const WHOLE = 0.98;
+export const WHOLE = 0.98;
 
 /**
  * How much of a card in the set what is nearer hides, 0..1 a pixel of a take's frame. Before a product it is seen; behind one as much as
@@ -156,7 +156,7 @@ function slopeAt(depth: Float32Array, at: number, width: number): number {
 }
 
 /** At an edge: the depth of what covers most near by, and of what is not covered at all (0: nothing near by). */
-function sidesAt(
+export function sidesAt(
   depth: Float32Array,
   matte: Float32Array,
   x: number,

@@ -24,6 +24,8 @@ export { applyGrade, grader, whiteBalance } from './grade.ts';
 export { applyLens } from './lens.ts';
 export { applyCube, readCube, writeCube, type Cube } from './cube.ts';
 export { colourMatch, colourStatistics, fromOklab, toOklab, type ColourStatistics } from './match.ts';
+export { curveRound, curvesOf, curveThrough } from './curves.ts';
+export { fromPuck, fromWheels, toPuck, toWheels, type Wheels, type WheelValues } from './wheels.ts';
 export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';

@@ -1,12 +1,15 @@
 import type { Framed, Layer, LayerOf } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
-import { exp2 } from '../maths/index.ts';
+import { exp2, hypot } from '../maths/index.ts';
 import { encodeSrgb } from '../picture/index.ts';
 import { Pyramid } from './blur.ts';
 import type { ComposeInput } from './input.ts';
 import { takePlate } from './faders.ts';
+import type { LightFrame } from './light-frame.ts';
 import type { FrameSpace } from '../scene/index.ts';
-import { between, cardInSet } from './in-set.ts';
+import { drawFlare, seenLight } from './flare.ts';
+import { fogOver } from './fog.ts';
+import { between, cardInSet, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { drawSpecks, drawVapour } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
@@ -22,10 +25,18 @@ export interface InSet {
   take: Homography;
 }
 
+/** The take whose set layers stand in, and where its picture lies. */
+export interface SeenTake {
+  frame: LightFrame;
+  lies: Homography;
+}
+
 /** What a layer is drawn in. */
 export interface Drawing {
   input: ComposeInput;
   inSet: InSet | null;
+  /** The take whose set layers stand in. */
+  seen: SeenTake | null;
   /** Lights of takes that are set otherwise, by the id of the take's layer. */
   faders: ReadonlyMap<string, ReadonlyArray<LayerOf<'fader'>>>;
 }
@@ -63,10 +74,22 @@ function placeIn(layer: SeenLayer, { input, inSet }: Drawing, share: number): Pl
   return card && placeBy(card, width, height);
 }
 
+/** How much of a flare's light is seen: where it stands in the set, past what is nearer there. */
+function lightSeen(layer: SeenLayer, { inSet, seen }: Drawing): number {
+  if (!layer.inSet || !inSet || !seen) return 1;
+  const at = standsAt(layer, inSet.space);
+  const spot = spotOf(at, inSet.space);
+  const { eye } = inSet.space.camera;
+  const away = hypot(hypot(at[0] - eye[0], at[1] - eye[1]), at[2] - eye[2]);
+  return spot ? seenLight(seen.frame, spot, away) : 0;
+}
+
 /** A layer by itself; null when there is nothing to see. @param share of the time that the shutter is open. */
 export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, share = 0): Plate | null {
   const { input } = drawing;
-  const { width, height, seconds } = input;
+  const { width, height } = input;
+  // What is held stands still by itself too.
+  const seconds = layer.held && input.frame > 0 ? input.seconds * (1 - layer.held / input.frame) : input.seconds;
   const place = placeIn(layer, drawing, share);
   if (!place) return null;
   const tint = (hex: string): Colour => colourOf(hex, layer.space);
@@ -109,6 +132,26 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     case 'specks': {
       const plate = plates.make(width, height);
       drawSpecks(plate, place, layer, tint(layer.colour), seconds);
+      return plate;
+    }
+    case 'fog': {
+      const seen = drawing.seen;
+      if (!seen) return null;
+      const plate = shown(plates, seen.frame, fogOver(seen.frame, layer), seen.lies, input);
+      const [r, g, b] = tint(layer.colour);
+      const { data } = plate;
+      for (let o = 0; o < data.length; o += 4) {
+        const much = data[o + 3];
+        [data[o], data[o + 1], data[o + 2]] = [r * much, g * much, b * much];
+      }
+      return plate;
+    }
+    case 'flare': {
+      const plate = plates.make(width, height);
+      const own = lies(layer, drawing.inSet, share);
+      if (!own || own[8] <= 0) return plate;
+      const spot = [own[2] / own[8], own[5] / own[8]] as const;
+      drawFlare(plate, layer, tint(layer.colour), spot, lightSeen(layer, drawing), layer.inSet ? 1 : layer.scale);
       return plate;
     }
     case 'text':
@@ -170,4 +213,18 @@ export function placed(
     else pin(plates, target, source, place, high, frame);
   });
   return target;
+}
+
+/** A number a pixel of a take's frame as the alpha of a plate, where the take lies. */
+export function shown(
+  plates: Plates,
+  { width, height }: LightFrame,
+  numbers: Float32Array,
+  where: Homography,
+  size: { width: number; height: number },
+): Plate {
+  const source = plates.make(width, height);
+  const { data } = source;
+  for (let i = 0; i < numbers.length; i++) data[i * 4 + 3] = numbers[i];
+  return placed(plates, source, placeBy(where, size.width, size.height), size, 1);
 }

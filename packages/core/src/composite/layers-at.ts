@@ -9,6 +9,10 @@ export type SeenLayer = Layer & {
   matteFrom?: SeenLayer;
   /** The same as the shutter closes. */
   later?: Layer;
+  /** Frames that it stands back behind the picture's, because it is held. */
+  held?: number;
+  /** As it was at earlier times, the latest first: what it trails behind it. */
+  earlier?: readonly Layer[];
 };
 
 /** Layers of a shot made ready for any frame. */
@@ -40,10 +44,14 @@ export function compileLayers({
   const program: LayerProgram = {
     at: (frame) =>
       seen(
-        moving.map(({ layer, curves }) => {
-          const now = curves.length === 0 ? layer : { ...layer };
-          for (const [name, curve] of curves) (now as unknown as Record<string, unknown>)[name] = curve.at(frame);
-          return now;
+        moving.map(({ layer, curves }): SeenLayer => {
+          const { hold, trail, trailStep } = layer;
+          if (hold <= 1 && trail === 0) return valuesAt(layer, curves, frame);
+          const own = hold > 1 ? layer.start + Math.floor((frame - layer.start) / hold) * hold : frame;
+          const earlier = Array.from({ length: trail }, (_, k) => own - (k + 1) * trailStep)
+            .filter((at) => at >= layer.start)
+            .map((at) => valuesAt(layer, curves, at));
+          return { ...valuesAt(layer, curves, own), held: frame - own, earlier };
         }),
         frame,
       ),
@@ -52,8 +60,15 @@ export function compileLayers({
   return program;
 }
 
+/** A layer with its keyed values at a frame. */
+function valuesAt(layer: Layer, curves: ReadonlyArray<[string, Curve]>, frame: number): Layer {
+  const now = curves.length === 0 ? layer : { ...layer };
+  for (const [name, curve] of curves) (now as unknown as Record<string, unknown>)[name] = curve.at(frame);
+  return now;
+}
+
 /** Of all layers at a frame those that are seen. */
-function seen(all: readonly Layer[], frame: number): SeenLayer[] {
+function seen(all: readonly SeenLayer[], frame: number): SeenLayer[] {
   const byId = new Map(all.map((layer) => [layer.id, layer]));
   const holds = (id: string, kind: Layer['kind']): boolean =>
     byId.get(id)?.kind === (kind === 'fader' ? 'take' : 'group');
@@ -76,7 +91,7 @@ function seen(all: readonly Layer[], frame: number): SeenLayer[] {
     const group = holder(layer);
     return group === '' || reached(byId.get(group)!);
   };
-  const dressed = (layer: Layer): SeenLayer => {
+  const dressed = (layer: SeenLayer): SeenLayer => {
     const carriers = carriersOf(byId, layer);
     const group = holder(layer);
     if (carriers.length === 0 && group === layer.group) return layer;

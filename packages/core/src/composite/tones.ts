@@ -1,11 +1,12 @@
-import { LAYERS, type LayerOf } from '../document/index.ts';
+import { CURVE_NAMES, LAYERS, type LayerOf } from '../document/index.ts';
 import { hexToLinear, linearToSrgb, srgbToLinear } from '../finish/index.ts';
 import { atan2, cos, hypot, sin } from '../maths/index.ts';
 import type { Cube } from './cube.ts';
+import { curvesOf } from './curves.ts';
 import { fromOklab, toOklab } from './match.ts';
 
 type Change = (rgb: Float64Array) => void;
-type Shaped = LayerOf<'tones'> | LayerOf<'qualifier'>;
+type Shaped = LayerOf<'tones'> | LayerOf<'qualifier'> | LayerOf<'curves'>;
 
 /** How far a zone at its end moves its point of the curve. */
 const ZONE = 0.2;
@@ -113,20 +114,31 @@ export function qualifierOf(layer: LayerOf<'qualifier'>): Change {
 const tables = new Map<string, Cube>();
 
 /** The change of a layer as a table; those of the same values are worked out once. */
-export function tableOf(layer: Shaped): Cube {
-  const key = [
-    layer.kind,
-    ...Object.keys(LAYERS[layer.kind].properties).map((name) => layer[name as keyof Shaped]),
-  ].join(' ');
+export function tableOf(layer: Shaped): Cube | null {
+  if (layer.kind === 'curves' && CURVE_NAMES.every((name) => layer.curves[name].length === 0)) return null;
+  const key = keyOf(layer);
   const known = tables.get(key);
   tables.delete(key);
-  const table = known ?? lattice(layer.kind === 'tones' ? tonesOf(layer) : qualifierOf(layer));
+  const table = known ?? lattice(changeOf(layer));
   tables.set(key, table);
   for (const old of tables.keys()) {
     if (tables.size <= KEPT) break;
     tables.delete(old);
   }
   return table;
+}
+
+/** What a table follows from: the values of its kind, and what the others of a layer are. */
+function keyOf(layer: Shaped): string {
+  if (layer.kind === 'curves') return JSON.stringify(layer.curves);
+  return [layer.kind, ...Object.keys(LAYERS[layer.kind].properties).map((name) => layer[name as keyof Shaped])].join(
+    ' ',
+  );
+}
+
+function changeOf(layer: Shaped): Change {
+  if (layer.kind === 'curves') return curvesOf(layer.curves);
+  return layer.kind === 'tones' ? tonesOf(layer) : qualifierOf(layer);
 }
 
 function lattice(change: Change): Cube {

@@ -115,7 +115,7 @@ const PANELS = [
   min-height: 0;
 }
 .left {
-  grid-template-rows: minmax(0, 1fr) auto;
+  grid-template-rows: minmax(150px, 1fr) minmax(0, 1.4fr);
 }
 .right {
   grid-template-rows: auto minmax(0, 1fr);

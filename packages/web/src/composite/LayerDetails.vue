@@ -5,10 +5,12 @@ import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField, UiButton } from '../ui/index.ts';
 import { saveCube } from './save-cube.ts';
+import GradeWheels from './GradeWheels.vue';
 import LayerFields from './LayerFields.vue';
 import LogoPick from './LogoPick.vue';
 import MaskFields from './MaskFields.vue';
 import CubePick from './CubePick.vue';
+import CurvesEditor from './CurvesEditor.vue';
 import FootagePick from './FootagePick.vue';
 import StillPick from './StillPick.vue';
 
@@ -16,16 +18,17 @@ import StillPick from './StillPick.vue';
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const rack = useRack();
-const acts = computed(() => ['grade', 'tones', 'qualifier', 'lut', 'lens', 'filter'].includes(layer.kind));
+const acts = computed(() => ['grade', 'tones', 'qualifier', 'curves', 'lut', 'lens', 'filter'].includes(layer.kind));
 
 /** What a form of filter asks for besides its size. */
 const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
   ...{ blur: [], mosaic: [], 'zoom blur': [], 'spin blur': [], 'directional blur': ['angle'], sharpen: ['amount'] },
   displace: ['amount', 'grain', 'evolve', 'seed'],
+  defocus: ['focus', 'amount'],
 };
 
 /** Kinds that fill the picture, and cannot be turned in space. */
-const FLAT: readonly Layer['kind'][] = ['vapour', 'specks'];
+const FLAT: readonly Layer['kind'][] = ['vapour', 'specks', 'fog'];
 
 /** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
 const own = computed(() =>
@@ -37,6 +40,8 @@ const place = computed(() => {
   const flat = ['x', 'y', 'scale', 'stretch', 'rotation'];
   const spaced = FLAT.includes(layer.kind) ? [] : ['tilt', 'turn'];
   if (layer.kind === 'null') return [...flat, ...spaced];
+  if (layer.kind === 'fog') return ['blur'];
+  if (layer.kind === 'flare') return ['x', 'y', 'scale'];
   return acts.value ? [] : [...flat, ...spaced, 'blur'];
 });
 const MORE_PLACE = ['anchorX', 'anchorY', 'skew'];
@@ -56,6 +61,7 @@ const blending = computed(() => {
   return acts.value ? ['opacity'] : ['opacity', 'blend'];
 });
 const SPAN = ['start', 'length'];
+const TIME = computed(() => ['hold', 'trail', ...(layer.trail > 0 ? ['trailStep', 'trailFade'] : [])]);
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
 /** The take of this layer when there is none of it any more. */
 const takeGone = computed(() => {
@@ -161,6 +167,8 @@ const groups = computed(() => [
       :value="layer.behind"
       @change="(on) => rack.setValue(layer, 'behind', on)"
     />
+    <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
+    <CurvesEditor v-if="layer.kind === 'curves'" :layer="layer" />
     <fieldset v-for="group in groups" :key="group.title">
       <legend v-if="group.title">{{ group.title }}</legend>
       <LayerFields :layer="layer" :names="group.names" />
@@ -211,6 +219,9 @@ const groups = computed(() => [
           @change="(group) => set({ group }, 'Choose group')"
         />
       </FieldRow>
+    </MoreFields>
+    <MoreFields v-if="!acts && layer.kind !== 'null'" title="Hold and trail">
+      <LayerFields :layer="layer" :names="TIME" />
     </MoreFields>
     <MoreFields title="Span"><LayerFields :layer="layer" :names="SPAN" /></MoreFields>
   </section>

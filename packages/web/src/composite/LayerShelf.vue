@@ -6,45 +6,49 @@ import { LAYER_ICONS } from './layer-icons.ts';
 
 /** What can be put on the rack. */
 const rack = useRack();
-const KINDS: readonly LayerKind[] = [
-  ...(['gradient', 'solid', 'repeater', 'shape', 'vapour', 'specks', 'stroke', 'logo'] as const),
-  ...([
-    'text',
-    'still',
-    'footage',
-    'grade',
-    'tones',
-    'qualifier',
-    'lut',
-    'lens',
-    'filter',
-    'take',
-    'group',
-    'null',
-  ] as const),
+const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
+  { title: 'Pictures', kinds: ['take', 'still', 'footage', 'logo'] },
+  { title: 'Graphics', kinds: ['text', 'solid', 'gradient', 'shape', 'stroke', 'repeater'] },
+  { title: 'Air and light', kinds: ['vapour', 'specks', 'fog', 'flare'] },
+  { title: 'Adjust what is below', kinds: ['grade', 'curves', 'tones', 'qualifier', 'lut', 'lens', 'filter'] },
+  { title: 'Hold others', kinds: ['group', 'null'] },
 ];
 </script>
 
 <template>
   <section aria-label="Put on the rack" data-test="layer-shelf">
     <h2>Put on the rack</h2>
-    <div class="grid">
-      <PickCard v-for="kind in KINDS" :key="kind" class="kind" :data-test="`layer-${kind}`" @click="rack.add(kind)">
-        <v-icon :icon="LAYER_ICONS[kind]" size="18" />
-        <span class="clip">{{ LAYERS[kind].title }}</span>
-      </PickCard>
+    <div class="scroll">
+      <template v-for="{ title, kinds } in GROUPS" :key="title">
+        <h3>{{ title }}</h3>
+        <div class="grid">
+          <PickCard v-for="kind in kinds" :key="kind" class="kind" :data-test="`layer-${kind}`" @click="rack.add(kind)">
+            <v-icon :icon="LAYER_ICONS[kind]" size="18" />
+            <span class="clip">{{ LAYERS[kind].title }}</span>
+          </PickCard>
+        </div>
+      </template>
     </div>
   </section>
 </template>
 
 <style scoped>
 section {
-  padding: 8px 10px 10px;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  min-height: 0;
+  padding: 8px 10px 6px;
   border-top: 1px solid var(--line);
 }
 h2 {
   margin: 0 2px 6px;
   font-size: 13px;
+}
+h3 {
+  margin: 6px 2px 2px;
+  font-size: 12px;
+  font-weight: 500;
+  color: var(--bone-dim);
 }
 .grid {
   display: grid;

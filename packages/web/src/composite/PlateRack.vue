@@ -32,6 +32,8 @@ const COLOURS: Partial<Record<Layer['kind'], string>> = {
   lut: 'var(--violet)',
   tones: 'var(--violet)',
   qualifier: 'var(--violet)',
+  curves: 'var(--violet)',
+  flare: 'var(--honey)',
   text: 'var(--bone)',
   still: 'var(--bone)',
   specks: 'var(--honey)',
@@ -266,7 +268,7 @@ function step(event: KeyboardEvent, id: string): void {
   min-width: 120px;
 }
 .rail.scene {
-  flex: 1;
+  flex: 1 0 auto;
 }
 .plates {
   display: flex;
@@ -276,6 +278,7 @@ function step(event: KeyboardEvent, id: string): void {
 }
 .plate {
   position: relative;
+  flex: none;
   display: grid;
   justify-items: center;
   width: 68px;

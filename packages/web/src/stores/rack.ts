@@ -33,7 +33,17 @@ import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
 /** Kinds that stand on the glass, before the picture, when they are put on the rack. */
-const ON_GLASS: readonly LayerKind[] = ['text', 'still', 'footage', 'lut', 'tones', 'qualifier', 'stroke', 'logo'];
+const ON_GLASS: readonly LayerKind[] = [
+  'text',
+  'still',
+  'footage',
+  'lut',
+  'tones',
+  'curves',
+  'qualifier',
+  'stroke',
+  'logo',
+];
 
 /** The composite of the shot in hand: its layers as plates on a rack, which of them is chosen, and how their values are changed. */
 export const useRack = defineStore('rack', () => {
@@ -110,7 +120,9 @@ export const useRack = defineStore('rack', () => {
     const fresh = (of: LayerKind, own: Partial<Layer> = {}): Layer => {
       const name = freshName(namesOf(layers.value), LAYERS[of].title);
       const space: LayerSpace = ON_GLASS.includes(of) ? 'glass' : 'scene';
-      return newLayer(of, freshId('layer'), name, { space, ...own });
+      // A flare is light on top of what is there.
+      const adds = of === 'flare' ? { blend: 'add' as const } : {};
+      return newLayer(of, freshId('layer'), name, { space, ...adds, ...own });
     };
     if (layers.value.length === 0 && kind !== 'take') run(addLayer(fresh('take')), gesture);
     const within = group.value ? { group: group.value.id, space: group.value.space } : {};

@@ -56,6 +56,8 @@ const racked: Migration = (old) => ({
     ...{ shadow: 0, shadowX: 0.02, shadowY: -0.03, shadowBlur: 0.03, shadowColour: '#120C18', contact: 0 },
     ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
     ...{ maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
+    ...{ hold: 1, trail: 0, trailStep: 2, trailFade: 0.7 },
+    ...(layer.kind === 'filter' && { focus: 1 }),
   })),
 });
 

@@ -16,6 +16,7 @@ import {
   whole,
   type Field,
 } from '../../fields.ts';
+import { curvesSchema } from './curves.ts';
 import type { StrokePoint } from './drawn.ts';
 import { maskPathSchema, type Spot } from './mask-path.ts';
 import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
@@ -31,6 +32,7 @@ export {
   type LayerBase,
   type LayerSpace,
 } from './layer.ts';
+export { CURVE_NAMES, HUE_CURVES, noCurves, TONE_CURVES, type CurveName, type Curves } from './curves.ts';
 export { STROKE_FORMS, type StrokePoint } from './drawn.ts';
 export type { MaskPoint, MaskShape, Spot } from './mask-path.ts';
 export {
@@ -82,6 +84,7 @@ const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
     ),
   },
   logo: { asset: fileOrNone('Logo'), title: text('Title of the logo', 255) },
+  curves: { curves: curvesSchema },
   lut: { asset: fileOrNone('Colour table'), title: text('Title of the table', 255) },
   footage: {
     film: orNull(

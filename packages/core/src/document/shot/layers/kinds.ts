@@ -1,4 +1,6 @@
 import { choice, colour, count, number, share, toggle, turn, type Properties } from '../../../properties/index.ts';
+import { noCurves, type Curves } from './curves.ts';
+import { AIR, type AirLayer } from './air.ts';
 import { HOLDING, LINES, type HoldingLayer, type LineLayer } from './drawn.ts';
 import { FILM_ENDS, FRAMED, UNFRAMED, type Film, type Framed } from './framed.ts';
 import type { LayerBase } from './layer.ts';
@@ -9,7 +11,7 @@ export const GRADIENT_FORMS = ['linear', 'radial', 'conical'] as const;
 export const REPEAT_FORMS = ['rays', 'discs', 'rings', 'bars', 'grid'] as const;
 export const SHAPE_FORMS = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
 export const FILTER_FORMS = [
-  ...(['blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'mosaic', 'displace'] as const),
+  ...(['blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'mosaic', 'displace', 'defocus'] as const),
 ] as const;
 export const LUT_CODES = ['display', 'linear'] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
@@ -18,6 +20,7 @@ export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 export type LayerDoes =
   | HoldingLayer
   | LineLayer
+  | AirLayer
   /** Frames of a take; the shot's latest when `take` is empty. `exposure` in stops. */
   | { kind: 'take'; take: string; exposure: number }
   | { kind: 'solid'; colour: string }
@@ -148,11 +151,14 @@ export type LayerDoes =
       lightness: number;
       shown: boolean;
     }
+  /** Curves by points over display colours. */
+  | { kind: 'curves'; curves: Curves }
   /** A table of colours (cube format) on all below: of display colours coded as sRGB, or of linear light. */
   | { kind: 'lut'; asset: string; title: string; coded: (typeof LUT_CODES)[number] }
   /**
    * A filter on all below. `size` is a share of the picture's height: a blur's sigma, the length of a directional blur, a cell of a
-   * mosaic, how far noise of the scale `grain` displaces; of zoom and spin blurs round the layer's place a share of the distance to it.
+   * mosaic, how far noise of the scale `grain` displaces, the radius that what is far away is defocused to by a lens that is sharp at
+   * `focus` metres (see composite/defocus.ts); of zoom and spin blurs round the layer's place a share of the distance to it.
    */
   | {
       kind: 'filter';
@@ -160,6 +166,7 @@ export type LayerDoes =
       size: number;
       amount: number;
       angle: number;
+      focus: number;
       grain: number;
       evolve: number;
       seed: number;
@@ -185,7 +192,7 @@ export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind
 type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 
 /** What of kinds no single field sets. */
-type NoProperty = 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points';
+type NoProperty = 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
 
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
@@ -380,6 +387,7 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       ...{ shift: 0, saturation: 1, lightness: 0, shown: false },
     },
   },
+  curves: { title: 'Curves', properties: {}, usual: { curves: noCurves() } },
   lut: {
     title: 'LUT',
     properties: { coded: choice('Works on', LUT_CODES) },
@@ -392,14 +400,16 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       size: number('Size', '', 0, 2, { step: 0.002, usual: 0.02 }),
       amount: share('Amount', { max: 4, usual: 1 }),
       angle: turn('Angle'),
+      focus: number('Sharp at', 'm', 0.01, 1000, { step: 0.01, usual: 1 }),
       grain: number('Noise size', '', 0.005, 5, { step: 0.01, usual: 0.15 }),
       evolve: perSecond('Evolves'),
       seed,
     },
-    usual: { form: 'blur', size: 0.02, amount: 1, angle: 0, grain: 0.15, evolve: 0.4, seed: 1 },
+    usual: { form: 'blur', size: 0.02, amount: 1, angle: 0, focus: 1, grain: 0.15, evolve: 0.4, seed: 1 },
   },
   ...HOLDING,
   ...LINES,
+  ...AIR,
   lens: {
     title: 'Lens',
     properties: {

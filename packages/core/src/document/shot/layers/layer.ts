@@ -92,6 +92,12 @@ export interface LayerBase extends Item {
   maskThing: string;
   /** Shapes of a drawn mask by their frames; between them it changes evenly. */
   maskPath: MaskShape[];
+  /** Frames that it is held for before it goes on; 1: not held. */
+  hold: number;
+  /** Copies of it as it was, so many frames apart, each so much of the one after it. */
+  trail: number;
+  trailStep: number;
+  trailFade: number;
   /** What another layer, which need not be visible, lets be seen of it. */
   matte: (typeof MATTE_FORMS)[number];
   matteLayer: string;
@@ -147,6 +153,10 @@ export const LAYER_PROPERTIES = {
   maskInverted: toggle('Mask inverted'),
   maskGrow: away('Expansion'),
   matte: choice('Matte', MATTE_FORMS),
+  hold: count('Hold frames', 1, 1000),
+  trail: count('Trail', 0, 24),
+  trailStep: number('Trail step', 'frames', 0.1, 100, { step: 0.5, usual: 2 }),
+  trailFade: share('Trail fades', { usual: 0.7 }),
 } satisfies Properties;
 
 /** Settings of every layer that say how it is made up: they take no keys. */
@@ -160,6 +170,8 @@ export const LAYER_SETTINGS: ReadonlySet<string> = new Set([
   'facing',
   'mask',
   'matte',
+  'hold',
+  'trail',
   'ends',
   'coded',
 ]);
@@ -175,5 +187,6 @@ export function plainLayer(): Omit<LayerBase, 'id' | 'name'> {
     ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
     ...{ mask: 'none', maskX: 0, maskY: 0, maskWidth: 1, maskHeight: 1, maskRotation: 0 },
     ...{ feather: 0.1, maskInverted: false, maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
+    ...{ hold: 1, trail: 0, trailStep: 2, trailFade: 0.7 },
   };
 }
