@@ -3,14 +3,34 @@ import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { composeShot, filmFrame, filmKey, readCube, readLight, writeCube } from '@tender-orbit/core/composite';
+import {
+  composeShot,
+  filmFrame,
+  filmKey,
+  readCube,
+  readLight,
+  readLightParts,
+  readVector,
+  writeCube,
+} from '@tender-orbit/core/composite';
 import type { SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import type { TakeSummary } from '@tender-orbit/core/contract';
 import { textDrawer } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { decodeImage } from '../../packages/server/src/workers/index.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
-import { goTo, newCampaign, openPage, openStage, saved, searchFor, signIn, typeNumber, type Stage } from './harness.ts';
+import {
+  choose,
+  goTo,
+  newCampaign,
+  openPage,
+  openStage,
+  saved,
+  searchFor,
+  signIn,
+  typeNumber,
+  type Stage,
+} from './harness.ts';
 
 describe('effects, and a composite over their take', () => {
   let stage: Stage;
@@ -102,7 +122,7 @@ describe('effects, and a composite over their take', () => {
         const answer = await fetch('/api/takes', {
           method: 'POST',
           headers: { 'content-type': 'application/json', 'x-csrf-token': csrfToken },
-          body: JSON.stringify({ shot, quality: 'clay', width: 64, samples: 2 }),
+          body: JSON.stringify({ shot, quality: 'clay', width: 64, samples: 2, lights: true }),
         });
         return (await answer.json()) as { id: string };
       },
@@ -186,6 +206,91 @@ describe('effects, and a composite over their take', () => {
     expect(layers.at(-1)).contain({ kind: 'lut', title: 'warm.cube (5 x 5 x 5)', space: 'glass' });
   });
 
+  it('a leaf goes around the box, where what is nearer hides it', async () => {
+    await page.locator('[data-test=layer-shape]').click();
+    const details = page.locator('[data-test=layer-details]');
+    await details.getByRole('button', { name: 'In the set' }).click();
+    await details.locator('[data-test=in-set] input').check();
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('Home');
+    await details.locator('[aria-label^="Key azimuth" i]').click();
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await page.keyboard.press('End');
+    await typeNumber(page, 'Azimuth, deg', '360', '[data-test=layer-details]');
+    const { shot, set } = await documents();
+    const leaf = shot.layers.find((l) => l.kind === 'shape')!;
+    expect(leaf).contain({ inSet: true, thing: set.products[0].id, facing: true });
+    expect(shot.tracks.find((t) => t.thing === leaf.id && t.path === 'azimuth')!.keys).length(2);
+  });
+
+  it('a logo is brought as outlines and drawn on; what has none is told', async () => {
+    await page.locator('[data-test=layer-logo]').click();
+    const input = page.locator('[data-test=logo-file] input');
+    const give = (name: string, inner: string): Promise<void> =>
+      input.setInputFiles({
+        ...{ name, mimeType: 'image/svg+xml' },
+        buffer: Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 40">${inner}</svg>`),
+      });
+    await give('words.svg', '<text>honey</text>');
+    await page.getByText(/"words.svg" holds no outlines/).waitFor();
+    await give('comb.svg', '<path d="M5 5h20v20h-20z" fill="gold"/><circle cx="45" cy="20" r="10" fill="teal"/>');
+    await page.getByText('comb.svg (2 outlines)').waitFor();
+    await typeNumber(page, 'Drawn on, %', '70', '[data-test=layer-details]');
+    expect((await documents()).shot.layers.find((l) => l.kind === 'logo')).contain({ drawn: 0.7, space: 'glass' });
+  });
+
+  it('two layers are grouped, looked into, and one is clipped to the other', async () => {
+    const rack = page.locator('[data-test=plate-rack]');
+    await page.locator('[data-test=layer-gradient]').click();
+    await page.locator('[data-test=layer-vapour]').click();
+    await rack.locator('[data-test=group]').click();
+    let { layers } = (await documents()).shot;
+    const group = layers.find((l) => l.kind === 'group')!;
+    expect(layers.filter((l) => l.group === group.id).map((l) => l.kind)).deep.equal(['gradient', 'vapour']);
+    await rack.locator('[data-test=open-group]').click();
+    await rack.locator('[data-plate]').first().click();
+    const details = page.locator('[data-test=layer-details]');
+    await details.getByRole('button', { name: 'In the stack' }).click();
+    await details.getByText('Clip to the layer below').click();
+    await rack.locator('[data-test=leave-group]').click();
+    ({ layers } = (await documents()).shot);
+    expect(layers.find((l) => l.kind === 'vapour')!.clip).equal(true);
+    await rack.locator('[data-plate]', { hasText: 'Group' }).click();
+    await typeNumber(page, 'Opacity, %', '40', '[data-test=layer-details]');
+  });
+
+  it('a mask is drawn over the picture, by keys too', async () => {
+    const details = page.locator('[data-test=layer-details]');
+    await details.getByRole('button', { name: 'Mask and matte' }).click();
+    await choose(details.getByRole('combobox', { name: 'Mask', exact: true }), 'Path');
+    await details.locator('[data-test=draw-mask]').click();
+    const point = page.locator('[data-test=path-point-1]');
+    await point.focus();
+    await page.keyboard.press('Shift+ArrowRight');
+    const box = (await page.locator('[data-test=path-point-0]').boundingBox())!;
+    await page.mouse.move(box.x + 5, box.y + 5);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 5, box.y - 15, { steps: 3 });
+    await page.mouse.up();
+    const group = (await documents()).shot.layers.find((l) => l.kind === 'group')!;
+    const [{ points }] = group.maskPath;
+    expect(points[1].at[0]).closeTo(0.3, 1e-9);
+    expect(points[0].at[1]).above(0.26);
+    await details.locator('[data-test=draw-mask]').click();
+  });
+
+  it('a light of the take goes down by its fader on the light desk', async () => {
+    await page.locator('[data-test=below-desk]').click();
+    const fader = page.locator('[data-test^=fader-] [role=slider]').first();
+    await fader.focus();
+    for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowDown');
+    const { layers } = (await documents()).shot;
+    const made = layers.find((l) => l.kind === 'fader')!;
+    expect(made.level).closeTo(0.64, 0.02);
+    expect(made.group).equal(layers.find((l) => l.kind === 'take')!.id);
+    await page.locator('[data-test=below-rack]').click();
+  });
+
   it('the picture is the one that the core composes, to the byte', async () => {
     const { shot, set } = await documents();
     const footage = shot.layers.find((l) => l.kind === 'footage')!;
@@ -203,8 +308,12 @@ describe('effects, and a composite over their take', () => {
     const painter = await openTitlePainter();
     const answer = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/light`);
     const light = readLight(new Uint8Array(inflateSync(await answer.body())));
+    const lights = await page.request.get(`${stage.server.address}/api/takes/${take}/frames/9/lights`);
+    const parts = new Map([['', readLightParts(new Uint8Array(inflateSync(await lights.body())))]]);
+    const logo = shot.layers.find((l) => l.kind === 'logo')!;
+    const vectors = new Map([[logo.asset, readVector((await bring(logo.asset)).toString(), 'comb')]]);
     const wanted = composeShot(openPlates(), { shot, view: set.view }, 9, { num: 24, den: 1 }, light, {
-      ...{ takes: new Map([['', light]]), stills: new Map(), films, cubes, text: textDrawer(painter) },
+      ...{ takes: new Map([['', light]]), parts, vectors, stills: new Map(), films, cubes, text: textDrawer(painter) },
     });
     painter.dispose();
     expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { composeShot, readLight, type LightFrame } from '@tender-orbit/core/composite';
+import { composeShot, readLight, readLightParts, type LightFrame } from '@tender-orbit/core/composite';
 import {
   newLayer,
   newMove,
@@ -57,7 +57,7 @@ describe('server: composites of takes', () => {
     const set = campaign.set.document as unknown as SetDocument;
     const product = nextProduct(set, 'box', { id, name: 'Carton' }, [0, 0]);
     await changeDocument(client, 'set', campaign.set.id, { products: [product] });
-    const body = { shot: campaign.shot.id, quality: 'draft', width: 96, samples: 4 };
+    const body = { shot: campaign.shot.id, quality: 'draft', width: 96, samples: 4, lights: true };
     take = (await client.ok<{ id: string }>('POST', '/takes', body)).id;
     await until(
       () => client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`),
@@ -128,6 +128,62 @@ describe('server: composites of takes', () => {
     picture.data.forEach((v, i) => expect(Math.abs(v - rendered[i])).at.most(1));
     const covered = frame.matte.reduce((sum, m) => sum + (m > 0.5 ? 1 : 0), 0) / frame.matte.length;
     expect(covered).within(0.02, 0.9);
+  });
+
+  it('each frame knows how far away things are, where they stand, and what covers it', async () => {
+    const { depths, matte, width, height } = await light(0);
+    const { space, things, ids, depth } = depths!;
+    expect(things).include('box');
+    expect(Object.keys(space.things)).include('box');
+    const number = things.indexOf('box');
+    // Where the box covers a pixel it is as far away as its place, give or take its size.
+    const { eye } = space.camera;
+    const { at } = space.things.box;
+    const away = Math.hypot(...eye.map((v, i) => v - at[i]));
+    let covered = 0;
+    for (let i = 0; i < width * height; i++) {
+      if (ids[i * 2] !== number || matte[i] < 0.99) continue;
+      covered++;
+      expect(depth[i]).within(away - 0.4, away + 0.4);
+    }
+    expect(covered).above(20);
+  });
+
+  it('its lights one by one add up to its light, and are told from a take that keeps none', async () => {
+    const whole = await light(0);
+    const { bytes, status } = await client.send('GET', `/takes/${take}/frames/0/lights`);
+    expect(status).equal(200);
+    const { parts, width, height } = readLightParts(new Uint8Array(inflateSync(bytes)));
+    expect([width, height]).deep.equal([whole.width, whole.height]);
+    const sum = (of: Float32Array): number => of.reduce((n, v) => n + v, 0);
+    const all = parts.reduce((n, { data }) => n + sum(data), 0);
+    // All go through the same weights; steps and what is clamped are left.
+    expect(all / sum(whole.light)).closeTo(1, 0.01);
+    const [summary] = await client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`);
+    expect(summary.lights).equal(true);
+    const other = await signedIn(server, 'odo@vellowmere.example');
+    expect((await other.send('GET', `/takes/${take}/frames/0/lights`)).status).equal(404);
+  });
+
+  it('a delivery has the lights as the desk mixes them, and layers that stand in the set', async () => {
+    const { space } = (await light(0)).depths!;
+    const { bytes } = await client.send('GET', `/takes/${take}/frames/0/lights`);
+    const { parts } = readLightParts(new Uint8Array(inflateSync(bytes)));
+    const faders = parts.map(({ light: id }, i) =>
+      newLayer('fader', `f${i}`, id, { group: 't', light: id, visible: false } as Partial<Layer>),
+    );
+    await layers([newLayer('take', 't', 'Take'), ...faders]);
+    const dark = await delivered();
+    // With every light off nothing is left but what was clamped.
+    expect(Math.max(...dark)).below(40);
+    const card = newLayer('solid', 'c', 'Card', {
+      ...{ colour: '#FFFFFF', inSet: true, thing: 'box', distance: 0.001, metres: 0.02 },
+      ...{ mask: 'none' },
+    } as Partial<Layer>);
+    const near = { ...card, azimuth: 0, distance: Math.hypot(space.camera.eye[0], space.camera.eye[2]) * 0.5 };
+    await layers([newLayer('take', 't', 'Take'), near]);
+    const [r, g] = pixel(await delivered(), 64, 36);
+    expect(Math.min(r, g)).above(200);
   });
 
   it('nobody else has it, and a frame without any is not found', async () => {

@@ -78,7 +78,11 @@ const PARTS = `${OWN}parts.`;
 
 /** The rows of a composite: for each layer, from the glass on, its span and the threads of its keyed values. */
 export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
-  return [...layers].reverse().flatMap((layer): TimelineRow[] => {
+  const faders = (take: string): readonly Layer[] => layers.filter((l) => l.kind === 'fader' && l.group === take);
+  const stacked = layers.filter((l) => l.kind !== 'fader').reverse();
+  // Lights of a take come below it.
+  const shown = stacked.flatMap((layer) => [layer, ...faders(layer.id)]);
+  return shown.flatMap((layer): TimelineRow[] => {
     const base = { thing: layer.id, colour: 'var(--bone)', rules: [] };
     const properties = layerProperties(layer.kind);
     const own = tracks.filter((t) => t.thing === layer.id).sort((a, b) => a.path.localeCompare(b.path));

@@ -56,7 +56,7 @@ export const useRack = defineStore('rack', () => {
   const isolated = ref('');
   /** What is drawn over the picture of the chosen layer. */
   const drawing = ref<'' | 'mask' | 'stroke'>('');
-  watch(chosen, () => (drawing.value = ''));
+  watch(chosen, () => (drawing.value = ''), { flush: 'sync' });
   /** The composite as it was last drawn. */
   const picture = shallowRef<Picture | null>(null);
 
