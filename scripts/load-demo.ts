@@ -1,3 +1,4 @@
+import { inflateSync } from 'node:zlib';
 import sharp from 'sharp';
 import { importModel, productOf } from '@tender-orbit/core/interchange';
 import {
@@ -21,10 +22,10 @@ import {
   revealShot,
   TAKE_SETTINGS,
   takeFrame,
-  takeMatte,
+  takeDepths,
 } from '@tender-orbit/demo';
 import { addPerson, DocumentRepository, SimulationStore, type AppContext } from '@tender-orbit/server';
-import { lightOfPicture, type LightFrame } from '@tender-orbit/core/composite';
+import { lightOfPicture, readLight, type LightFrame } from '@tender-orbit/core/composite';
 import type {
   ProductDocument,
   PromoDocument,
@@ -119,13 +120,36 @@ async function queueDelivery(
   });
 }
 
-/** The light of a frame that ships as a picture and a small matte. */
-async function lightOfDemo(bytes: Uint8Array, matte: Uint8Array, view: ViewTransform): Promise<LightFrame> {
+/** The light of a frame that ships as a picture, with where things are in it at a smaller size. */
+async function lightOfDemo(bytes: Uint8Array, packed: Uint8Array, view: ViewTransform): Promise<LightFrame> {
   const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const { width, height } = info;
-  const grey = await sharp(matte).resize(width, height, { kernel: 'cubic' }).extractChannel(0).raw().toBuffer();
+  const small = readLight(new Uint8Array(inflateSync(packed)));
+  const grey = Buffer.from(Uint8Array.from(small.matte, (v) => Math.round(v * 255)));
+  const matte = await sharp(grey, { raw: { width: small.width, height: small.height, channels: 1 } })
+    .resize(width, height, { kernel: 'cubic' })
+    .extractChannel(0)
+    .raw()
+    .toBuffer();
   const light = lightOfPicture({ width, height, data: new Uint8ClampedArray(data) }, view);
-  return { ...light, matte: Float32Array.from(grey, (v) => v / 255) };
+  const { depth, ids, covers, ...known } = small.depths!;
+  const depths = {
+    ...known,
+    // Between two surfaces there is none: depths and ids are those of the nearest pixel.
+    depth: new Float32Array(width * height),
+    ids: new Uint8Array(width * height * 2),
+    covers: new Uint8Array(width * height * 2),
+  };
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) {
+      const from = Math.floor((y * small.height) / height) * small.width + Math.floor((x * small.width) / width);
+      depths.depth[at] = depth[from];
+      for (let k = 0; k < 2; k++) {
+        depths.ids[at * 2 + k] = ids[from * 2 + k];
+        depths.covers[at * 2 + k] = covers[from * 2 + k];
+      }
+    }
+  return { ...light, matte: Float32Array.from(matte, (v) => v / 255), depths };
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
@@ -142,8 +166,8 @@ async function loadTake(
   for (const [frame, bytes] of frames.entries()) {
     if (!bytes) continue;
     await ctx.frames.write(id, frame, bytes);
-    const matte = takeMatte(key, frame);
-    if (matte) await ctx.frames.writeLight(id, frame, await lightOfDemo(bytes, matte, snapshot.set.view));
+    const depths = takeDepths(key, frame);
+    if (depths) await ctx.frames.writeLight(id, frame, await lightOfDemo(bytes, depths, snapshot.set.view));
   }
   await ctx.frameQueue.add(campaign, `demo-${key}`, snapshot, person, { id, name: `${shot.name} take 1` });
   await ctx.frameQueue.markRendered(

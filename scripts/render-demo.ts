@@ -17,8 +17,10 @@ import {
 } from '@tender-orbit/demo';
 import {
   chunkCount,
+  depthsOf,
   developFrame,
   neighboursOf,
+  packLight,
   readRaw,
   simulateEffect,
   SimulationStore,
@@ -27,13 +29,13 @@ import {
 
 /**
  * Renders the demo's takes with the product's own renderer into packages/demo/data. Frames that are there stay, so it
- * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core. `--mattes` renders small
- * mattes of the products instead, which the demo's composites need. `--smoke` simulates the coarse smoke that ships instead.
+ * can be stopped and started. `--part 0/2` does the first half of each take, for running one process a core. `--depths` renders small
+ * pictures of where things are instead, which the demo's composites need. `--smoke` simulates the coarse smoke that ships instead.
  */
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
-/** Size and samples of mattes: their edges are what counts. */
-const MATTE = { width: 480, height: 270, samples: 12 };
+/** Size and samples of depths: the edges of what covers a pixel are what counts. */
+const DEPTH = { width: 480, height: 270, quality: 'draft' as const, samples: 6 };
 const folder = mkdtempSync(join(tmpdir(), 'demo-models-'));
 const products: Record<string, ProductDocument> = {};
 const paths: Record<string, string> = {};
@@ -61,8 +63,8 @@ for (const [key, shot] of [
     await simulateEffect(snapshot, 0, chunk, { paths, simulations: folder });
   const rawOf = (frame: number): string => join(folder, `${key}-${frame}.raw`);
   const [first, end] = [share.part, share.part + 1].map((n) => Math.round((n / share.parts) * shot.length));
-  if (process.argv.includes('--mattes')) {
-    await renderMattes(key, { ...snapshot, ...MATTE }, first, end);
+  if (process.argv.includes('--depths')) {
+    await renderDepths(key, { ...snapshot, ...DEPTH }, first, end);
     continue;
   }
   for (let frame = first; frame < end; frame++) {
@@ -82,25 +84,27 @@ for (const [key, shot] of [
 }
 rmSync(folder, { recursive: true });
 
-/** Whether all frames of a take, or mattes where those are asked for, are there. */
+/** Whether all frames of a take, or depths where those are asked for, are there. */
 function whole(key: DemoTake, frames: number): boolean {
-  const ending = process.argv.includes('--mattes') ? '.matte.webp' : '.webp';
+  const ending = process.argv.includes('--depths') ? '.depth' : '.webp';
   return Array.from({ length: frames }, (_, frame) => `${String(frame).padStart(5, '0')}${ending}`).every((name) =>
     existsSync(join(TAKES_FOLDER, key, name)),
   );
 }
 
-async function renderMattes(key: DemoTake, snapshot: TakeSnapshot, first: number, end: number): Promise<void> {
-  const raw = join(folder, 'matte.raw');
+/** Writes where things are in each frame of a take: what the demo's composites need beside its pictures. */
+async function renderDepths(key: DemoTake, snapshot: TakeSnapshot, first: number, end: number): Promise<void> {
+  const raw = join(folder, 'depth.raw');
   const { width, height } = snapshot;
   for (let frame = first; frame < end; frame++) {
-    const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.matte.webp`);
+    const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.depth`);
     if (existsSync(path)) continue;
     await traceFrame(snapshot, frame, { paths, simulations: folder }, raw);
-    const { hiding } = await readRaw(raw, ['hiding']);
-    const grey = Uint8Array.from(hiding, (v) => Math.round(v * 255));
-    const picture = sharp(grey, { raw: { width, height, channels: 1 } });
-    writeFileSync(path, await picture.webp({ quality: 80, effort: 6 }).toBuffer());
+    const { hiding, passes, header } = await readRaw(raw, ['hiding', 'depth', 'thing', 'thingCover']);
+    const depths = depthsOf(passes, header.things, header.space);
+    // Pictures ship by themselves: no light takes next to no room.
+    const light = new Float32Array(width * height * 3);
+    writeFileSync(path, packLight({ width, height, light, matte: hiding, depths }));
   }
 }
 

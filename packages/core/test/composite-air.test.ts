@@ -108,6 +108,90 @@ describe('composite: fog and flares', () => {
   });
 });
 
+describe('composite: specks in the set', () => {
+  const black = (away: (x: number) => number, product: (x: number) => number): LightFrame => {
+    const frame = frameOf(away, product);
+    frame.light.fill(0);
+    return frame;
+  };
+  const specks = (values: object): Layer =>
+    make('specks', {
+      ...{ inSet: true, thing: 'lamp', metres: 1, count: 400, size: 0.06, spread: 0, twinkle: 0, softness: 0.1 },
+      ...{ drift: 0, rise: 0, colour: '#FFFFFF', ...values },
+    });
+  const lit = (picture: ReturnType<typeof composed>, from: number, to: number): number => {
+    let sum = 0;
+    for (let y = 0; y < H; y++) for (let x = from; x < to; x++) sum += light(picture, x, y);
+    return sum;
+  };
+  it('are hidden by what is nearer: about half of them by a product in the middle of them', () => {
+    // They stand four metres away, one metre deep to both sides.
+    const all = lit(
+      over(
+        black(
+          () => 0,
+          () => 0,
+        ),
+        [make('take'), specks({})],
+      ),
+      30,
+      66,
+    );
+    const before = lit(
+      over(
+        black(
+          () => 9,
+          () => 1,
+        ),
+        [make('take'), specks({})],
+      ),
+      30,
+      66,
+    );
+    const amid = lit(
+      over(
+        black(
+          () => 4,
+          () => 1,
+        ),
+        [make('take'), specks({})],
+      ),
+      30,
+      66,
+    );
+    const behind = lit(
+      over(
+        black(
+          () => 2,
+          () => 1,
+        ),
+        [make('take'), specks({})],
+      ),
+      30,
+      66,
+    );
+    expect(before).closeTo(all, all * 1e-6);
+    // Near ones are larger: 1/12 of 1/12 + 1/20.
+    expect(amid / all).closeTo(0.625, 0.08);
+    expect(behind).equal(0);
+  });
+
+  it('out of focus their light is spread over larger discs, and none is gained', () => {
+    const space = { ...SPACE, aperture: 0.4, focus: 40 };
+    const frame = black(
+      () => 0,
+      () => 0,
+    );
+    const open: LightFrame = { ...frame, depths: { ...frame.depths!, space } };
+    const few = specks({ count: 6, size: 0.3 });
+    const brightest = (picture: ReturnType<typeof composed>): number =>
+      Math.max(...Array.from({ length: W * H }, (_, i) => picture.data[i * 4]));
+    const [sharp, soft] = [over(frame, [make('take'), few]), over(open, [make('take'), few])];
+    expect(brightest(soft)).below(brightest(sharp));
+    expect(lit(soft, 0, W)).at.most(lit(sharp, 0, W) * 1.15);
+  });
+});
+
 describe('composite: defocus by depth', () => {
   const stripes = (away: (x: number) => number): LightFrame => {
     const frame = frameOf(away);

@@ -1,6 +1,15 @@
 import { expect } from 'chai';
 import { VIEWED_FROM, type LayerOf } from '@tender-orbit/core/document';
-import { filmFrame, pin, placeOf, Pyramid, type Plate } from '@tender-orbit/core/composite';
+import {
+  cornerHomography,
+  cornersOf,
+  filmFrame,
+  inverseOf,
+  pin,
+  placeOf,
+  Pyramid,
+  type Plate,
+} from '@tender-orbit/core/composite';
 import type { Picture } from '@tender-orbit/core/picture';
 import { at, composed, layer, plateOf, plates } from './composite-box.ts';
 
@@ -156,5 +165,60 @@ describe('composite: footage', () => {
     expect([-0.04, 0.4, 0.52].map((s) => of({ ends: 'loop' }, s))).deep.equal([9, 0, 3]);
     expect([-0.04, 0.4].map((s) => of({ ends: 'nothing' }, s))).deep.equal([undefined, undefined]);
     expect(filmFrame(layer('footage'), 0)).equal(null);
+  });
+});
+
+describe('composite: corner pin and crop', () => {
+  const pins = { pinAX: 0.1, pinAY: -0.05, pinBX: 0.3, pinBY: 0.05, pinCX: -0.1, pinCY: 0, pinDX: 0, pinDY: -0.15 };
+
+  it('the four corners come to where they are pinned, whatever they are, and straight lines stay straight', () => {
+    const corners = cornersOf(pins, 1.5, 0.8);
+    const h = cornerHomography(1.5, 0.8, corners);
+    const to = (u: number, v: number): number[] => {
+      const w = h[6] * u + h[7] * v + h[8];
+      return [(h[0] * u + h[1] * v + h[2]) / w, (h[3] * u + h[4] * v + h[5]) / w];
+    };
+    const ends = [
+      [-0.6, 0.4],
+      [0.6, 0.4],
+      [0.6, -0.4],
+      [-0.6, -0.4],
+    ];
+    ends.forEach(([u, v], i) => to(u, v).forEach((at, axis) => expect(at).closeTo(corners[i][axis], 1e-9)));
+    const [[ax, ay], [bx, by], [cx, cy]] = [to(-0.6, 0.1), to(0.1, 0.1), to(0.6, 0.1)];
+    expect((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)).closeTo(0, 1e-9);
+    const back = inverseOf(h);
+    const w = back[6] * ax + back[7] * ay + back[8];
+    expect((back[0] * ax + back[1] * ay + back[2]) / w).closeTo(-0.6, 1e-9);
+  });
+
+  it('a picture whose corners are pinned covers the area between them', () => {
+    const white: Picture = { width: 60, height: 40, data: new Uint8ClampedArray(60 * 40 * 4).fill(255) };
+    const still = layer('still', { asset: 'a', height: 0.8, space: 'glass', ...pins } as Partial<LayerOf<'still'>>);
+    const picture = composed([still], { width: 480, height: 240, still: () => white });
+    let sum = 0;
+    for (let i = 0; i < picture.data.length; i += 4) sum += picture.data[i] / 255;
+    const corners = cornersOf(pins, 1.5, 0.8);
+    const area = corners.reduce((n, [x, y], i) => {
+      const [nx, ny] = corners[(i + 1) % 4];
+      return n + (x * ny - nx * y) / 2;
+    }, 0);
+    expect(sum / 240 / 240).closeTo(Math.abs(area), 0.01);
+  });
+
+  it('a crop cuts shares off the sides, evenly as it is keyed', () => {
+    const white: Picture = { width: 60, height: 40, data: new Uint8ClampedArray(60 * 40 * 4).fill(255) };
+    const covered = (values: object): number => {
+      const still = layer('still', { asset: 'a', height: 1, space: 'glass', ...values } as Partial<LayerOf<'still'>>);
+      const { data } = composed([still], { width: 240, height: 120, still: () => white });
+      let sum = 0;
+      for (let i = 0; i < data.length; i += 4) sum += data[i] / 255;
+      return sum / 120 / 120 / 1.5;
+    };
+    const whole = covered({});
+    expect(covered({ cropLeft: 0.25 }) / whole).closeTo(0.75, 0.01);
+    expect(covered({ cropTop: 0.1, cropBottom: 0.4, cropRight: 0.5 }) / whole).closeTo(0.25, 0.01);
+    expect(covered({ cropLeft: 0.5, cropRight: 0.6 })).equal(0);
+    expect(covered({ cropLeft: 0.2583 }) / whole).closeTo(0.7417, 0.01);
   });
 });

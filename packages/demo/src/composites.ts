@@ -20,6 +20,35 @@ const moving = (thing: string, path: string, from: number, to: number, last: num
   ],
 });
 
+/** Heather petals that drift round the jar: where each begins, how far out, how high, and its colour. */
+const PETALS = [
+  { azimuth: -75, distance: 0.07, lift: 0.105, colour: '#A674C8' },
+  { azimuth: 20, distance: 0.095, lift: 0.075, colour: '#8F5FB4' },
+  { azimuth: 120, distance: 0.065, lift: 0.085, colour: '#B98AD6' },
+  { azimuth: 215, distance: 0.085, lift: 0.12, colour: '#9C6BBE' },
+] as const;
+
+const petal = ({ azimuth, distance, lift, colour }: (typeof PETALS)[number], i: number): Layer =>
+  layer('shape', `hero-petal-${i}`, `Heather petal ${i + 1}`, {
+    ...{ colour, width: 0.5, height: 0.24, softness: 0.09, inSet: true, thing: 'jar', metres: 0.03 },
+    ...{ azimuth, distance, lift, rotation: i * 47 },
+  });
+
+/** It goes a third of the way round, sinks, turns and flutters. */
+const flight = ({ azimuth, lift }: (typeof PETALS)[number], i: number, last: number): Track[] => [
+  moving(`hero-petal-${i}`, 'azimuth', azimuth, azimuth + 110 + i * 12, last),
+  moving(`hero-petal-${i}`, 'lift', lift, lift - 0.05, last),
+  moving(`hero-petal-${i}`, 'rotation', i * 47, i * 47 + 150, last),
+  {
+    ...{ thing: `hero-petal-${i}`, path: 'stretch' },
+    keys: [1, 0.4, 0.95, 0.35].map((value, k) => ({
+      frame: Math.round((k * last) / 3),
+      value,
+      ease: 'eased' as const,
+    })),
+  },
+];
+
 /** The finish of the demo's shots over their takes: what is added to a shot's document. */
 export function compositeOf(shot: DemoTake, { length, tracks }: ShotDocument): Pick<ShotDocument, 'layers' | 'tracks'> {
   const last = length - 1;
@@ -44,15 +73,20 @@ export function compositeOf(shot: DemoTake, { length, tracks }: ShotDocument): P
           },
         }),
         layer('specks', 'hero-pollen', 'Pollen', {
-          ...{ colour: '#FFD998', count: 70, size: 0.014, spread: 0.85, rise: 0.04, drift: 0.025, seed: 5 },
-          ...{ blend: 'screen', opacity: 0.6 },
+          ...{ colour: '#FFD998', count: 320, size: 0.007, spread: 0.7, rise: 0.05, drift: 0.03, seed: 5 },
+          ...{ blend: 'screen', opacity: 0.75, inSet: true, thing: 'jar', lift: 0.08, metres: 0.5 },
         }),
+        ...PETALS.map(petal),
         layer('grade', 'hero-grade', 'Honey grade', {
           ...{ contrast: 1.08, pivot: 0.18, saturation: 1.06, slopeRed: 1.03, slopeBlue: 0.95, offsetBlue: 0.004 },
         }),
         layer('lens', 'hero-lens', 'Lens', { bloom: 0.1, bloomSize: 0.07, vignette: 0.4, grain: 0.12, halation: 0.15 }),
       ],
-      tracks: [...tracks, moving('hero-glow', 'opacity', 0.1, 0.45, last)],
+      tracks: [
+        ...tracks,
+        moving('hero-glow', 'opacity', 0.1, 0.45, last),
+        ...PETALS.flatMap((one, i) => flight(one, i, last)),
+      ],
     };
   if (shot === 'reveal')
     return {

@@ -77,9 +77,9 @@ export function demoSmoke(): Array<[key: string, bytes: Uint8Array]> {
   return keys.map((key, n) => [key, readFileSync(`${SMOKE_FOLDER}${String(n + 1).padStart(5, '0')}.frame`)]);
 }
 
-/** How much of what lies behind the products they hide in a frame of a demo take, as a small grey picture; null where there is none. */
-export function takeMatte(take: DemoTake, frame: number): Uint8Array | null {
-  const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.matte.webp`;
+/** Where things are in a frame of a demo take, and what they hide: a small frame of light without its light, packed; null where there is none. */
+export function takeDepths(take: DemoTake, frame: number): Uint8Array | null {
+  const path = `${TAKES_FOLDER}${take}/${String(frame).padStart(5, '0')}.depth`;
   return existsSync(path) ? readFileSync(path) : null;
 }
 export { studies, type Study } from './studies.ts';

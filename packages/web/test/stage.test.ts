@@ -54,6 +54,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     secondsLeft: null,
     passes: false,
     lights: false,
+    bytes: 0,
     failed: [],
     createdAt: '2026-01-01T00:00:00Z',
   },

@@ -99,7 +99,7 @@ function lay(
   const plate = trailedPlate(plates, layer, work);
   if (!plate) return;
   const space = work.inSet?.space;
-  const defocus = layer.inSet && layer.kind !== 'flare' && space ? defocusOf(layer, space) : 0;
+  const defocus = isCard(layer) && space ? defocusOf(layer, space) : 0;
   const blur = Math.sqrt(layer.blur * layer.blur + defocus * defocus) * height;
   if (blur > 0.2) blurPlate(plates, plate, blur);
   if (mask) kernel.cover(plate.at, mask.at, count);
@@ -162,7 +162,7 @@ function wholePlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null 
 
 /** How many pictures a card's motion blur takes. */
 function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
-  if (!layer.inSet || !inSet || !(inSet.space.shutter > 0)) return 1;
+  if (!isCard(layer) || !inSet || !(inSet.space.shutter > 0)) return 1;
   const middle = (share: number): [number, number] | null => {
     const card = lies(layer, inSet, share);
     return card && card[8] > 0 ? [card[2] / card[8], card[5] / card[8]] : null;
@@ -173,10 +173,12 @@ function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
   return Math.min(MOST_STEPS, Math.max(1, Math.ceil(Math.sqrt(dx * dx + dy * dy) / STEP_PIXELS)));
 }
 
+/** Whether a layer is one card in the set: a flare is in the lens, and specks are each by themselves. */
+const isCard = ({ inSet, kind }: SeenLayer): boolean => inSet && kind !== 'flare' && kind !== 'specks';
+
 /** Takes away from a layer that stands in the set what stands before it. */
 function hideCard(plates: Plates, plate: Plate, layer: SeenLayer, { inSet, seen }: Work, share: number): void {
-  // A flare is in the lens: its light alone is hidden.
-  if (layer.inSet && layer.kind !== 'flare' && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
+  if (isCard(layer) && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
 }
 
 /** What a group holds, laid over each other and put in its place. */
@@ -195,7 +197,7 @@ function groupPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null 
   const place = layer.inSet || layer.carriers?.length ? null : placeOf(layer, width, height);
   const card = place ? null : lies(layer, work.inSet);
   if (!place && !card) return null;
-  const lain = placed(plates, plate, place ?? placeBy(card!, width, height), work.input, 1);
+  const lain = placed(plates, plate, place ?? placeBy(card!, width, height), work.input, 1, undefined, layer);
   hideCard(plates, lain, layer, work, 0);
   return lain;
 }

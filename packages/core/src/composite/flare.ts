@@ -1,5 +1,6 @@
 import type { LayerOf } from '../document/index.ts';
 import { cos, exp, hypot, seeded, sin } from '../maths/index.ts';
+import { hiddenAt } from './in-set.ts';
 import type { LightFrame } from './light-frame.ts';
 import type { Plate } from './plate.ts';
 import type { Colour } from './shapes.ts';
@@ -16,28 +17,15 @@ const SPOKES = 12;
  * what they let through. Outside of the picture nothing hides it.
  * @param spot of it in the take's picture, shares of its height. @param away metres along the ray.
  */
-export function seenLight(
-  { width, height, matte, depths }: LightFrame,
-  [sx, sy]: readonly [number, number],
-  away: number,
-): number {
-  if (!depths) return 1;
+export function seenLight(frame: LightFrame, [sx, sy]: readonly [number, number], away: number): number {
   let [sum, count] = [0, 0];
   for (let ring = 0; ring <= RINGS; ring++)
     for (let spoke = 0; spoke < (ring === 0 ? 1 : SPOKES); spoke++) {
       const turn = (spoke / SPOKES) * 2 * Math.PI;
       // Rings of even area.
       const r = LIGHT * Math.sqrt(ring / RINGS);
-      const [x, y] = [width / 2 + (sx + r * cos(turn)) * height, height / 2 - (sy + r * sin(turn)) * height];
       count++;
-      const [px, py] = [Math.floor(x), Math.floor(y)];
-      if (px < 0 || py < 0 || px >= width || py >= height) {
-        sum++;
-        continue;
-      }
-      const at = py * width + px;
-      const nearer = depths.depth[at] > 0 && depths.depth[at] < away;
-      sum += nearer ? (matte[at] > 0 ? 1 - matte[at] : 0) : 1;
+      sum += 1 - hiddenAt(frame, [sx + r * cos(turn), sy + r * sin(turn)], away);
     }
   return sum / count;
 }

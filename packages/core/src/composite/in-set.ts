@@ -139,6 +139,19 @@ export function hiddenInSet({ width, height, matte, depths }: LightFrame, card: 
   return out;
 }
 
+/** How much of what stands at a place, metres away along its ray, is hidden by what is nearer in a frame. */
+export function hiddenAt(
+  { width, height, matte, depths }: LightFrame,
+  [sx, sy]: readonly [number, number],
+  away: number,
+): number {
+  const [x, y] = [Math.floor(width / 2 + sx * height), Math.floor(height / 2 - sy * height)];
+  if (!depths || x < 0 || y < 0 || x >= width || y >= height) return 0;
+  const at = y * width + x;
+  const nearer = depths.depth[at] > 0 && depths.depth[at] < away;
+  return nearer ? (matte[at] > 0 ? matte[at] : 1) : 0;
+}
+
 /** How much of what is so far away something at a depth hides. */
 function behind(far: number, depth: number, soft: number): number {
   if (!(depth > 0)) return 0;

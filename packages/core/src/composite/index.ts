@@ -14,6 +14,7 @@ export {
   type LightParts,
 } from './light-frame.ts';
 export { cardInSet, defocusOf, hiddenInSet, spotOf, standsAt, type StandsInSet } from './in-set.ts';
+export { cornerHomography, cornersOf, type Pinned } from './corner-pin.ts';
 export { gainOf } from './faders.ts';
 export { maskPointsAt, thingCover } from './mask.ts';
 export { readVector, type VectorPicture, type VectorShape } from './vector.ts';
@@ -29,7 +30,7 @@ export { fromPuck, fromWheels, toPuck, toWheels, type Wheels, type WheelValues }
 export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
-export { coveringScale, homographyOf, placeOf, type Homography, type Place } from './place.ts';
+export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type Place, type Placed } from './place.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';
 export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';

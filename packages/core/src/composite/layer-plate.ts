@@ -1,20 +1,22 @@
-import type { Framed, Layer, LayerOf } from '../document/index.ts';
+import type { Framed, Layer, LayerBase, LayerOf } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
 import { exp2, hypot } from '../maths/index.ts';
 import { encodeSrgb } from '../picture/index.ts';
 import { Pyramid } from './blur.ts';
 import type { ComposeInput } from './input.ts';
+import { crop, pinnedPlace } from './corner-pin.ts';
 import { takePlate } from './faders.ts';
 import type { LightFrame } from './light-frame.ts';
 import type { FrameSpace } from '../scene/index.ts';
 import { drawFlare, seenLight } from './flare.ts';
 import { fogOver } from './fog.ts';
-import { between, cardInSet, spotOf, standsAt } from './in-set.ts';
+import { between, cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { drawSpecks, drawVapour } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
 import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
+import { drawSpecksInSet } from './specks-in-set.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
 import { VIEWS } from './views.ts';
 import { atRest, pin, warp } from './warp.ts';
@@ -104,7 +106,15 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
       if (!light) return null;
       const faders = drawing.faders.get(layer.id) ?? [];
       const parts = faders.length > 0 ? (input.parts?.(layer.take) ?? null) : null;
-      const plate = placed(plates, takePlate(plates, light, parts, faders, exp2(layer.exposure)), place, input, 1);
+      const plate = placed(
+        plates,
+        takePlate(plates, light, parts, faders, exp2(layer.exposure)),
+        place,
+        input,
+        1,
+        WHOLE,
+        layer,
+      );
       if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
       return plate;
     }
@@ -131,7 +141,13 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     }
     case 'specks': {
       const plate = plates.make(width, height);
-      drawSpecks(plate, place, layer, tint(layer.colour), seconds);
+      if (layer.inSet) {
+        const { inSet, seen } = drawing;
+        if (!inSet || !seen) return null;
+        drawSpecksInSet(plate, layer, inSet, tint(layer.colour), seconds, (spot, away) =>
+          hiddenAt(seen.frame, spot, away),
+        );
+      } else drawSpecks(plate, place, layer, tint(layer.colour), seconds);
       return plate;
     }
     case 'fog': {
@@ -168,14 +184,22 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
       if (plain) return own;
       const { scale, anchorX, anchorY } = layer;
       const unscaled = { ...layer, scale: 1, anchorX: anchorX * scale, anchorY: anchorY * scale };
-      return placed(plates, own, alone ? placeOf(unscaled, width, height) : place, input, 1);
+      return placed(plates, own, alone ? placeOf(unscaled, width, height) : place, input, 1, WHOLE, layer);
     }
     case 'still':
     case 'footage': {
       const picture =
         layer.kind === 'footage' ? input.footage?.(layer) : layer.asset ? input.still?.(layer.asset) : null;
       if (!picture) return null;
-      return placed(plates, stillPlate(plates, picture, layer.space === 'scene'), place, input, layer.height, layer);
+      return placed(
+        plates,
+        stillPlate(plates, picture, layer.space === 'scene'),
+        place,
+        input,
+        layer.height,
+        layer,
+        layer,
+      );
     }
     default:
       return null;
@@ -194,14 +218,31 @@ export function colourOf(hex: string, space: Layer['space']): Colour {
   return space === 'scene' ? linear : (linear.map((v) => encodeSrgb(v) / 255) as unknown as Colour);
 }
 
-/** A plate in its place, so many of the layer's lengths high; itself when that is where it lies. */
+/**
+ * A plate in its place, so many of the layer's lengths high; itself when that is where it lies.
+ * @param pinned the layer, where its picture may be cropped and its corners pinned.
+ */
 export function placed(
+  plates: Plates,
+  plate: Plate,
+  where: Place,
+  { width, height }: Pick<ComposeInput, 'width' | 'height'>,
+  high: number,
+  frame: Pick<Framed, 'corner' | 'view' | 'scroll'> = WHOLE,
+  pinned: LayerBase | null = null,
+): Plate {
+  if (pinned) crop(plate, pinned);
+  const lain = pinnedPlace(where, pinned, plate.width / (plate.height * frame.view), high);
+  return laid(plates, plate, lain, { width, height }, high, frame);
+}
+
+function laid(
   plates: Plates,
   plate: Plate,
   place: Place,
   { width, height }: Pick<ComposeInput, 'width' | 'height'>,
   high: number,
-  frame: Pick<Framed, 'corner' | 'view' | 'scroll'> = WHOLE,
+  frame: Pick<Framed, 'corner' | 'view' | 'scroll'>,
 ): Plate {
   const whole = frame.corner === 0 && frame.view === 1;
   if (whole && plate.width === width && plate.height === height && atRest(place, width, height, high)) return plate;

@@ -85,7 +85,8 @@ export function drawSpecks(
   }
 }
 
-function splat(
+/** Lays a soft dot over what is there. */
+export function splat(
   { width, height, data }: Plate,
   x: number,
   y: number,

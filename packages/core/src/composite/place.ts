@@ -83,18 +83,26 @@ export function after(m: Homography, n: Homography): Homography {
   return [at(0, 0), at(0, 1), at(0, 2), at(1, 0), at(1, 1), at(1, 2), at(2, 0), at(2, 1), at(2, 2)];
 }
 
+/** A homography the other way. */
+export function inverseOf([m00, m01, m02, m10, m11, m12, m20, m21, m22]: Homography): Homography {
+  const det = m00 * (m11 * m22 - m12 * m21) - m01 * (m10 * m22 - m12 * m20) + m02 * (m10 * m21 - m11 * m20) || 1e-12;
+  const row = (...v: [number, number, number]): [number, number, number] =>
+    v.map((n) => n / det) as [number, number, number];
+  return [
+    ...row(m11 * m22 - m12 * m21, m02 * m21 - m01 * m22, m01 * m12 - m02 * m11),
+    ...row(m12 * m20 - m10 * m22, m00 * m22 - m02 * m20, m02 * m10 - m00 * m12),
+    ...row(m10 * m21 - m11 * m20, m01 * m20 - m00 * m21, m00 * m11 - m01 * m10),
+  ];
+}
+
 /** Where a layer lies by its homography, in a picture of some size. */
 export function placeBy([ha, hb, hc, hd, he, hf, hg, hh, hi]: Homography, width: number, height: number): Place {
   const [mx, my] = [width / 2, height / 2];
   const [m00, m01, m02] = [ha * height + hg * mx, hb * height + hh * mx, hc * height + hi * mx];
   const [m10, m11, m12] = [hg * my - hd * height, hh * my - he * height, hi * my - hf * height];
-  const [m20, m21, m22] = [hg, hh, hi];
-  const det = m00 * (m11 * m22 - m12 * m21) - m01 * (m10 * m22 - m12 * m20) + m02 * (m10 * m21 - m11 * m20) || 1e-12;
-  const [a, b, c] = [(m11 * m22 - m12 * m21) / det, (m02 * m21 - m01 * m22) / det, (m01 * m12 - m02 * m11) / det];
-  const [d, e, f] = [(m12 * m20 - m10 * m22) / det, (m00 * m22 - m02 * m20) / det, (m02 * m10 - m00 * m12) / det];
-  const [g, h, i] = [(m10 * m21 - m11 * m20) / det, (m01 * m20 - m00 * m21) / det, (m00 * m11 - m01 * m10) / det];
+  const [a, b, c, d, e, f, g, h, i] = inverseOf([m00, m01, m02, m10, m11, m12, hg, hh, hi]);
   // A pixel's width where its middle is.
-  return { a, b, c, d, e, f, g, h, i, pixel: Math.sqrt(Math.abs(a * e - b * d)) * Math.abs(m22) };
+  return { a, b, c, d, e, f, g, h, i, pixel: Math.sqrt(Math.abs(a * e - b * d)) * Math.abs(hi) };
 }
 
 /**

@@ -27,6 +27,8 @@ export interface TakeSummary {
   passes: boolean;
   /** Whether each frame's lights are kept, so that they can be mixed anew. */
   lights: boolean;
+  /** What its frames take on disk, with all that is kept beside them. */
+  bytes: number;
 }
 
 const share = yup.number().strict().min(0).max(1).required();

@@ -1,11 +1,13 @@
 import { existsSync } from 'node:fs';
-import { copyFile, mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { LightFrame } from '@tender-orbit/core/composite';
 import { packLight, writePacked } from './light-file.ts';
 
 /** Where take frames lie: lossless WebP, one file a frame, written once and whole. Ids come from the database only. */
 export class FrameStore {
+  private readonly sizes = new Map<string, { done: number; bytes: number }>();
+
   constructor(readonly folder: string) {}
 
   path(take: string, frame: number): string {
@@ -71,11 +73,32 @@ export class FrameStore {
     for (const path of all.map((of) => of.call(this, take, frame))) await rm(`${path}.part`, { force: true });
   }
 
+  /** What a take's frames take on disk; asked again only when more are done, since frames never change. */
+  async bytesOf(take: string, done: number): Promise<number> {
+    const known = this.sizes.get(take);
+    if (known?.done === done) return known.bytes;
+    const folder = folderOf(this, take);
+    const names = await readdir(folder).catch(() => []);
+    // What is on its way may be gone by now.
+    const sizes = await Promise.all(
+      names.map((name) =>
+        stat(join(folder, name)).then(
+          ({ size }) => size,
+          () => 0,
+        ),
+      ),
+    );
+    const bytes = sizes.reduce((sum, size) => sum + size, 0);
+    this.sizes.set(take, { done, bytes });
+    return bytes;
+  }
+
   has(take: string, frame: number): boolean {
     return existsSync(this.path(take, frame));
   }
 
   async removeTake(take: string): Promise<void> {
+    this.sizes.delete(take);
     await rm(join(this.folder, 'takes', take), { recursive: true, force: true });
   }
 

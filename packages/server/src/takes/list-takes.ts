@@ -1,15 +1,16 @@
 import { shortened } from '@tender-orbit/core/text';
 import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { FrameStore } from './frame-store.ts';
 import type { Database } from '../database/index.ts';
 
-type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'error'> & {
+type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error'> & {
   passes: number;
   lights: number;
 };
 
 /** The takes of a campaign, newest first, with which frames are there. */
 export async function listTakes(
-  { db, config }: { db: Database; config: { renderWorkers: number } },
+  { db, config, frames }: { db: Database; config: { renderWorkers: number }; frames: FrameStore },
   campaign: string,
 ): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
@@ -22,15 +23,15 @@ export async function listTakes(
      FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
     [campaign],
   );
-  const frames = await db.rows<{ take: string; frame: number; state: string; error: string | null }>(
+  const jobs = await db.rows<{ take: string; frame: number; state: string; error: string | null }>(
     `SELECT subject_id AS take, part AS frame, state, error FROM jobs
      WHERE campaign_id = ? AND queue = 'render' AND ((state = 'done' AND kind NOT IN ('take-trace', 'take-simulate')) OR state = 'failed')
      ORDER BY part, id`,
     [campaign],
   );
-  const byTake = new Map<string, typeof frames>(takes.map((take) => [take.id, []]));
-  for (const frame of frames) byTake.get(frame.take)?.push(frame);
-  return takes.map((take): TakeSummary => {
+  const byTake = new Map<string, typeof jobs>(takes.map((take) => [take.id, []]));
+  for (const frame of jobs) byTake.get(frame.take)?.push(frame);
+  const summary = async (take: Raw): Promise<TakeSummary> => {
     const own = byTake.get(take.id)!;
     const done = own.filter((f) => f.state === 'done').map((f) => f.frame);
     const failed = own.filter((f) => f.state === 'failed');
@@ -41,9 +42,11 @@ export async function listTakes(
       ...take,
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
       lights: Number(take.lights) === 1,
+      bytes: await frames.bytesOf(take.id, done.length),
       error: failed.length > 0 ? shortened(`Frame ${failed[0].frame + 1}: ${failed[0].error}`, 500) : null,
       secondsPerFrame: pace,
       secondsLeft: pace === null || left === 0 ? null : (left * pace) / threads,
     };
-  });
+  };
+  return Promise.all(takes.map(summary));
 }

@@ -12,6 +12,7 @@ import { UiButton } from '../ui/index.ts';
 import { CompositeClient } from './composite-client.ts';
 import LayerPath from './LayerPath.vue';
 import ScopePanel from './ScopePanel.vue';
+import WipeOver from './WipeOver.vue';
 import type { CompositeReply } from '../workers/composite-worker.ts';
 
 /** The composite of the shot at the playhead over the take in hand: quick and small while things change, then whole. */
@@ -25,8 +26,6 @@ const missing = ref(false);
 const shown = shallowRef<Picture | null>(null);
 const scopes = ref(false);
 const compared = ref(false);
-/** Share of the picture that is the composite while it is compared, per cent. */
-const wipe = ref(50);
 /** Milliseconds within which a picture should be there while things change. */
 const QUICK = 120;
 /** How long nothing changes before the whole picture is made, ms. */
@@ -120,22 +119,11 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
     </div>
     <div class="surround">
       <canvas v-show="!missing" ref="canvas" role="img" aria-label="Picture of the composite" data-test="composite" />
-      <template v-if="compared && take && !missing">
-        <img
-          :src="frameUrl(take.id, playhead.frame)"
-          alt="The take as it was rendered"
-          :style="{ clipPath: `inset(0 0 0 ${wipe}%)` }"
-        />
-        <v-slider
-          v-model="wipe"
-          class="wipe"
-          :min="0"
-          :max="100"
-          aria-label="Compare: the composite left of here, the take right"
-          hide-details
-          track-color="transparent"
-        />
-      </template>
+      <WipeOver
+        v-if="compared && take && !missing"
+        :src="frameUrl(take.id, playhead.frame)"
+        alt="The take as it was rendered"
+      />
       <LayerPath v-if="rack.drawing && rack.layer && !missing" :layer="rack.layer" class="path" />
       <ScopePanel v-if="scopes" :picture="shown" />
       <p v-if="missing" class="dim">Frame {{ playhead.frame + 1 }} of this take is not rendered yet.</p>
@@ -151,19 +139,12 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
 .surround {
   padding: 12px;
 }
-canvas,
-img {
+canvas {
   position: absolute;
   inset: 0;
   width: 100%;
   height: 100%;
   min-height: 0;
   object-fit: contain;
-}
-.wipe {
-  position: absolute;
-  right: 0;
-  bottom: 4px;
-  left: 0;
 }
 </style>

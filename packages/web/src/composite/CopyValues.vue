@@ -17,11 +17,29 @@ const WAYS = [
 const way = ref<'copy' | 'clear'>('copy');
 /** Values by what they are for; what a kind has of its own comes after these. */
 const GROUPS: ReadonlyArray<{ title: string; names: readonly string[] }> = [
-  { title: 'Place and size', names: ['x', 'y', 'scale', 'stretch', 'rotation', 'tilt', 'turn'] },
+  {
+    title: 'Place and size',
+    names: [...['x', 'y', 'scale', 'stretch', 'rotation', 'tilt', 'turn'], ...['anchorX', 'anchorY', 'skew']],
+  },
+  {
+    title: 'In the set',
+    names: ['inSet', 'thing', 'azimuth', 'distance', 'lift', 'metres', 'facing'],
+  },
+  {
+    title: 'Shadow and reflection',
+    names: [
+      ...['shadow', 'shadowX', 'shadowY', 'shadowBlur', 'shadowColour', 'contact'],
+      ...['mirror', 'mirrorGap', 'mirrorFall', 'mirrorBlur'],
+    ],
+  },
+  { title: 'Hold and trail', names: ['hold', 'trail', 'trailStep', 'trailFade'] },
   { title: 'Opacity and blend', names: ['opacity', 'blend', 'blur'] },
   {
     title: 'Mask',
-    names: [...['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted']],
+    names: [
+      ...['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted'],
+      ...['maskGrow', 'maskThing', 'maskPath', 'matte', 'matteLayer'],
+    ],
   },
   { title: 'Span', names: ['start', 'length'] },
 ];

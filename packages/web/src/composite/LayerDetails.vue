@@ -45,10 +45,26 @@ const place = computed(() => {
   return acts.value ? [] : [...flat, ...spaced, 'blur'];
 });
 const MORE_PLACE = ['anchorX', 'anchorY', 'skew'];
-const SET_PLACE = ['azimuth', 'distance', 'lift', 'metres', 'facing'];
+const CORNERS = [
+  ...['pinAX', 'pinAY', 'pinBX', 'pinBY', 'pinCX', 'pinCY', 'pinDX', 'pinDY'],
+  ...['cropLeft', 'cropRight', 'cropTop', 'cropBottom'],
+];
+const PICTURES: readonly Layer['kind'][] = ['take', 'still', 'footage', 'text', 'stroke', 'logo', 'group'];
+const hasCorners = computed(() => PICTURES.includes(layer.kind));
+function dragCorners(): void {
+  rack.drawing = rack.drawing === 'corners' ? '' : 'corners';
+}
+const SET_PLACE = computed(() => [
+  ...['azimuth', 'distance', 'lift'],
+  // Neither has a face, and a flare no size there.
+  ...(layer.kind === 'flare' ? [] : ['metres']),
+  ...(layer.kind === 'flare' || layer.kind === 'specks' ? [] : ['facing']),
+]);
 /** Kinds that are seen by themselves, and can cast a shadow. */
 const seen = computed(() => !acts.value && layer.kind !== 'take' && layer.kind !== 'null');
-const canStand = computed(() => !acts.value && layer.kind !== 'take' && !FLAT.includes(layer.kind));
+const canStand = computed(
+  () => !acts.value && layer.kind !== 'take' && layer.kind !== 'vapour' && layer.kind !== 'fog',
+);
 const casts = computed(() => [
   'shadow',
   ...(layer.shadow > 0 ? ['shadowX', 'shadowY', 'shadowBlur', 'shadowColour'] : []),
@@ -85,6 +101,10 @@ const others = computed(() => [
     .filter((l) => l.kind !== 'fader' && !reaches(l.id, 'parent'))
     .map(({ id, name }) => ({ value: id, title: name })),
 ]);
+/** Layers that can be its matte: a group that is hidden holds nothing. */
+const mattes = computed(() =>
+  others.value.filter(({ value }) => rack.layers.find((l) => l.id === value)?.kind !== 'group'),
+);
 const groupsOf = computed(() => [
   { value: '', title: 'None' },
   ...rack.layers
@@ -104,7 +124,18 @@ function reaches(id: string, by: 'parent' | 'group'): boolean {
 function stand(): void {
   const first = campaign.set?.products[0]?.id ?? '';
   const fresh = layer.thing === '' && layer.distance === 0 && layer.lift === 0;
-  set({ inSet: true, ...(fresh && { thing: first, distance: 0.15, lift: 0.08 }) }, 'Stand in the set');
+  set(
+    {
+      inSet: true,
+      ...(fresh && {
+        thing: first,
+        distance: 0.15,
+        lift: 0.08,
+        ...(layer.kind === 'specks' && { distance: 0, metres: 0.5 }),
+      }),
+    },
+    'Stand in the set',
+  );
 }
 /** A line to begin with. */
 const FIRST: StrokePoint[] = [
@@ -177,6 +208,12 @@ const groups = computed(() => [
       Save as a LUT
     </UiButton>
     <MoreFields v-if="!acts" title="Anchor and skew"><LayerFields :layer="layer" :names="MORE_PLACE" /></MoreFields>
+    <MoreFields v-if="hasCorners" title="Corner pin and crop">
+      <UiButton class="save" :pressed="rack.drawing === 'corners'" data-test="drag-corners" @click="dragCorners"
+        >Drag the corners</UiButton
+      >
+      <LayerFields :layer="layer" :names="CORNERS" />
+    </MoreFields>
     <MoreFields v-if="canStand" title="In the set">
       <CheckField
         label="Stands in the set"
@@ -199,7 +236,7 @@ const groups = computed(() => [
     </MoreFields>
     <MoreFields v-if="seen" title="Shadow and reflection"><LayerFields :layer="layer" :names="casts" /></MoreFields>
     <MoreFields v-if="layer.kind !== 'null'" title="Mask and matte">
-      <MaskFields :layer="layer" :things="things" :others="others" />
+      <MaskFields :layer="layer" :things="things" :others="mattes" />
     </MoreFields>
     <MoreFields title="In the stack">
       <LayerFields v-if="layer.kind !== 'null'" :layer="layer" :names="['clip']" />

@@ -58,15 +58,19 @@ function write(): void {
   let written = 0;
   for (const fader of faders.value) {
     const light = campaign.set?.lights.find(({ id }) => id === fader.light);
-    if (!light) continue;
+    // What changes over the shot stays on the desk.
+    if (!light || rack.isKeyed(fader.id, 'level') !== 'none') continue;
     const level = rack.value(fader, 'level') as number;
     const values = { lumens: light.lumens * level, ...(!fader.visible && { on: false }) };
     documents.run('set', campaign.setId, setProperties(light.id, values, 'Light as on the desk'), gesture);
     rack.change(fader, 'Light as on the desk', { level: 1, visible: true } as Partial<Layer>, gesture);
     written++;
   }
-  if (written > 0) notices.done('The lights of the set are as bright as the desk has them. Start a take to see it.');
-  else notices.done('No light of the set is set otherwise on the desk.');
+  notices.done(
+    written > 0
+      ? 'The lights of the set are as bright as the desk has them; colours and keyed levels stay here. Start a take to see it.'
+      : 'Nothing on the desk can be written to lights of the set.',
+  );
 }
 </script>
 

@@ -22,6 +22,7 @@ const {
   least,
   label,
   origin = [0, 0],
+  straight = false,
 } = defineProps<{
   points: readonly Corner[];
   /** Of the picture, width over height. */
@@ -31,6 +32,8 @@ const {
   least: number;
   label: string;
   origin?: Spot;
+  /** Corners alone: none comes, and none has handles. */
+  straight?: boolean;
 }>();
 const emit = defineEmits<{ change: [points: Corner[], gesture: string] }>();
 const box = useTemplateRef('box');
@@ -110,6 +113,7 @@ function step(event: KeyboardEvent, index: number, part: Part): void {
 }
 /** Puts a point on the side that is nearest, in the middle of it as the line goes there. */
 function insert(event: MouseEvent): void {
+  if (straight) return;
   const spot = toPicture(event);
   let [best, nearest, at] = [0, Infinity, 0.5];
   sides.value.forEach(([p, q], i) => {
@@ -146,7 +150,7 @@ function bezier(p: Corner, q: Corner, t: number): Spot {
 const handles = computed(() =>
   (['in', 'out'] as const).flatMap((part) => {
     const own = points[chosen.value];
-    if (!own) return [];
+    if (!own || straight) return [];
     // A corner without handles has them a little off, to be drawn out.
     const bare = own[part][0] === 0 && own[part][1] === 0;
     const end: Spot = bare ? [part === 'in' ? -0.03 : 0.03, 0] : own[part];

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { byteWords } from '../controls/byte-words.ts';
 import { mdiPause, mdiPlay, mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
@@ -101,7 +102,9 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
         <span class="text">
           <span class="clip">{{ take.name }}</span>
           <span class="mono dim clip">{{ take.quality }} {{ take.width }} x {{ take.height }}</span>
-          <span class="clip small" :class="take.state">{{ state(take) }}</span>
+          <span class="clip small" :class="take.state"
+            >{{ state(take) }}<template v-if="take.bytes > 0">, {{ byteWords(take.bytes) }}</template></span
+          >
         </span>
       </PickCard>
       <ProgressBar

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { shortTimecode } from '@tender-orbit/core/time';
 import { frameUrl, layersUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
 import ShotSwitch from '../viewer/ShotSwitch.vue';
 import PartFrame from './PartFrame.vue';
 import type { Part } from './region.ts';
-import { UiButton } from '../ui/index.ts';
+import WipeOver from './WipeOver.vue';
+import { SelectField, ToggleRow, UiButton } from '../ui/index.ts';
 
 const { take } = defineProps<{ take: TakeSummary | undefined }>();
 /** The part that the next take renders; null is the whole picture. */
@@ -22,6 +23,22 @@ const shown = computed(() => {
     take.done[0],
   );
 });
+/** The take that it is compared with, and how. */
+const compared = ref('');
+const way = ref<'wipe' | 'difference'>('wipe');
+const WAYS = [
+  { value: 'wipe', label: 'Wipe' },
+  { value: 'difference', label: 'Difference' },
+] as const;
+const others = computed(() => [
+  { value: '', title: 'Compare with...' },
+  ...campaign.shotTakes.filter(({ id }) => id !== take?.id).map(({ id, name }) => ({ value: id, title: name })),
+]);
+const other = computed(() => campaign.shotTakes.find(({ id }) => id === compared.value && id !== take?.id));
+watch(
+  () => take?.id,
+  () => (compared.value = ''),
+);
 const done = computed(() => new Set(take?.done ?? []));
 </script>
 
@@ -31,6 +48,17 @@ const done = computed(() => new Set(take?.done ?? []));
       <ShotSwitch />
       <span v-if="take" class="clip dim">{{ take.name }}</span>
       <span class="spread" />
+      <template v-if="others.length > 1">
+        <ToggleRow v-if="other" label="Compared by" :options="[...WAYS]" :value="way" @change="(v) => (way = v)" />
+        <SelectField
+          class="with"
+          label="Compare with"
+          :options="others"
+          :value="compared"
+          data-test="compare-with"
+          @change="(id) => (compared = id)"
+        />
+      </template>
       <slot />
       <UiButton
         v-if="take?.passes && shown !== null"
@@ -49,8 +77,17 @@ const done = computed(() => new Set(take?.done ?? []));
         :alt="`Frame ${shown + 1} of ${take.name}`"
         data-test="take-frame"
       />
-      <p v-else-if="take" class="dim">The first frame is being traced...</p>
-      <p v-else class="dim">Start a take to see it here.</p>
+      <WipeOver
+        v-if="other && shown !== null && other.done.includes(shown)"
+        :src="frameUrl(other.id, shown)"
+        :alt="other.name"
+        :difference="way === 'difference'"
+      />
+      <span v-else-if="other && shown !== null" class="chip still note"
+        >"{{ other.name }}" has no frame {{ shown + 1 }}</span
+      >
+      <p v-if="take && shown === null" class="dim">The first frame is being traced...</p>
+      <p v-if="!take" class="dim">Start a take to see it here.</p>
       <PartFrame v-if="part" v-model="part" :aspect="campaign.aspect" />
       <span v-if="take && shown !== null && shown !== playhead.frame" class="chip still note"
         >Frame {{ playhead.frame + 1 }} is not rendered yet; this is frame {{ shown + 1 }}</span
@@ -85,6 +122,9 @@ img {
   object-fit: contain;
   position: absolute;
   inset: 0;
+}
+.with {
+  width: 150px;
 }
 .note {
   position: absolute;

@@ -22,7 +22,16 @@ const layer = <K extends Layer['kind']>(kind: K): LayerOf<K> =>
   shot().layers.find((l): l is LayerOf<K> => l.kind === kind)!;
 const take = {
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ done: [0, 1, 2], failed: [], passes: false, lights: true, error: null, secondsPerFrame: 1, createdAt: '' },
+  ...{
+    done: [0, 1, 2],
+    failed: [],
+    passes: false,
+    lights: true,
+    bytes: 0,
+    error: null,
+    secondsPerFrame: 1,
+    createdAt: '',
+  },
 } as never;
 
 describe('composite: tools over the rack', () => {

@@ -21,7 +21,17 @@ const names = (): string[] => shot().layers.map((l) => l.name);
 const layer = (name: string): Layer => shot().layers.find((l) => l.name === name)!;
 const take = {
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ done: [0, 1, 2], failed: [], passes: false, error: null, secondsPerFrame: 1, secondsLeft: null, createdAt: '' },
+  ...{
+    done: [0, 1, 2],
+    failed: [],
+    passes: false,
+    lights: false,
+    bytes: 0,
+    error: null,
+    secondsPerFrame: 1,
+    secondsLeft: null,
+    createdAt: '',
+  },
 } as never;
 
 describe('composite: layers of other takes', () => {

@@ -56,6 +56,8 @@ const racked: Migration = (old) => ({
     ...{ shadow: 0, shadowX: 0.02, shadowY: -0.03, shadowBlur: 0.03, shadowColour: '#120C18', contact: 0 },
     ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
     ...{ maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
+    ...{ pinAX: 0, pinAY: 0, pinBX: 0, pinBY: 0, pinCX: 0, pinCY: 0, pinDX: 0, pinDY: 0 },
+    ...{ cropLeft: 0, cropRight: 0, cropTop: 0, cropBottom: 0 },
     ...{ hold: 1, trail: 0, trailStep: 2, trailFade: 0.7 },
     ...(layer.kind === 'filter' && { focus: 1 }),
   })),

@@ -98,6 +98,20 @@ export interface LayerBase extends Item {
   trail: number;
   trailStep: number;
   trailFade: number;
+  /** How far the corners of a picture are from where they would lie, in its own lengths: from the top left, clockwise. */
+  pinAX: number;
+  pinAY: number;
+  pinBX: number;
+  pinBY: number;
+  pinCX: number;
+  pinCY: number;
+  pinDX: number;
+  pinDY: number;
+  /** Shares of a picture that are cut off. */
+  cropLeft: number;
+  cropRight: number;
+  cropTop: number;
+  cropBottom: number;
   /** What another layer, which need not be visible, lets be seen of it. */
   matte: (typeof MATTE_FORMS)[number];
   matteLayer: string;
@@ -153,6 +167,18 @@ export const LAYER_PROPERTIES = {
   maskInverted: toggle('Mask inverted'),
   maskGrow: away('Expansion'),
   matte: choice('Matte', MATTE_FORMS),
+  pinAX: away('Top left across'),
+  pinAY: away('Top left up'),
+  pinBX: away('Top right across'),
+  pinBY: away('Top right up'),
+  pinCX: away('Low right across'),
+  pinCY: away('Low right up'),
+  pinDX: away('Low left across'),
+  pinDY: away('Low left up'),
+  cropLeft: share('Crop left', { usual: 0 }),
+  cropRight: share('Crop right', { usual: 0 }),
+  cropTop: share('Crop top', { usual: 0 }),
+  cropBottom: share('Crop bottom', { usual: 0 }),
   hold: count('Hold frames', 1, 1000),
   trail: count('Trail', 0, 24),
   trailStep: number('Trail step', 'frames', 0.1, 100, { step: 0.5, usual: 2 }),
@@ -187,6 +213,8 @@ export function plainLayer(): Omit<LayerBase, 'id' | 'name'> {
     ...{ mirror: 0, mirrorGap: 0, mirrorFall: 0.3, mirrorBlur: 0.006 },
     ...{ mask: 'none', maskX: 0, maskY: 0, maskWidth: 1, maskHeight: 1, maskRotation: 0 },
     ...{ feather: 0.1, maskInverted: false, maskGrow: 0, maskThing: '', maskPath: [], matte: 'none', matteLayer: '' },
+    ...{ pinAX: 0, pinAY: 0, pinBX: 0, pinBY: 0, pinCX: 0, pinCY: 0, pinDX: 0, pinDY: 0 },
+    ...{ cropLeft: 0, cropRight: 0, cropTop: 0, cropBottom: 0 },
     ...{ hold: 1, trail: 0, trailStep: 2, trailFade: 0.7 },
   };
 }
