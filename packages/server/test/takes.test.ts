@@ -134,7 +134,7 @@ describe('server: takes', () => {
     }
     // What was traced only to be developed is cleared away.
     const left = await readdir(dirname(server.context.frames.path(first, 0)));
-    expect(left.filter((name) => !/\.(webp|exr|light)$/.test(name))).deep.equal([]);
+    expect(left.filter((name) => !/\.(webp|exr|lights?)$/.test(name))).deep.equal([]);
     const clay = await start();
     await until(
       () => find(clay),

@@ -11,6 +11,7 @@ import ShotSwitch from '../viewer/ShotSwitch.vue';
 import { UiButton } from '../ui/index.ts';
 import { CompositeClient } from './composite-client.ts';
 import LayerPath from './LayerPath.vue';
+import { colourAt } from './colour-at.ts';
 import ScopePanel from './ScopePanel.vue';
 import WipeOver from './WipeOver.vue';
 import type { CompositeReply } from '../workers/composite-worker.ts';
@@ -76,6 +77,14 @@ function ask(now: typeof source.value, wide: number): void {
   }
   client.ask({ ...now, frame: now.frame, width: wide });
 }
+/** Gives the chosen layer the colour under the pointer, as the picture shows it. */
+function pick(event: MouseEvent): void {
+  const { layer } = rack;
+  if (rack.drawing !== 'colour' || !layer || !shown.value || !canvas.value) return;
+  const colour = colourAt(shown.value, canvas.value.getBoundingClientRect(), event.clientX, event.clientY);
+  if (colour) rack.setValue(layer, 'colour', colour);
+  rack.drawing = '';
+}
 function show({ picture, frame, milliseconds }: CompositeReply): void {
   missing.value = picture === null;
   const target = canvas.value;
@@ -118,7 +127,15 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
       <slot />
     </div>
     <div class="surround">
-      <canvas v-show="!missing" ref="canvas" role="img" aria-label="Picture of the composite" data-test="composite" />
+      <canvas
+        v-show="!missing"
+        ref="canvas"
+        role="img"
+        aria-label="Picture of the composite"
+        :class="{ picking: rack.drawing === 'colour' }"
+        data-test="composite"
+        @click="pick"
+      />
       <WipeOver
         v-if="compared && take && !missing"
         :src="frameUrl(take.id, playhead.frame)"
@@ -138,6 +155,9 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
 }
 .surround {
   padding: 12px;
+}
+canvas.picking {
+  cursor: crosshair;
 }
 canvas {
   position: absolute;

@@ -198,6 +198,15 @@ const groups = computed(() => [
       :value="layer.behind"
       @change="(on) => rack.setValue(layer, 'behind', on)"
     />
+    <UiButton
+      v-if="'colour' in layer"
+      class="save"
+      :pressed="rack.drawing === 'colour'"
+      tip="Click on the picture: the layer takes the colour that is seen there"
+      data-test="pick-colour"
+      @click="rack.drawing = rack.drawing === 'colour' ? '' : 'colour'"
+      >Pick colour from the picture</UiButton
+    >
     <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
     <CurvesEditor v-if="layer.kind === 'curves'" :layer="layer" />
     <fieldset v-for="group in groups" :key="group.title">

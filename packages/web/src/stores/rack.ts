@@ -55,7 +55,7 @@ export const useRack = defineStore('rack', () => {
   /** The layer that alone is drawn while working; empty for all. */
   const isolated = ref('');
   /** What is drawn over the picture of the chosen layer. */
-  const drawing = ref<'' | 'mask' | 'stroke' | 'corners'>('');
+  const drawing = ref<'' | 'mask' | 'stroke' | 'corners' | 'colour'>('');
   watch(chosen, () => (drawing.value = ''), { flush: 'sync' });
   /** The composite as it was last drawn. */
   const picture = shallowRef<Picture | null>(null);

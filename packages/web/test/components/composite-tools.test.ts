@@ -10,6 +10,7 @@ import LogoPick from '../../src/composite/LogoPick.vue';
 import MaskFields from '../../src/composite/MaskFields.vue';
 import PathEditor from '../../src/composite/PathEditor.vue';
 import PlateRack from '../../src/composite/PlateRack.vue';
+import { colourAt } from '../../src/composite/colour-at.ts';
 import { dropShape, keyShape, plainShape, withPoints } from '../../src/composite/mask-shapes.ts';
 import { layerRows } from '../../src/moves/timeline-rows.ts';
 import { useCampaign, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
@@ -307,5 +308,18 @@ describe('shapes of a drawn mask', () => {
     expect(withPoints(shapes, 10, moved).map((s) => s.points[0].at[0])).deep.equal([0, 1]);
     const fewer = withPoints(shapes, 10, moved.slice(0, 3));
     expect(fewer.map((s) => s.points.length)).deep.equal([3, 3]);
+  });
+});
+
+describe('the colour of a picture under the pointer', () => {
+  const data = new Uint8ClampedArray(4 * 2 * 4);
+  data.set([0x12, 0xab, 0xff, 255], (1 * 4 + 3) * 4);
+  const picture = { width: 4, height: 2, data };
+  it('is that of the pixel there, the picture lying whole in the middle of its box; none beside it', () => {
+    const box = { left: 10, top: 20, width: 80, height: 80 };
+    // Twenty times as large, with twenty above and below.
+    expect(colourAt(picture, box, 10 + 75, 20 + 20 + 30)).equal('#12ABFF');
+    expect(colourAt(picture, box, 10 + 5, 20 + 25)).equal('#000000');
+    expect(colourAt(picture, box, 50, 25)).equal(null);
   });
 });
