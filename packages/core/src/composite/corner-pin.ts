@@ -17,7 +17,8 @@ export function cornersOf(pinned: Pinned, aspect: number, high: number): [Corner
   ];
 }
 
-const isPinned = (p: Pinned): boolean =>
+/** Whether any corner is moved. */
+export const isPinned = (p: Pinned): boolean =>
   [p.pinAX, p.pinAY, p.pinBX, p.pinBY, p.pinCX, p.pinCY, p.pinDX, p.pinDY].some((v) => v !== 0);
 
 /** From a rectangle about the middle to four corners anywhere: the homography through them (Heckbert 1989). */

@@ -4,7 +4,7 @@ import { exp2, hypot } from '../maths/index.ts';
 import { encodeSrgb } from '../picture/index.ts';
 import { Pyramid } from './blur.ts';
 import type { ComposeInput } from './input.ts';
-import { crop, pinnedPlace } from './corner-pin.ts';
+import { crop, isPinned, pinnedPlace } from './corner-pin.ts';
 import { takePlate } from './faders.ts';
 import type { LightFrame } from './light-frame.ts';
 import type { FrameSpace } from '../scene/index.ts';
@@ -207,9 +207,12 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
 }
 
 /** Whether a layer is only moved and scaled. */
-function isPlain({ rotation, stretch, tilt, turn, skew, anchorX, anchorY, inSet, carriers }: SeenLayer): boolean {
+function isPlain(layer: SeenLayer): boolean {
+  const { rotation, stretch, tilt, turn, skew, anchorX, anchorY, inSet, carriers } = layer;
+  const { cropLeft, cropRight, cropTop, cropBottom } = layer;
+  const whole = !isPinned(layer) && [cropLeft, cropRight, cropTop, cropBottom].every((v) => v === 0);
   const upright = [rotation, tilt, turn, skew, anchorX, anchorY].every((v) => v === 0) && stretch === 1;
-  return upright && !inSet && !carriers?.length;
+  return whole && upright && !inSet && !carriers?.length;
 }
 
 /** A colour as layers of a space have it: linear in the scene, sRGB on the glass. */
