@@ -175,6 +175,17 @@ describe('composite: what is nearer hides a card', () => {
     for (let y = 1; y < H; y++) expect(column[y]).at.least(column[y - 1] - 1e-6);
   });
 
+  it('what goes along with a card is hidden as the card is', () => {
+    const carried = (away: number): Layer[] => [
+      { ...card(away), kind: 'null', id: 'n' } as Layer,
+      newLayer('shape', 'child', 'Child', {
+        ...{ form: 'rectangle', colour: '#FFFFFF', width: 20, height: 20, parent: 'n', softness: 0.0001 },
+      } as Partial<Layer>),
+    ];
+    expect(reds(overTake(carried(2), frameOf(SPACE)))).deep.equal([under, 255]);
+    expect(reds(overTake(carried(0.5), frameOf(SPACE)))).deep.equal([255, 255]);
+  });
+
   it('the take moved in the picture takes its cards along, and a take without depths has none', () => {
     const moved = compileLayers({
       ...newShot('S', 'set', 'hero', 24),

@@ -91,7 +91,10 @@ export async function composeTake(
   }
   const films = new Map<string, Picture>();
   for (const layer of layers.flatMap((l): SeenLayer[] => (l.matteFrom ? [l, l.matteFrom] : [l]))) {
-    const at = layer.kind === 'footage' ? filmFrame(layer, framesToSeconds(frame - layer.start, rate)) : null;
+    const at =
+      layer.kind === 'footage'
+        ? filmFrame(layer, framesToSeconds(frame - (layer.held ?? 0) - layer.start, rate))
+        : null;
     if (!at) continue;
     const picture = await reader.film(at.list, at.frame);
     if (picture) films.set(filmKey(at), picture);
@@ -136,7 +139,7 @@ export function composeShot(
     still: (asset) => stills.get(asset) ?? null,
     cube: (asset) => cubes.get(asset) ?? null,
     footage: (layer) => {
-      const at = filmFrame(layer, framesToSeconds(frame - layer.start, rate));
+      const at = filmFrame(layer, framesToSeconds(frame - (layer.held ?? 0) - layer.start, rate));
       return (at && films.get(filmKey(at))) ?? null;
     },
   });

@@ -6,7 +6,7 @@ import { act, isActing } from './act.ts';
 import type { ComposeInput } from './input.ts';
 import { hide, openOf, setOf, takeOf } from './hidden.ts';
 import { defocusOf } from './in-set.ts';
-import { lies, placed, plateOf, shown, type Drawing } from './layer-plate.ts';
+import { isInSet, lies, placed, plateOf, shown, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { maskOf, thingCover } from './mask.ts';
 import { placeBy, placeOf } from './place.ts';
@@ -99,7 +99,8 @@ function lay(
   const plate = trailedPlate(plates, layer, work);
   if (!plate) return;
   const space = work.inSet?.space;
-  const defocus = isCard(layer) && space ? defocusOf(layer, space) : 0;
+  const standing = isCard(layer) ? [...(layer.carriers ?? []), layer].findLast((l) => l.inSet) : undefined;
+  const defocus = standing && space ? defocusOf(standing, space) : 0;
   const blur = Math.sqrt(layer.blur * layer.blur + defocus * defocus) * height;
   if (blur > 0.2) blurPlate(plates, plate, blur);
   if (mask) kernel.cover(plate.at, mask.at, count);
@@ -174,7 +175,7 @@ function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
 }
 
 /** Whether a layer is one card in the set: a flare is in the lens, and specks are each by themselves. */
-const isCard = ({ inSet, kind }: SeenLayer): boolean => inSet && kind !== 'flare' && kind !== 'specks';
+const isCard = (layer: SeenLayer): boolean => isInSet(layer) && layer.kind !== 'flare' && layer.kind !== 'specks';
 
 /** Takes away from a layer that stands in the set what stands before it. */
 function hideCard(plates: Plates, plate: Plate, layer: SeenLayer, { inSet, seen }: Work, share: number): void {

@@ -31,6 +31,6 @@ export interface ComposeInput {
   /** A vector picture by its file's hash. */
   vector?: (asset: string) => VectorPicture | null;
   /** The picture that footage shows. */
-  footage?: (layer: LayerOf<'footage'>) => Picture | null;
+  footage?: (layer: LayerOf<'footage'> & { held?: number }) => Picture | null;
   text?: TextDrawer;
 }

@@ -46,27 +46,30 @@ export interface Drawing {
 /** A frame that shows all of a picture. */
 const WHOLE = { corner: 0, view: 1, scroll: 0 };
 
+/** Whether a layer stands in the set, by itself or with what carries it. */
+export const isInSet = ({ inSet, carriers = [] }: SeenLayer): boolean => inSet || carriers.some((c) => c.inSet);
+
 /** Where a layer lies by its homography, those that carry it among it; null when it stands in a set that is not known. */
 export function lies(layer: SeenLayer, inSet: InSet | null, share = 0): Homography | null {
-  let all: Homography | null = null;
-  for (const one of [...(layer.carriers ?? []), layer]) {
-    let own: Homography;
-    if (!one.inSet) own = homographyOf(one);
-    else {
-      if (!inSet) return null;
-      own = after(inSet.take, cardAt(one, inSet.space, share));
-      // What stands in the set goes with nothing else.
-      all = null;
-    }
-    all = all ? after(all, own) : own;
-  }
-  return all;
+  if (!isInSet(layer)) return chained([...(layer.carriers ?? []), layer], homographyOf);
+  return inSet && after(inSet.take, cardAt(layer, inSet.space, share));
 }
 
-/** A card in the set so far through the time that the shutter is open, its keyed values among it. */
+/**
+ * A card in the picture of the take whose set it stands in, so far through the time that the shutter is open: its keyed values among it,
+ * with what carries it. What stands in the set by itself goes with nothing else.
+ */
 export function cardAt(layer: SeenLayer, space: FrameSpace, share: number): Homography {
-  return cardInSet(layer.later && share > 0 ? between(layer, layer.later, share) : layer, space, share);
+  const all: SeenLayer[] = [...(layer.carriers ?? []), layer];
+  const from = all.findLastIndex((one) => one.inSet);
+  return chained(all.slice(from), (one) => {
+    if (!one.inSet) return homographyOf(one);
+    return cardInSet(one.later && share > 0 ? between(one, one.later, share) : one, space, share);
+  });
 }
+
+const chained = (all: readonly SeenLayer[], of: (one: SeenLayer) => Homography): Homography =>
+  all.map(of).reduce((outer, own) => after(outer, own));
 
 /** Where a layer lies in the picture. */
 function placeIn(layer: SeenLayer, { input, inSet }: Drawing, share: number): Place | null {

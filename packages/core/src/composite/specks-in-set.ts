@@ -8,7 +8,7 @@ import type { Homography } from './place.ts';
 import type { Plate } from './plate.ts';
 import type { Colour } from './shapes.ts';
 
-/** Corners of the space that specks drift in, about where they stand: twice as wide as deep, metres. */
+/** Sides of the space that specks drift in, about where they stand, in their layer's lengths. */
 const ROOM = { wide: 2, high: 1.2, deep: 2 };
 /** A speck that is nearer to the camera than this is not drawn: it would cover the picture. */
 const NEAREST = 0.02;

@@ -125,23 +125,17 @@ export function takeRoutes(ctx: TakeContext): Router {
     await sendStored(res, frames.path(take.id, frame), 'frame');
   });
 
-  router.get('/takes/:id/frames/:frame/light', async (req, res) => {
-    const take = await ownTake(req as unknown as Request<{ id: string }>);
-    const frame = Number(req.params.frame);
-    const path = frames.lightPath(take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0);
-    res.set('Cache-Control', 'private, max-age=31536000, immutable');
-    res.type('application/octet-stream');
-    await sendStored(res, path, 'light of the frame');
-  });
-
-  router.get('/takes/:id/frames/:frame/lights', async (req, res) => {
-    const take = await ownTake(req as unknown as Request<{ id: string }>);
-    const frame = Number(req.params.frame);
-    const path = frames.partsPath(take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0);
-    res.set('Cache-Control', 'private, max-age=31536000, immutable');
-    res.type('application/octet-stream');
-    await sendStored(res, path, 'lights of the frame');
-  });
+  for (const [name, path, what] of [
+    ['light', frames.lightPath, 'light of the frame'],
+    ['lights', frames.partsPath, 'lights of the frame'],
+  ] as const)
+    router.get(`/takes/:id/frames/:frame/${name}`, async (req, res) => {
+      const take = await ownTake(req as unknown as Request<{ id: string }>);
+      const frame = Number((req.params as { frame?: string }).frame);
+      res.set('Cache-Control', 'private, max-age=31536000, immutable');
+      res.type('application/octet-stream');
+      await sendStored(res, path.call(frames, take.id, Number.isInteger(frame) && frame >= 0 ? frame : 0), what);
+    });
 
   router.get('/takes/:id/frames/:frame/layers', async (req, res) => {
     const take = await ownTake(req as unknown as Request<{ id: string }>);

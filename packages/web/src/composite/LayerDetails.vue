@@ -77,7 +77,12 @@ const blending = computed(() => {
   return acts.value ? ['opacity'] : ['opacity', 'blend'];
 });
 const SPAN = ['start', 'length'];
-const TIME = computed(() => ['hold', 'trail', ...(layer.trail > 0 ? ['trailStep', 'trailFade'] : [])]);
+// A take shows the frame of the picture, whatever holds its layer.
+const TIME = computed(() => [
+  ...(layer.kind === 'take' ? [] : ['hold']),
+  'trail',
+  ...(layer.trail > 0 ? ['trailStep', 'trailFade'] : []),
+]);
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
 /** The take of this layer when there is none of it any more. */
 const takeGone = computed(() => {
