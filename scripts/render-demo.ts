@@ -71,14 +71,14 @@ for (const [key, shot] of [
     const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.webp`);
     if (existsSync(path)) continue;
     const start = performance.now();
-    const around = neighboursOf(frame, shot.length);
+    const around = neighboursOf(frame, snapshot);
     for (const f of around)
       if (!existsSync(rawOf(f))) await traceFrame(snapshot, f, { paths, simulations: folder }, rawOf(f));
     const bytes = await developFrame(snapshot, frame, rawOf, { exr: '', light: join(folder, 'light'), parts: '' });
     // Lossless, a frame would take five times the room in the repository.
     writeFileSync(path, await sharp(bytes).webp({ quality: 92, smartSubsample: true, effort: 6 }).toBuffer());
     // No later frame looks back so far.
-    rmSync(rawOf(neighboursOf(frame + 1, shot.length)[0] - 1), { force: true });
+    rmSync(rawOf(neighboursOf(frame + 1, snapshot)[0] - 1), { force: true });
     console.log(`${key} ${frame + 1}/${shot.length} ${((performance.now() - start) / 1000).toFixed(1)} s`);
   }
 }

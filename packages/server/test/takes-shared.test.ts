@@ -133,4 +133,65 @@ describe('server: frames that show the same', () => {
     expect((await rendered(id)).done).length(10);
     expect(await worked(id, 'take-trace')).length(10);
   });
+
+  it('a half rate renders every second frame, a still one, a range those within it; what lies between and beyond shows them', async () => {
+    // What a frame shows must differ from the next, or they would be one picture anyway.
+    const rising = {
+      thing: 'dipper',
+      path: 'position.1',
+      keys: [0, 7].map((at) => ({ frame: at, value: at * 0.005, ease: 'linear' })),
+    };
+    await change('shot', campaign.shot.id, { length: 8, tracks: [rising] });
+    const twos = await start({ frames: { first: 0, last: 7, step: 2 } });
+    const take = await rendered(twos);
+    expect(take.frames).deep.equal({ first: 0, last: 7, step: 2 });
+    expect(await worked(twos, 'take-trace')).deep.equal([0, 2, 4, 6]);
+    const pictures = await Promise.all(Array.from({ length: 8 }, (_, n) => frame(twos, n)));
+    expect(new Set(pictures).size).equal(4);
+    for (const n of [0, 2, 4, 6]) expect(pictures[n + 1]).equal(pictures[n]);
+
+    const still = await start({ frames: { first: 5, last: 5, step: 1 } });
+    const { bytes } = await rendered(still);
+    expect(await worked(still, 'take-trace')).deep.equal([5]);
+    expect(new Set(await Promise.all([0, 5, 7].map((n) => frame(still, n)))).size).equal(1);
+    // One file with eight names.
+    expect(bytes).below(take.bytes / 2);
+
+    const range = await start({ frames: { first: 5, last: 40, step: 1 } });
+    expect((await rendered(range)).frames).deep.equal({ first: 5, last: 7, step: 1 });
+    // Steadied with what lies before it, so that a longer take has the same pictures.
+    expect(await worked(range, 'take-trace')).deep.equal([2, 3, 4, 5, 6, 7]);
+    const whole = await start({});
+    expect((await find(whole)).done).deep.equal([5, 6, 7]);
+    await rendered(whole);
+    expect(await frame(whole, 6)).equal(await frame(range, 6));
+    expect(await frame(range, 0)).equal(await frame(range, 5));
+
+    const refused = await client.send('POST', '/takes', {
+      ...{ shot: campaign.shot.id, quality: 'clay', width: 48, frames: { first: 9, last: 9, step: 1 } },
+    });
+    expect(refused.status).equal(422);
+    expect(refused.bytes.toString()).contain('has 8 frames: frame 10 cannot be rendered');
+  });
+
+  it('a take is brought up to date with what it was asked for, and lies where it is put on the shelf', async () => {
+    const before = await start({ width: 64, frames: { first: 2, last: 7, step: 1 } });
+    await rendered(before);
+    await change('shot', campaign.shot.id, { length: 10 });
+    const { id } = await client.ok<{ id: string }>('POST', `/takes/${before}/again`, {});
+    const take = await find(id);
+    expect([take.width, take.frames, take.length]).deep.equal([64, { first: 2, last: 9, step: 1 }, 10]);
+    // Steadied with three on either side: the last three of before see two new ones.
+    expect(take.done.filter((n) => n >= 2)).deep.equal([2, 3, 4]);
+    await rendered(id);
+
+    const ids = async (): Promise<string[]> =>
+      (await client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`)).map((t) => t.id);
+    const order = (await ids()).reverse();
+    await client.ok('PUT', `/campaigns/${campaign.id}/takes/order`, { takes: order });
+    expect(await ids()).deep.equal(order);
+    const fresh = await start({});
+    expect((await ids())[0]).equal(fresh);
+    await rendered(fresh);
+  });
 });

@@ -52,7 +52,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     done: Array.from({ length: 24 }, (_, i) => i),
     secondsPerFrame: 1,
     secondsLeft: null,
-    passes: false,
+    frames: null, passes: false,
     lights: false,
     bytes: 0,
     failed: [],

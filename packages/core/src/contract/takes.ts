@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { TAKE_QUALITIES, type TakeQuality, type TakeSnapshot } from '../document/index.ts';
+import { TAKE_QUALITIES, type FrameChoice, type TakeQuality, type TakeSnapshot } from '../document/index.ts';
 
 export type TakeState = 'rendering' | 'stopped' | 'done' | 'failed';
 
@@ -11,6 +11,8 @@ export interface TakeSummary {
   width: number;
   height: number;
   length: number;
+  /** The frames that are rendered; null: all of them. */
+  frames: FrameChoice | null;
   state: TakeState;
   /** What went wrong first; the other frames go on. */
   error: string | null;
@@ -30,6 +32,8 @@ export interface TakeSummary {
   /** What its frames take on disk, with all that is kept beside them. */
   bytes: number;
 }
+
+const wholeFrame = yup.number().strict().integer().min(0).max(100000).required();
 
 const share = yup.number().strict().min(0).max(1).required();
 
@@ -60,6 +64,10 @@ export const takeBody = yup.object({
     .object({ x0: share, y0: share, x1: share, y1: share })
     .default(undefined)
     .test('area', 'The part to render is empty: draw it larger.', (r) => !r || (r.x1! > r.x0! && r.y1! > r.y0!)),
+  frames: yup
+    .object({ first: wholeFrame, last: wholeFrame, step: yup.number().strict().integer().min(1).max(100).required() })
+    .default(undefined)
+    .test('span', 'The last frame to render lies before the first.', (f) => !f || f.last! >= f.first!),
 });
 
 export interface TakeRequest {
@@ -72,9 +80,16 @@ export interface TakeRequest {
   /** Renders every frame, also those that an earlier take shows already. */
   anew?: boolean;
   region?: TakeSnapshot['region'];
+  frames?: FrameChoice;
 }
 
+/** Takes of a shot as they lie on the shelf, first ones first. */
+export const takeOrderBody = yup.object({
+  takes: yup.array(yup.string().strict().required().max(16)).required().max(5000),
+});
+
 export interface Estimate {
+  /** Frames that are rendered. */
   frames: number;
   secondsPerFrame: number;
   /** Until all frames are there, effects simulated first. */

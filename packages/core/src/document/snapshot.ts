@@ -8,6 +8,21 @@ import type { ShotDocument } from './shot/index.ts';
 export const TAKE_QUALITIES = ['clay', 'draft', 'final'] as const;
 export type TakeQuality = (typeof TAKE_QUALITIES)[number];
 
+/** Which frames of a shot a take renders: from the first to the last, every so many. */
+export interface FrameChoice {
+  first: number;
+  last: number;
+  step: number;
+}
+
+/**
+ * The frame that is rendered for a frame of a shot: itself where all are. A frame between two that are rendered shows the earlier of
+ * them (a half rate is held on twos), one before the first or after the last shows that one.
+ */
+export function renderedFor(frame: number, { first, last, step }: FrameChoice): number {
+  return first + Math.floor((Math.min(last, Math.max(first, frame)) - first) / step) * step;
+}
+
 /** Everything a take is rendered from, as it was when the take was started: later edits do not touch it. */
 export interface TakeSnapshot {
   set: SetDocument;
@@ -27,6 +42,8 @@ export interface TakeSnapshot {
   lights?: boolean;
   /** Only this part of the picture is rendered, in shares of it; the rest stays black. */
   region?: { x0: number; y0: number; x1: number; y1: number };
+  /** Only these frames are rendered, and shown for those between them; missing: all. */
+  frames?: FrameChoice;
 }
 
 /** What a delivery is made from, as it was when it was started. */

@@ -4,7 +4,7 @@ import { PICTURES } from '@tender-orbit/core/trace';
 import { playedFrame, posed, type ShotProgram } from '@tender-orbit/core/scene';
 import type { EffectRun } from '@tender-orbit/core/simulate';
 import { tableaux, type Files } from './render-frame.ts';
-import { neighboursOf } from './snapshot.ts';
+import { neighboursOf, sourcesOf } from './snapshot.ts';
 
 const digest = (parts: readonly string[]): string =>
   createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
@@ -54,8 +54,8 @@ export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<
       ...(runs.size > 0 ? [simulated(frame)] : []),
     ]),
   );
-  return own.map((_, frame) => {
-    const around = neighboursOf(frame, shot.length);
+  return sourcesOf(snapshot).map((frame) => {
+    const around = neighboursOf(frame, snapshot);
     return digest([how, String(frame - around[0]), ...around.map((f) => own[f])]);
   });
 }

@@ -4,7 +4,7 @@ import type { Database } from '../database/index.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
 import { newId } from '../ids.ts';
 import { chunkCount, chunksFor } from '../simulations/index.ts';
-import { neighboursOf } from './snapshot.ts';
+import { neighboursOf, sourcesOf } from './snapshot.ts';
 
 /** Takes and their frames in the database: what is to be rendered, and what is known of it. Knows no files or threads. */
 export class FrameQueue {
@@ -108,22 +108,28 @@ export class FrameQueue {
 
 /**
  * The jobs of a take. Frames are traced first and developed once their neighbours are traced too; developing goes before
- * tracing, so that pictures come as early as they can. A frame that shows what an earlier one does waits for that and
- * takes its picture; what only such frames would have needed is not traced.
+ * tracing, so that pictures come as early as they can. A frame that shows what an earlier one does, or that another is rendered for,
+ * waits for that and takes its picture; what only such frames would have needed is neither traced nor simulated.
  */
 function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents: readonly string[]): NewJob[] {
-  const { shot } = snapshot;
+  const sources = sourcesOf(snapshot);
   const common = { queue: 'render' as const, campaign, subject: take };
-  const frames = Array.from({ length: shot.length }, (_, part) => part);
-  const same = frames.map((frame) => {
-    const first = contents.length > 0 ? contents.indexOf(contents[frame]) : frame;
-    return first < frame ? first : null;
-  });
-  const traced = new Set(frames.filter((f) => same[f] === null).flatMap((f) => neighboursOf(f, shot.length)));
+  const rendered = sources.flatMap((source, frame) => (source === frame ? [frame] : []));
+  const first = new Map<string, number>();
+  for (const frame of rendered) if (!first.has(contents[frame])) first.set(contents[frame], frame);
+  /** The frame whose picture a frame takes; null: it is rendered. */
+  const sameAs = (frame: number): number | null => {
+    if (sources[frame] !== frame) return sources[frame];
+    const shown = contents.length > 0 ? first.get(contents[frame])! : frame;
+    return shown < frame ? shown : null;
+  };
+  const traced = new Set(rendered.filter((f) => sameAs(f) === null).flatMap((f) => neighboursOf(f, snapshot)));
+  // Those that take another's picture come after it.
+  const held = sources.flatMap((source, frame) => (source === frame ? [] : [frame]));
   return [
-    ...simulations(take, campaign, snapshot),
-    ...frames
-      .filter((part) => traced.has(part))
+    ...simulations(take, campaign, snapshot, traced),
+    ...[...traced]
+      .sort((a, b) => a - b)
       .map((part) => ({
         ...{ ...common, kind: 'take-trace', part },
         after: chunksFor(snapshot, part).map(([effect, chunk]) => ({
@@ -131,9 +137,9 @@ function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents
           part: partOf(effect, chunk),
         })),
       })),
-    ...frames.map((part) => {
-      const earlier = same[part];
-      const near = neighboursOf(part, shot.length);
+    ...[...rendered, ...held].map((part) => {
+      const earlier = sameAs(part);
+      const near = neighboursOf(part, snapshot);
       return {
         ...{ ...common, kind: 'take-develop', part, priority: 4 },
         payload: earlier === null ? null : { same: earlier },
@@ -150,10 +156,13 @@ function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents
 const MOST_CHUNKS = 100_000;
 const partOf = (effect: number, chunk: number): number => effect * MOST_CHUNKS + chunk;
 
-/** What has to be simulated before a take's frames can be traced: each chunk goes on from where the one before ended. */
-function simulations(take: string, campaign: string, snapshot: TakeSnapshot): NewJob[] {
+/** What has to be simulated before these frames can be traced: each chunk goes on from where the one before ended. */
+function simulations(take: string, campaign: string, snapshot: TakeSnapshot, traced: ReadonlySet<number>): NewJob[] {
+  const all = traced.size === snapshot.shot.length;
+  const needed = all ? [] : [...traced].flatMap((frame) => chunksFor(snapshot, frame));
   return snapshot.set.effects.flatMap((_, n) => {
-    const chunks = chunkCount(snapshot, n);
+    const last = needed.reduce((most, [effect, chunk]) => (effect === n ? Math.max(most, chunk) : most), -1);
+    const chunks = all ? chunkCount(snapshot, n) : last + 1;
     return Array.from({ length: chunks }, (_, chunk) => ({
       ...{
         queue: 'render' as const,

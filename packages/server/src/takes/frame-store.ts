@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { copyFile, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, link, mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { LightFrame } from '@tender-orbit/core/composite';
 import { packLight, writePacked } from './light-file.ts';
@@ -62,8 +62,12 @@ export class FrameStore {
     for (const path of [this.exrPath, this.partsPath, this.lightPath, this.path]) {
       const [from, to] = [path.call(this, fromTake, fromFrame), path.call(this, take, frame)];
       if (path !== this.path && !existsSync(from)) continue;
-      await copyFile(from, `${to}.part`);
+      // Frames never change: where the disk can, both names stand for one file.
+      await rm(`${to}.part`, { force: true });
+      await link(from, `${to}.part`).catch(() => copyFile(from, `${to}.part`));
       await rename(`${to}.part`, to);
+      // Of two names for one file a rename changes nothing.
+      await rm(`${to}.part`, { force: true });
     }
   }
 
@@ -79,16 +83,10 @@ export class FrameStore {
     if (known?.done === done) return known.bytes;
     const folder = folderOf(this, take);
     const names = await readdir(folder).catch(() => []);
-    // What is on its way may be gone by now.
-    const sizes = await Promise.all(
-      names.map((name) =>
-        stat(join(folder, name)).then(
-          ({ size }) => size,
-          () => 0,
-        ),
-      ),
-    );
-    const bytes = sizes.reduce((sum, size) => sum + size, 0);
+    // What is on its way may be gone by now. A file with several names is there once.
+    const files = await Promise.all(names.map((name) => stat(join(folder, name)).catch(() => null)));
+    const sizes = new Map(files.flatMap((file) => (file ? [[file.ino, file.size] as const] : [])));
+    const bytes = [...sizes.values()].reduce((sum, size) => sum + size, 0);
     this.sizes.set(take, { done, bytes });
     return bytes;
   }

@@ -1,14 +1,17 @@
 import { shortened } from '@tender-orbit/core/text';
 import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { FrameChoice } from '@tender-orbit/core/document';
 import type { FrameStore } from './frame-store.ts';
 import type { Database } from '../database/index.ts';
 
-type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error'> & {
+type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error' | 'frames'> & {
+  /** As JSON. */
+  frames: string | null;
   passes: number;
   lights: number;
 };
 
-/** The takes of a campaign, newest first, with which frames are there. */
+/** The takes of a campaign as they lie on their shelves, newest first until they are put elsewhere, with which frames are there. */
 export async function listTakes(
   { db, config, frames }: { db: Database; config: { renderWorkers: number }; frames: FrameStore },
   campaign: string,
@@ -18,9 +21,10 @@ export async function listTakes(
        (SELECT SUM(seconds) / NULLIF(SUM(kind NOT IN ('take-trace', 'take-simulate') AND seconds IS NOT NULL), 0) FROM jobs j
          WHERE j.subject_id = t.id AND j.state = 'done' AND j.kind <> 'take-simulate') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
+       JSON_QUERY(t.snapshot, '$.frames') AS frames,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) OR COALESCE(JSON_VALUE(t.snapshot, '$.lights'), 0) AS lights
-     FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.created_at DESC, t.id`,
+     FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.position, t.created_at DESC, t.id`,
     [campaign],
   );
   const jobs = await db.rows<{ take: string; frame: number; state: string; error: string | null }>(
@@ -40,6 +44,7 @@ export async function listTakes(
     const pace = take.secondsPerFrame === null ? null : Number(take.secondsPerFrame);
     return {
       ...take,
+      frames: take.frames === null ? null : (JSON.parse(take.frames) as FrameChoice),
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
       lights: Number(take.lights) === 1,
       bytes: await frames.bytesOf(take.id, done.length),

@@ -248,7 +248,7 @@ export async function developFrame(
   raw: (frame: number) => string,
   { exr, light, parts }: FrameFiles,
 ): Promise<Uint8Array> {
-  const around = neighboursOf(frame, snapshot.shot.length);
+  const around = neighboursOf(frame, snapshot);
   const { header, passes, hiding } = await readRaw(raw(frame));
   const still = await steady(passes, async (offset) =>
     around.includes(frame + offset) ? (await readRaw(raw(frame + offset), NEIGHBOUR_PLANES)).passes : undefined,

@@ -127,16 +127,16 @@ export class RenderNode {
    * of two frames that end together each would take the other for unfinished, and both would leave their passes.
    */
   private async clearRaw(take: string, frame: number): Promise<void> {
-    const { length } = (await this.workOf(take)).snapshot.shot;
-    for (const near of neighboursOf(frame, length))
-      if (neighboursOf(near, length).every((other) => this.frames.has(take, other)))
+    const { snapshot } = await this.workOf(take);
+    for (const near of neighboursOf(frame, snapshot))
+      if (neighboursOf(near, snapshot).every((other) => this.frames.has(take, other)))
         await this.frames.removeRaw(take, near);
   }
 
   private async run(task: RenderTask['task'], { subject, part }: Job, signal: AbortSignal): Promise<Uint8Array | null> {
     const work = await this.workOf(subject);
     await this.frames.makeFolder(subject);
-    const around = neighboursOf(part, work.snapshot.shot.length);
+    const around = neighboursOf(part, work.snapshot);
     try {
       return (await this.pool.run(
         {

@@ -1,6 +1,7 @@
 import { Router, type Request } from 'express';
-import { takeBody, type Estimate } from '@tender-orbit/core/contract';
+import { takeBody, takeOrderBody, type Estimate, type TakeMade, type TakeRequest } from '@tender-orbit/core/contract';
 import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
+import { Problem } from '@tender-orbit/core/problem';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
 import { notFound, personOf, sendStored } from '../http/index.ts';
 import type { JobEvents, JobsContext } from '../jobs/index.ts';
@@ -9,6 +10,7 @@ import type { FrameStore } from './frame-store.ts';
 import { listTakes } from './list-takes.ts';
 import type { RenderNode } from './render-node.ts';
 import { shotOf } from './shot-of.ts';
+import { sourcesOf } from './snapshot.ts';
 import { startTake } from './start-take.ts';
 
 export interface TakeContext extends JobsContext {
@@ -19,6 +21,9 @@ export interface TakeContext extends JobsContext {
   renderNode: RenderNode;
   config: { renderWorkers: number };
 }
+
+/** Frames that a shot has at most: the last one of all of them. */
+const LAST = 100_000;
 
 export function takeRoutes(ctx: TakeContext): Router {
   const router = Router();
@@ -31,9 +36,17 @@ export function takeRoutes(ctx: TakeContext): Router {
     anew: boolean;
   }
 
-  async function snapshotFor(req: Request): Promise<Asked> {
-    const request = await takeBody.validate(req.body ?? {});
+  /** What is rendered: the shot as it stands now. */
+  async function snapshotFor(req: Request, body: unknown): Promise<Asked> {
+    const request = await takeBody.validate(body ?? {});
     const { id, campaignId, campaign, shot, set, products } = await shotOf(documents, request.shot, personOf(req));
+    const { frames: chosen } = request as TakeRequest;
+    if (chosen && chosen.first >= shot.length)
+      throw new Problem(
+        'take/no-such-frame',
+        `"${shot.name}" has ${shot.length} frames: frame ${chosen.first + 1} cannot be rendered.`,
+        shot.name,
+      );
     const { width, height } = campaign;
     return {
       campaign: campaignId,
@@ -49,15 +62,29 @@ export function takeRoutes(ctx: TakeContext): Router {
         passes: request.quality === 'final' && (request.passes ?? false),
         lights: request.lights ?? false,
         region: request.region as TakeSnapshot['region'],
+        ...(chosen && { frames: { ...chosen, last: Math.min(chosen.last, shot.length - 1) } }),
       },
     };
   }
 
-  async function ownTake(req: Request<{ id: string }>): Promise<{ id: string; campaign: string }> {
-    const row = await db.one<{ id: string; campaign: string }>(
-      'SELECT id, campaign_id AS campaign FROM takes WHERE id = ?',
-      [req.params.id],
-    );
+  async function start(req: Request, body: unknown): Promise<TakeMade> {
+    const { snapshot, campaign, shot, anew } = await snapshotFor(req, body);
+    const made = await startTake(ctx, { campaign, shot, snapshot, person: personOf(req), anew });
+    dispatcher.wake();
+    events.changed(campaign);
+    return made;
+  }
+
+  interface OwnTake {
+    id: string;
+    campaign: string;
+    shot: string;
+  }
+
+  async function ownTake(req: Request<{ id: string }>): Promise<OwnTake> {
+    const row = await db.one<OwnTake>('SELECT id, campaign_id AS campaign, shot_id AS shot FROM takes WHERE id = ?', [
+      req.params.id,
+    ]);
     if (!row) throw notFound('take');
     await requireCampaign(db, req, row.campaign);
     return row;
@@ -69,9 +96,9 @@ export function takeRoutes(ctx: TakeContext): Router {
   });
 
   router.post('/takes/estimate', async (req, res) => {
-    const { snapshot } = await snapshotFor(req);
+    const { snapshot } = await snapshotFor(req, req.body);
     const { secondsPerFrame, bytesPerFrame, layers, simulation } = await renderNode.probe(snapshot);
-    const count = snapshot.shot.length;
+    const count = new Set(sourcesOf(snapshot)).size;
     const rendering = (secondsPerFrame * count) / Math.max(1, Math.min(count, ctx.config.renderWorkers));
     const seconds = rendering + simulation;
     const bytes = bytesPerFrame * count;
@@ -79,11 +106,35 @@ export function takeRoutes(ctx: TakeContext): Router {
   });
 
   router.post('/takes', async (req, res) => {
-    const { snapshot, campaign, shot, anew } = await snapshotFor(req);
-    const made = await startTake(ctx, { campaign, shot, snapshot, person: personOf(req), anew });
-    dispatcher.wake();
-    events.changed(campaign);
-    res.status(201).json(made);
+    res.status(201).json(await start(req, req.body));
+  });
+
+  /** A take of the shot as it stands now, with all that another was asked for: only what has changed is rendered. */
+  router.post('/takes/:id/again', async (req, res) => {
+    const take = await ownTake(req);
+    const was = await frameQueue.snapshotOf(take.id);
+    const { quality, width, samples, passes, lights, region, frames: chosen } = was;
+    // What ended with the shot ends with it again.
+    const last = chosen && chosen.last === was.shot.length - 1 ? LAST : chosen?.last;
+    const body: TakeRequest = {
+      ...{ shot: take.shot, quality, width, samples, passes, lights },
+      ...(region && { region }),
+      ...(chosen && { frames: { ...chosen, last: last! } }),
+    };
+    res.status(201).json(await start(req, body));
+  });
+
+  router.put('/campaigns/:id/takes/order', async (req, res) => {
+    await requireCampaign(db, req, req.params.id);
+    const { takes } = await takeOrderBody.validate(req.body ?? {});
+    await db.transaction(async (statements) => {
+      for (const [position, id] of takes.entries())
+        await statements.run('UPDATE takes SET position = ? WHERE id = ? AND campaign_id = ?', [
+          ...[position + 1, id, req.params.id],
+        ]);
+    });
+    events.changed(req.params.id);
+    res.status(204).end();
   });
 
   router.post('/takes/:id/stop', async (req, res) => {

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { byteWords } from '../controls/byte-words.ts';
+import { framesText } from './frames-text.ts';
 import { countOf } from '../controls/count-of.ts';
 import { useHandlers } from '../actions/index.ts';
 import type { SimulationsUsed } from '@tender-orbit/core/contract';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import type { TakeQuality } from '@tender-orbit/core/document';
+import type { FrameChoice, TakeQuality } from '@tender-orbit/core/document';
 import { QUALITIES } from '@tender-orbit/core/trace';
 import { api, sentenceOf, type Estimate } from '../api/index.ts';
-import { useCampaign, useDocuments, useNotices, useSession } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices, usePlayhead, useSession } from '../stores/index.ts';
 import type { Part } from './region.ts';
 import { CheckField, durationLabel, NumberField, ToggleRow, UiButton } from '../ui/index.ts';
 
@@ -18,6 +19,7 @@ const campaign = useCampaign();
 const documents = useDocuments();
 const notices = useNotices();
 const session = useSession();
+const playhead = usePlayhead();
 const quality = ref<TakeQuality>('draft');
 const share = ref(0.5);
 const samples = ref(0);
@@ -46,6 +48,24 @@ const AREAS = [
   { value: false, label: 'Whole picture' },
   { value: true, label: 'Part', test: 'part' },
 ];
+/** Which frames are rendered. */
+const which = ref<'all' | 'twos' | 'range' | 'still'>('all');
+const FRAMES = computed(() => [
+  { value: 'all' as const, label: 'All' },
+  { value: 'twos' as const, label: 'Half rate', tip: 'Every second frame, each shown for two' },
+  {
+    ...{ value: 'range' as const, label: 'Range', disabled: !playhead.range },
+    tip: playhead.range ? 'The range that is marked on the ruler' : 'Mark a range on the ruler first: Shift and drag',
+  },
+  { value: 'still' as const, label: 'Still', tip: 'The frame at the playhead alone' },
+]);
+const frames = computed((): FrameChoice | undefined => {
+  const last = (campaign.shot?.length ?? 1) - 1;
+  if (which.value === 'twos') return { first: 0, last, step: 2 };
+  if (which.value === 'still') return { first: playhead.frame, last: playhead.frame, step: 1 };
+  if (which.value !== 'range' || !playhead.range) return undefined;
+  return { first: playhead.range.from, last: Math.min(last, playhead.range.to - 1), step: 1 };
+});
 const width = computed(() => Math.max(16, Math.round((campaign.campaign!.width * share.value) / 2) * 2));
 const height = computed(() => Math.round(width.value / campaign.aspect / 2) * 2);
 const request = computed(() => ({
@@ -56,6 +76,7 @@ const request = computed(() => ({
   ...(quality.value === 'final' && { passes: passes.value }),
   lights: lights.value,
   ...(part.value && { region: { ...part.value } }),
+  ...(frames.value && { frames: frames.value }),
 }));
 /** Bytes that simulated frames of all campaigns take. */
 const stored = ref(0);
@@ -135,6 +156,8 @@ useHandlers({
       @change="(some) => (part = some ? (part ?? { x0: 0.25, y0: 0.25, x1: 0.75, y1: 0.75 }) : null)"
     />
     <p v-if="part" class="dim">Drag over the picture to draw the part.</p>
+    <ToggleRow label="Frames" :options="FRAMES" :value="which" @change="(w) => (which = w)" />
+    <p v-if="frames" class="dim" data-test="frames-chosen">{{ framesText(frames) }}</p>
     <CheckField
       v-if="quality === 'final'"
       class="passes"
@@ -168,7 +191,7 @@ useHandlers({
       <dt>Picture</dt>
       <dd class="mono">{{ width }} x {{ height }}</dd>
       <dt>Frames</dt>
-      <dd class="mono">{{ campaign.shot?.length }}</dd>
+      <dd class="mono" data-test="frame-count">{{ estimate?.frames ?? '...' }}</dd>
       <dt>Each</dt>
       <dd class="mono" data-test="per-frame">
         {{ estimate ? durationLabel(estimate.secondsPerFrame) : measuring ? 'measuring...' : '...' }}

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { byteWords } from '../controls/byte-words.ts';
-import { mdiPause, mdiPlay, mdiTrashCanOutline } from '@mdi/js';
+import { framesText } from './frames-text.ts';
+import { mdiPause, mdiPlay, mdiRefresh, mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
-import { useCampaign, useNotices } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
 import {
   confirm,
   durationLabel,
@@ -11,17 +12,19 @@ import {
   openContextMenu,
   PickCard,
   ProgressBar,
+  SortList,
   type MenuLine,
 } from '../ui/index.ts';
 
 const chosen = defineModel<string>({ required: true });
 const campaign = useCampaign();
+const documents = useDocuments();
 const notices = useNotices();
 const takes = computed(() => campaign.shotTakes);
 
 function state(take: TakeSummary): string {
   if (take.state === 'done') return 'ready';
-  if (take.state === 'stopped') return `stopped at ${take.done.length} of ${take.length}`;
+  if (take.state === 'stopped') return `paused at ${take.done.length} of ${take.length}`;
   if (take.state === 'failed') return 'failed';
   const left = take.secondsLeft;
   return `${take.done.length} of ${take.length}${left === null ? ', starting' : `, ${durationLabel(left)} left`}`;
@@ -31,6 +34,17 @@ function call(work: () => Promise<unknown>): void {
     await work();
     await campaign.lookAgain();
   });
+}
+async function again(take: TakeSummary): Promise<void> {
+  await notices.guard(async () => {
+    await documents.settled();
+    const { id } = await api<{ id: string }>('POST', `/takes/${take.id}/again`);
+    await campaign.lookAgain();
+    chosen.value = id;
+  });
+}
+function order(list: readonly TakeSummary[]): void {
+  call(() => api('PUT', `/campaigns/${campaign.id}/takes/order`, { takes: list.map(({ id }) => id) }));
 }
 async function remove(take: TakeSummary): Promise<void> {
   const sure = await confirm({
@@ -50,7 +64,7 @@ function linesOf(take: TakeSummary) {
     ...(take.state === 'rendering'
       ? [
           {
-            ...{ title: 'Stop', tip: `Stop ${name}; finished frames stay`, icon: mdiPause },
+            ...{ title: 'Pause', tip: `Pause ${name}; finished frames stay`, icon: mdiPause },
             run: () => call(() => api('POST', `/takes/${id}/stop`)),
           },
         ]
@@ -63,6 +77,11 @@ function linesOf(take: TakeSummary) {
           },
         ]
       : []),
+    {
+      ...{ title: 'Bring up to date', icon: mdiRefresh },
+      tip: `Render ${name} again as the shot is now: only frames that have changed, or are new, take time`,
+      run: () => void again(take),
+    },
     {
       ...{ title: 'Delete take', icon: mdiTrashCanOutline, disabled: used, danger: true },
       tip: used ? `${name} is used in the promo: take it out there first` : `Delete ${name}`,
@@ -80,46 +99,47 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
   <section class="card scroll takes" aria-label="Takes" data-test="takes">
     <div class="row">
       <h2>Takes</h2>
-      <span class="spread" /><span class="dim">newest first</span>
+      <span class="spread" /><span class="dim">drag to order</span>
     </div>
-    <article
-      v-for="take in takes"
-      :key="take.id"
-      class="take"
-      :class="{ here: take.id === chosen }"
-      data-test="take"
-      @contextmenu="openMenu($event, take)"
-    >
-      <PickCard class="pick" :on="take.id === chosen" @click="chosen = take.id">
-        <img
-          v-if="take.done.length"
-          :src="frameUrl(take.id, take.done[take.done.length >> 1])"
-          width="72"
-          height="41"
-          alt=""
+    <SortList v-slot="{ item: take }" :items="takes" @order="order">
+      <article
+        class="take"
+        :class="{ here: take.id === chosen }"
+        data-test="take"
+        @contextmenu="openMenu($event, take)"
+      >
+        <PickCard class="pick" :on="take.id === chosen" @click="chosen = take.id">
+          <img
+            v-if="take.done.length"
+            :src="frameUrl(take.id, take.done[take.done.length >> 1])"
+            width="72"
+            height="41"
+            alt=""
+          />
+          <span v-else class="blank" />
+          <span class="text">
+            <span class="clip">{{ take.name }}</span>
+            <span class="mono dim clip">{{ take.quality }} {{ take.width }} x {{ take.height }}</span>
+            <span v-if="take.frames" class="clip small">{{ framesText(take.frames) }}</span>
+            <span class="clip small" :class="take.state"
+              >{{ state(take) }}<template v-if="take.bytes > 0">, {{ byteWords(take.bytes) }}</template></span
+            >
+          </span>
+        </PickCard>
+        <ProgressBar
+          v-if="take.state !== 'done'"
+          :value="take.done.length / take.length"
+          :label="`Frames of ${take.name}`"
         />
-        <span v-else class="blank" />
-        <span class="text">
-          <span class="clip">{{ take.name }}</span>
-          <span class="mono dim clip">{{ take.quality }} {{ take.width }} x {{ take.height }}</span>
-          <span class="clip small" :class="take.state"
-            >{{ state(take) }}<template v-if="take.bytes > 0">, {{ byteWords(take.bytes) }}</template></span
-          >
-        </span>
-      </PickCard>
-      <ProgressBar
-        v-if="take.state !== 'done'"
-        :value="take.done.length / take.length"
-        :label="`Frames of ${take.name}`"
-      />
-      <p v-if="take.error" role="alert" class="error">{{ take.error }}</p>
-      <div v-if="take.id === chosen" class="row actions">
-        <template v-for="line in linesOf(take)" :key="line.title">
-          <span v-if="line.danger" class="spread" />
-          <IconButton :icon="line.icon" :label="line.tip" :disabled="line.disabled" @click="line.run" />
-        </template>
-      </div>
-    </article>
+        <p v-if="take.error" role="alert" class="error">{{ take.error }}</p>
+        <div v-if="take.id === chosen" class="row actions">
+          <template v-for="line in linesOf(take)" :key="line.title">
+            <span v-if="line.danger" class="spread" />
+            <IconButton :icon="line.icon" :label="line.tip" :disabled="line.disabled" @click="line.run" />
+          </template>
+        </div>
+      </article>
+    </SortList>
     <p v-if="takes.length === 0" class="dim">
       No take of this shot yet. Choose a quality on the right and start one: clay shows the staging in minutes.
     </p>

@@ -24,7 +24,7 @@ const real = globalThis.fetch;
 const take = (values: Partial<TakeSummary>): TakeSummary => ({
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
   ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{ passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
   ...values,
 });
 const delivery = (values: Partial<DeliverySummary>): DeliverySummary => ({
@@ -67,7 +67,7 @@ describe('panels of the work', () => {
         texts.some((text) => /Take 2.*2 of 48, .*left/.test(text)),
       );
       expect(list.text()).contain('Frame 3 could not be written.');
-      byRole('button', 'Stop Take 2; finished frames stay')!.click();
+      byRole('button', 'Pause Take 2; finished frames stay')!.click();
       await rest();
       expect(calls('POST')).include('/api/takes/t2/stop');
       await list.setProps({ modelValue: 't3' });
