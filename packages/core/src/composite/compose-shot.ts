@@ -1,4 +1,4 @@
-import type { Layer, LayerOf, TakeComposite } from '../document/index.ts';
+import { newLayer, type Layer, type LayerOf, type TakeComposite } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose } from './compose.ts';
@@ -22,19 +22,22 @@ export interface CompositeSources {
   films: ReadonlyMap<string, Picture>;
   cubes: ReadonlyMap<string, Cube>;
   vectors?: ReadonlyMap<string, VectorPicture>;
+  /** Pictures of other composites, by the ids of the layers that show them. */
+  nested?: ReadonlyMap<string, Picture>;
   text: TextDrawer;
 }
 
 /** What files layers ask for, those of their mattes among it. */
 export function asked(
   layers: readonly SeenLayer[],
-): Record<'takes' | 'parts' | 'stills' | 'films' | 'cubes' | 'vectors', Set<string>> {
-  const all: SeenLayer[] = layers.flatMap((l) => (l.matteFrom ? [l, l.matteFrom] : [l]));
+): Record<'takes' | 'composites' | 'parts' | 'stills' | 'films' | 'cubes' | 'vectors', Set<string>> {
+  const all = withMattes(layers);
   const of = <K extends Layer['kind']>(kind: K): Array<LayerOf<K>> =>
     all.filter((l): l is SeenLayer & LayerOf<K> => l.kind === kind);
   const mixed = new Set(of('fader').map((l) => l.group));
   return {
     takes: new Set(of('take').map((l) => l.take)),
+    composites: new Set(of('composite').map((l) => l.take)),
     parts: new Set(of('take').flatMap((l) => (mixed.has(l.id) ? [l.take] : []))),
     stills: new Set(of('still').flatMap((l) => (l.asset ? [l.asset] : []))),
     films: new Set(of('footage').flatMap((l) => (l.film ? [l.film.list] : []))),
@@ -42,6 +45,14 @@ export function asked(
     vectors: new Set(of('logo').flatMap((l) => (l.asset ? [l.asset] : []))),
   };
 }
+
+/** Layers, and those that are their mattes. */
+const withMattes = (layers: readonly SeenLayer[]): SeenLayer[] =>
+  layers.flatMap((l) => (l.matteFrom ? [l, l.matteFrom] : [l]));
+
+/** A composite that has no layers shows its take. */
+const withTake = ({ shot, view }: TakeComposite): TakeComposite =>
+  shot.layers.length > 0 ? { shot, view } : { shot: { ...shot, layers: [newLayer('take', 'take', 'Take')] }, view };
 
 /** Where a host has the pictures that a composite is made of. */
 export interface CompositeReader {
@@ -66,13 +77,29 @@ export interface CompositeReader {
  * Other takes and stills that are not there leave a gap.
  * @param width of the picture, at most the take's own; 0: the take's.
  */
-export async function composeTake(
+export function composeTake(
   take: string,
   composite: TakeComposite,
   frame: number,
   rate: FrameRate,
   reader: CompositeReader,
   width = 0,
+): Promise<Picture | null> {
+  return composeWithin([], take, composite, frame, rate, reader, width);
+}
+
+/** How deep composites may lie in each other. */
+const DEEPEST = 8;
+
+/** @param within takes whose composites this one is shown in. */
+async function composeWithin(
+  within: readonly string[],
+  take: string,
+  composite: TakeComposite,
+  frame: number,
+  rate: FrameRate,
+  reader: CompositeReader,
+  width: number,
 ): Promise<Picture | null> {
   const { view } = composite;
   const own = await reader.light(take, frame, view);
@@ -90,7 +117,7 @@ export async function composeTake(
     if (picture) stills.set(asset, picture);
   }
   const films = new Map<string, Picture>();
-  for (const layer of layers.flatMap((l): SeenLayer[] => (l.matteFrom ? [l, l.matteFrom] : [l]))) {
+  for (const layer of withMattes(layers)) {
     const at =
       layer.kind === 'footage'
         ? filmFrame(layer, framesToSeconds(frame - (layer.held ?? 0) - layer.start, rate))
@@ -114,10 +141,22 @@ export async function composeTake(
     const vector = await reader.vector(asset);
     if (vector) vectors.set(asset, vector);
   }
+  const nested = new Map<string, Picture>();
+  const { others = {} } = composite;
+  for (const layer of withMattes(layers)) {
+    if (layer.kind !== 'composite' || within.length >= DEEPEST || [...within, take].includes(layer.take)) continue;
+    const other = others[layer.take];
+    if (!other) continue;
+    const at = Math.floor(layer.skip + (frame - (layer.held ?? 0) - layer.start) * layer.pace);
+    const shown = Math.min(other.shot.length - 1, Math.max(0, at));
+    const whole = { ...withTake(other), others };
+    const picture = await composeWithin([...within, take], layer.take, whole, shown, rate, reader, width);
+    if (picture) nested.set(layer.id, picture);
+  }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
   return composeShot(reader.plates, composite, frame, rate, size, {
-    ...{ takes, parts, stills, films, cubes, vectors, text: reader.text },
+    ...{ takes, parts, stills, films, cubes, vectors, nested, text: reader.text },
   });
 }
 
@@ -128,7 +167,7 @@ export function composeShot(
   frame: number,
   rate: FrameRate,
   { width, height }: { width: number; height: number },
-  { takes, parts, stills, films, cubes, vectors, text }: CompositeSources,
+  { takes, parts, stills, films, cubes, vectors, nested, text }: CompositeSources,
 ): Picture {
   return compose(plates, layersAt(shot, frame, takes.get('')), {
     ...{ width, height, frame, view, text },
@@ -138,6 +177,7 @@ export function composeShot(
     vector: (asset) => vectors?.get(asset) ?? null,
     still: (asset) => stills.get(asset) ?? null,
     cube: (asset) => cubes.get(asset) ?? null,
+    nested: (layer) => nested?.get(layer) ?? null,
     footage: (layer) => {
       const at = filmFrame(layer, framesToSeconds(frame - (layer.held ?? 0) - layer.start, rate));
       return (at && films.get(filmKey(at))) ?? null;

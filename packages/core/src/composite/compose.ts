@@ -6,16 +6,16 @@ import { act, isActing } from './act.ts';
 import type { ComposeInput } from './input.ts';
 import { hide, openOf, setOf, takeOf } from './hidden.ts';
 import { defocusOf } from './in-set.ts';
-import { isInSet, lies, placed, plateOf, shown, type Drawing } from './layer-plate.ts';
+import { isInSet, lies, placed, plateOf, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
-import { maskOf, thingCover } from './mask.ts';
+import { allOf, maskedBy, type FurtherMask, type Masked } from './masks.ts';
 import { placeBy, placeOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { shadesOf } from './shades.ts';
 import { VIEWS } from './views.ts';
 
 /** What is known while a picture is made. */
-interface Work extends Drawing {
+interface Work extends Drawing, Masked {
   /** How much of what is behind the products is to be seen, a pixel. */
   open: Floats | null;
   /** Layers of each group, the lowest first; those of none under ''. */
@@ -33,14 +33,16 @@ export function compose(plates: Plates, layers: readonly SeenLayer[], input: Com
     const plate = plates.make(width, height);
     const held = new Map<string, SeenLayer[]>();
     const faders = new Map<string, Array<LayerOf<'fader'>>>();
+    const masks = new Map<string, FurtherMask[]>();
     for (const layer of layers) {
-      if (layer.kind === 'fader') faders.set(layer.group, [...(faders.get(layer.group) ?? []), layer]);
+      if (layer.kind === 'mask') masks.set(layer.group, [...(masks.get(layer.group) ?? []), layer]);
+      else if (layer.kind === 'fader') faders.set(layer.group, [...(faders.get(layer.group) ?? []), layer]);
       else held.set(layer.group, [...(held.get(layer.group) ?? []), layer]);
     }
     const seen = takeOf(layers, input);
     const inSet = setOf(seen);
     const open = layers.some((l) => l.behind) ? openOf(plates, layers, input, inSet) : null;
-    const work: Work = { input, inSet, faders, held, open, seen };
+    const work: Work = { input, inSet, faders, masks, held, open, seen };
     layAll(
       plates,
       plate,
@@ -86,11 +88,9 @@ function lay(
   shape: Floats | null,
 ): void {
   const { kernel } = plates;
-  const { input } = work;
   const { width, height } = below;
   const count = width * height;
-  const own = maskOf(plates, layer, width, height, input.frame, work.inSet?.space ?? null);
-  const mask = allOf([own, thingMask(plates, layer, work), matteOfLayer(plates, layer, work), clip]);
+  const mask = allOf([maskedBy(plates, layer, work), matteOfLayer(plates, layer, work), clip]);
   if (isActing(layer)) {
     act(plates, below, layer, work, mask);
     shape?.data.fill(1);
@@ -203,31 +203,6 @@ function groupPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null 
   return lain;
 }
 
-/** What of masks and mattes is left together; null without any. */
-function allOf(masks: ReadonlyArray<Floats | null>): Floats | null {
-  const [first, ...rest] = masks.filter((m) => m !== null);
-  if (!first) return null;
-  if (rest.length === 0) return first;
-  const { data } = first;
-  for (const { data: other } of rest) for (let i = 0; i < data.length; i++) data[i] *= other[i];
-  return first;
-}
-
-/** A mask that is what the take saw of a thing; null for other masks. */
-function thingMask(plates: Plates, layer: SeenLayer, { input, seen }: Work): Floats | null {
-  if (layer.mask !== 'thing') return null;
-  const floats = plates.floats(input.width * input.height);
-  if (seen)
-    plates.within(() => {
-      const plate = shown(plates, seen.frame, thingCover(seen.frame, layer.maskThing), seen.lies, input);
-      const [from, into] = [plate.data, floats.data];
-      for (let i = 0; i < into.length; i++) into[i] = from[i * 4 + 3];
-    });
-  else floats.data.fill(0);
-  if (layer.maskInverted) floats.data.forEach((v, i, all) => (all[i] = 1 - v));
-  return floats;
-}
-
 /** Rec.709 weights of luminance. */
 const [R, G, B] = [0.2126, 0.7152, 0.0722];
 
@@ -242,7 +217,7 @@ function matteOfLayer(plates: Plates, layer: SeenLayer, work: Work): Floats | nu
     const from: SeenLayer = { ...layer.matteFrom!, space: 'glass' };
     const plate = wholePlate(plates, from, work);
     if (!plate) return;
-    const mask = maskOf(plates, from, width, height, work.input.frame, work.inSet?.space ?? null);
+    const mask = maskedBy(plates, from, work);
     if (mask) plates.kernel.cover(plate.at, mask.at, width * height);
     const [data, into] = [plate.data, floats.data];
     for (let i = 0, o = 0; i < into.length; i++, o += 4)

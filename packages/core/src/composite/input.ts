@@ -32,5 +32,7 @@ export interface ComposeInput {
   vector?: (asset: string) => VectorPicture | null;
   /** The picture that footage shows. */
   footage?: (layer: LayerOf<'footage'> & { held?: number }) => Picture | null;
+  /** The picture of another shot's composite, by the id of the layer that shows it. */
+  nested?: (layer: string) => Picture | null;
   text?: TextDrawer;
 }

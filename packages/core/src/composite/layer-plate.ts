@@ -1,7 +1,7 @@
 import type { Framed, Layer, LayerBase, LayerOf } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
 import { exp2, hypot } from '../maths/index.ts';
-import { encodeSrgb } from '../picture/index.ts';
+import { encodeSrgb, type Picture } from '../picture/index.ts';
 import { Pyramid } from './blur.ts';
 import type { ComposeInput } from './input.ts';
 import { crop, isPinned, pinnedPlace } from './corner-pin.ts';
@@ -18,6 +18,7 @@ import type { Plate, Plates } from './plate.ts';
 import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { drawSpecksInSet } from './specks-in-set.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
+import { drawStreaks, stripPaint } from './streaks.ts';
 import { VIEWS } from './views.ts';
 import { atRest, pin, warp } from './warp.ts';
 
@@ -165,6 +166,13 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
       }
       return plate;
     }
+    case 'streaks': {
+      const plate = plates.make(width, height);
+      drawStreaks(plate, place, layer, [tint(layer.colour), tint(layer.otherColour)], seconds);
+      return plate;
+    }
+    case 'strip':
+      return painted(stripPaint(layer, [tint(layer.colour), tint(layer.otherColour)], seconds, place.pixel));
     case 'flare': {
       const plate = plates.make(width, height);
       const own = lies(layer, drawing.inSet, share);
@@ -190,9 +198,9 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
       return placed(plates, own, alone ? placeOf(unscaled, width, height) : place, input, 1, WHOLE, layer);
     }
     case 'still':
-    case 'footage': {
-      const picture =
-        layer.kind === 'footage' ? input.footage?.(layer) : layer.asset ? input.still?.(layer.asset) : null;
+    case 'footage':
+    case 'composite': {
+      const picture = pictureOf(layer, input);
       if (!picture) return null;
       return placed(
         plates,
@@ -207,6 +215,16 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     default:
       return null;
   }
+}
+
+/** The picture that a layer shows in its frame, if it is there. */
+function pictureOf(
+  layer: LayerOf<'still'> | LayerOf<'footage'> | LayerOf<'composite'>,
+  input: ComposeInput,
+): Picture | null | undefined {
+  if (layer.kind === 'footage') return input.footage?.(layer);
+  if (layer.kind === 'composite') return input.nested?.(layer.id);
+  return layer.asset ? input.still?.(layer.asset) : null;
 }
 
 /** Whether a layer is only moved and scaled. */

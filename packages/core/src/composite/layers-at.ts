@@ -70,8 +70,11 @@ function valuesAt(layer: Layer, curves: ReadonlyArray<[string, Curve]>, frame: n
 /** Of all layers at a frame those that are seen. */
 function seen(all: readonly SeenLayer[], frame: number): SeenLayer[] {
   const byId = new Map(all.map((layer) => [layer.id, layer]));
-  const holds = (id: string, kind: Layer['kind']): boolean =>
-    byId.get(id)?.kind === (kind === 'fader' ? 'take' : 'group');
+  const holds = (id: string, kind: Layer['kind']): boolean => {
+    const holding = byId.get(id)?.kind;
+    if (kind === 'mask') return holding !== undefined && holding !== 'mask' && holding !== 'fader';
+    return holding === (kind === 'fader' ? 'take' : 'group');
+  };
   const holder = ({ id, kind, group }: Layer): string =>
     group && holds(group, kind) && !inRing(byId, id, 'group') ? group : '';
   const on = new Map<string, boolean>();
@@ -82,14 +85,16 @@ function seen(all: readonly SeenLayer[], frame: number): SeenLayer[] {
     let isOn = kind === 'fader' ? true : during && visible && opacity > 0;
     // What is clipped goes with the layer that it is clipped to.
     const rail = `${holder(layer)} ${layer.space}`;
-    if (!clip) bases.set(rail, layer);
+    if (kind === 'fader' || kind === 'mask') isOn &&= holder(layer) !== '' || kind === 'fader';
+    else if (!clip) bases.set(rail, layer);
     else if (bases.has(rail)) isOn &&= on.get(bases.get(rail)!.id)!;
     on.set(layer.id, isOn);
   }
   const reached = (layer: Layer): boolean => {
     if (!on.get(layer.id)) return false;
     const group = holder(layer);
-    return group === '' || reached(byId.get(group)!);
+    // A mask may cut a layer that is seen as another's matte alone.
+    return group === '' || layer.kind === 'mask' || reached(byId.get(group)!);
   };
   const dressed = (layer: SeenLayer): SeenLayer => {
     const carriers = carriersOf(byId, layer);
@@ -127,6 +132,7 @@ export function drawnWith(layers: readonly Layer[], id: string): Layer[] {
   const take = (layer: Layer | undefined): void => {
     if (!layer || wanted.has(layer.id)) return;
     wanted.add(layer.id);
+    for (const mask of layers) if (mask.kind === 'mask' && mask.group === layer.id) wanted.add(mask.id);
     for (const other of [layer.group, layer.parent, layer.matteLayer]) take(byId.get(other));
     if (!layer.clip) return;
     const below = layers.slice(0, layers.indexOf(layer)).reverse();

@@ -60,6 +60,33 @@ export interface DeliverySnapshot {
 export interface TakeComposite {
   shot: ShotDocument;
   view: ViewTransform;
+  /** Composites that layers of it, and of those, show: by the take. */
+  others?: Record<string, TakeComposite>;
+}
+
+/** Takes whose composites layers of a shot show. */
+export const takesShown = ({ layers }: Pick<ShotDocument, 'layers'>): string[] => [
+  ...new Set(layers.flatMap((l) => (l.kind === 'composite' && l.take !== '' ? [l.take] : []))),
+];
+
+/**
+ * The composites that layers of a shot show, and those that they show in turn, by the take.
+ * @param find the shot that a take is of, with its view; null when there is none.
+ */
+export function othersShown(
+  shot: Pick<ShotDocument, 'layers'>,
+  find: (take: string) => TakeComposite | null,
+): Record<string, TakeComposite> {
+  const found: Record<string, TakeComposite> = {};
+  const wanted = takesShown(shot);
+  // Grows while it is gone through; each take is in it once, so a ring ends.
+  for (const take of wanted) {
+    const composite = find(take);
+    if (!composite) continue;
+    found[take] = { shot: composite.shot, view: composite.view };
+    for (const other of takesShown(composite.shot)) if (!wanted.includes(other)) wanted.push(other);
+  }
+  return found;
 }
 
 /** A stored take of any earlier version, with every document in it as one of the current version. */
@@ -72,11 +99,15 @@ export function migrateTake(stored: TakeSnapshot): TakeSnapshot {
   };
 }
 
+const migrated = (stored: Record<string, TakeComposite> = {}): Record<string, TakeComposite> =>
+  Object.fromEntries(
+    Object.entries(stored).map(([take, { shot, view, others }]) => [
+      take,
+      { shot: migrate('shot', shot), view, ...(others && { others: migrated(others) }) },
+    ]),
+  );
+
 /** The same for a delivery. */
 export function migrateDelivery(stored: DeliverySnapshot): DeliverySnapshot {
-  const composites = Object.entries(stored.composites ?? {}).map(([take, { shot, view }]): [string, TakeComposite] => [
-    take,
-    { shot: migrate('shot', shot), view },
-  ]);
-  return { ...stored, promo: migrate('promo', stored.promo), composites: Object.fromEntries(composites) };
+  return { ...stored, promo: migrate('promo', stored.promo), composites: migrated(stored.composites) };
 }

@@ -57,9 +57,18 @@ export class EncodeNode {
     progress: (share: number) => void,
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
-    const layers = Object.values(snapshot.composites ?? {}).flatMap(({ shot }) => shot.layers);
-    const { takes: others, stills: wanted, films: lists, cubes, vectors } = asked(layers);
-    const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others])].filter((take) => take !== '');
+    const composites = Object.values(snapshot.composites ?? {}).flatMap((c) => [c, ...Object.values(c.others ?? {})]);
+    const {
+      takes: others,
+      composites: nested,
+      stills: wanted,
+      films: lists,
+      cubes,
+      vectors,
+    } = asked(composites.flatMap(({ shot }) => shot.layers));
+    const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others, ...nested])].filter(
+      (take) => take !== '',
+    );
     const stills = [...wanted];
     const films: Record<string, string[]> = {};
     for (const list of [...lists, ...snapshot.promo.footage.map((f) => f.list)])

@@ -6,7 +6,13 @@ import {
   type DeliverySummary,
   type MusicMade,
 } from '@tender-orbit/core/contract';
-import { migrateDelivery, type DeliverySnapshot, type TakeComposite } from '@tender-orbit/core/document';
+import {
+  migrateDelivery,
+  othersShown,
+  takesShown,
+  type DeliverySnapshot,
+  type TakeComposite,
+} from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import { footageLength, promoLength } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
@@ -172,20 +178,30 @@ async function compositesOf(
   person: string,
 ): Promise<Record<string, TakeComposite>> {
   const composites: Record<string, TakeComposite> = {};
-  for (const take of takes) {
+  const known = new Map<string, TakeComposite>();
+  const find = async (take: string): Promise<TakeComposite | null> => {
+    const before = known.get(take);
+    if (before) return before;
     const row = await db.one<{ shot: string }>(
-      'SELECT s.id AS shot FROM takes t JOIN shots s ON s.id = t.shot_id WHERE t.id = ?',
-      [take],
+      'SELECT s.id AS shot FROM takes t JOIN shots s ON s.id = t.shot_id WHERE t.id = ? AND t.campaign_id = ?',
+      [take, campaign],
     );
-    if (!row) continue;
+    if (!row) return null;
     const { document: shot } = await documents.get('shot', row.shot, person);
-    if (shot.layers.length === 0) continue;
     for (const layer of shot.layers) {
-      if (layer.kind !== 'take' || layer.take === '' || !layer.visible) continue;
+      if ((layer.kind !== 'take' && layer.kind !== 'composite') || layer.take === '' || !layer.visible) continue;
       await readyLength(db, campaign, layer.take, `The layer "${layer.name}" of the shot "${shot.name}"`);
     }
     const { document: set } = await documents.get('set', shot.set, person);
-    composites[take] = { shot, view: set.view };
+    const made = { shot, view: set.view };
+    known.set(take, made);
+    for (const other of takesShown(shot)) await find(other);
+    return made;
+  };
+  for (const take of takes) {
+    const found = await find(take);
+    if (found && found.shot.layers.length > 0)
+      composites[take] = { ...found, others: othersShown(found.shot, (other) => known.get(other) ?? null) };
   }
   return composites;
 }

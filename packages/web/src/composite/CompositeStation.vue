@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { LAYER_KINDS, LAYERS } from '@tender-orbit/core/document';
+import { isPart, LAYER_KINDS, LAYERS } from '@tender-orbit/core/document';
 import { useFinds } from '../actions/index.ts';
 import MovesTimeline from '../moves/MovesTimeline.vue';
 import { useCampaign, useRack } from '../stores/index.ts';
@@ -41,7 +41,7 @@ watch(
   },
 );
 useFinds(() =>
-  LAYER_KINDS.filter((kind) => kind !== 'fader').map((kind) => ({
+  LAYER_KINDS.filter((kind) => !isPart({ kind })).map((kind) => ({
     ...{ title: `Put ${LAYERS[kind].title.toLowerCase()} on the rack`, hint: 'layer' },
     run: () => rack.add(kind),
   })),

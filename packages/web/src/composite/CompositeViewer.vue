@@ -3,7 +3,7 @@ import { useDebounceFn } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { drawnWith } from '@tender-orbit/core/composite';
 import type { Picture } from '@tender-orbit/core/picture';
-import type { TakeComposite } from '@tender-orbit/core/document';
+import { isPart, type TakeComposite } from '@tender-orbit/core/document';
 import { countOf } from '../controls/count-of.ts';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
@@ -39,7 +39,7 @@ const composite = computed((): TakeComposite | null => {
   if (!shot || !set) return null;
   const only = rack.isolated ? drawnWith(shot.layers, rack.isolated) : [];
   const layers = only.length > 0 ? only : shot.layers;
-  return { shot: { ...shot, layers: [...layers] }, view: set.view };
+  return { shot: { ...shot, layers: [...layers] }, view: set.view, others: campaign.othersOf(shot) };
 });
 /** What the picture follows from; a new object whenever any of it changes. */
 const source = computed(() => {
@@ -57,9 +57,14 @@ onBeforeUnmount(() => {
 const whole = useDebounceFn(() => {
   if (!playhead.playing) ask(source.value, 0);
 }, CALM);
+/** What the picture was last made from: documents that are only read again make no other. */
+let known = '';
 watch(
   source,
   (now) => {
+    const text = JSON.stringify(now);
+    if (text === known) return;
+    known = text;
     ask(now, width.value);
     void whole();
   },
@@ -109,7 +114,7 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
     <div class="row head">
       <ShotSwitch />
       <span v-if="take" class="clip dim"
-        >{{ take.name }} with {{ countOf(rack.layers.filter((l) => l.kind !== 'fader').length, 'layer') }}</span
+        >{{ take.name }} with {{ countOf(rack.layers.filter((l) => !isPart(l)).length, 'layer') }}</span
       >
       <span class="spread" />
       <UiButton
@@ -141,7 +146,7 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
         :src="frameUrl(take.id, playhead.frame)"
         alt="The take as it was rendered"
       />
-      <LayerPath v-if="rack.drawing && rack.layer && !missing" :layer="rack.layer" class="path" />
+      <LayerPath v-if="rack.drawing && rack.drawnOn && !missing" :layer="rack.drawnOn" class="path" />
       <ScopePanel v-if="scopes" :picture="shown" />
       <p v-if="missing" class="dim">Frame {{ playhead.frame + 1 }} of this take is not rendered yet.</p>
       <p v-else-if="!take" class="dim">Start a take: the composite is made over its frames.</p>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { LAYERS, renameLayer, thingsOf, type Layer, type LayerOf, type StrokePoint } from '@tender-orbit/core/document';
+import {
+  isPart,
+  LAYERS,
+  renameLayer,
+  thingsOf,
+  type Layer,
+  type LayerOf,
+  type StrokePoint,
+} from '@tender-orbit/core/document';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
@@ -8,6 +16,7 @@ import { saveCube } from './save-cube.ts';
 import GradeWheels from './GradeWheels.vue';
 import LayerFields from './LayerFields.vue';
 import LogoPick from './LogoPick.vue';
+import CompositePick from './CompositePick.vue';
 import MaskFields from './MaskFields.vue';
 import CubePick from './CubePick.vue';
 import CurvesEditor from './CurvesEditor.vue';
@@ -49,11 +58,8 @@ const CORNERS = [
   ...['pinAX', 'pinAY', 'pinBX', 'pinBY', 'pinCX', 'pinCY', 'pinDX', 'pinDY'],
   ...['cropLeft', 'cropRight', 'cropTop', 'cropBottom'],
 ];
-const PICTURES: readonly Layer['kind'][] = ['take', 'still', 'footage', 'text', 'stroke', 'logo', 'group'];
+const PICTURES: readonly Layer['kind'][] = ['take', 'still', 'footage', 'composite', 'text', 'stroke', 'logo', 'group'];
 const hasCorners = computed(() => PICTURES.includes(layer.kind));
-function dragCorners(): void {
-  rack.drawing = rack.drawing === 'corners' ? '' : 'corners';
-}
 const SET_PLACE = computed(() => [
   ...['azimuth', 'distance', 'lift'],
   // Neither has a face, and a flare no size there.
@@ -103,7 +109,7 @@ const things = computed(() =>
 const others = computed(() => [
   { value: '', title: 'None' },
   ...rack.layers
-    .filter((l) => l.kind !== 'fader' && !reaches(l.id, 'parent'))
+    .filter((l) => !isPart(l) && !reaches(l.id, 'parent'))
     .map(({ id, name }) => ({ value: id, title: name })),
 ]);
 /** Layers that can be its matte: a group that is hidden holds nothing. */
@@ -149,7 +155,7 @@ const FIRST: StrokePoint[] = [
 ];
 function drawStroke(): void {
   if (layer.kind === 'stroke' && layer.points.length < 2) set({ points: FIRST } as Partial<Layer>, 'Draw stroke');
-  rack.drawing = rack.drawing === 'stroke' ? '' : 'stroke';
+  rack.draw('stroke');
 }
 const fonts = TITLE_FONTS.map(({ id, label }) => ({ value: id, title: label }));
 const groups = computed(() => [
@@ -190,12 +196,21 @@ const groups = computed(() => [
     <FootagePick v-if="layer.kind === 'footage'" :layer="layer" />
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
     <LogoPick v-if="layer.kind === 'logo'" :layer="layer" />
+    <CompositePick v-if="layer.kind === 'composite'" :layer="layer" />
     <UiButton
       v-if="layer.kind === 'stroke' && layer.form === 'drawn'"
       class="save"
       data-test="draw-stroke"
       @click="drawStroke"
-      >Draw over the picture</UiButton
+      >Draw by points</UiButton
+    >
+    <UiButton
+      v-if="layer.kind === 'stroke' && layer.form === 'drawn'"
+      class="save"
+      :pressed="rack.drawing === 'sketch'"
+      data-test="sketch-stroke"
+      @click="rack.draw('sketch')"
+      >Draw freehand</UiButton
     >
     <CheckField
       v-if="seen && !layer.inSet"
@@ -209,7 +224,7 @@ const groups = computed(() => [
       :pressed="rack.drawing === 'colour'"
       tip="Click on the picture: the layer takes the colour that is seen there"
       data-test="pick-colour"
-      @click="rack.drawing = rack.drawing === 'colour' ? '' : 'colour'"
+      @click="rack.draw('colour')"
       >Pick colour from the picture</UiButton
     >
     <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
@@ -223,7 +238,11 @@ const groups = computed(() => [
     </UiButton>
     <MoreFields v-if="!acts" title="Anchor and skew"><LayerFields :layer="layer" :names="MORE_PLACE" /></MoreFields>
     <MoreFields v-if="hasCorners" title="Corner pin and crop">
-      <UiButton class="save" :pressed="rack.drawing === 'corners'" data-test="drag-corners" @click="dragCorners"
+      <UiButton
+        class="save"
+        :pressed="rack.drawing === 'corners'"
+        data-test="drag-corners"
+        @click="rack.draw('corners')"
         >Drag the corners</UiButton
       >
       <LayerFields :layer="layer" :names="CORNERS" />

@@ -10,8 +10,9 @@ import {
 } from '@tender-orbit/core/composite';
 import type { Layer, MaskPoint, Spot, StrokePoint } from '@tender-orbit/core/document';
 import { computed, ref, watch } from 'vue';
-import { useCampaign, usePlayhead, useRack } from '../stores/index.ts';
+import { useCampaign, useNotices, usePlayhead, useRack } from '../stores/index.ts';
 import { withPoints } from './mask-shapes.ts';
+import FreehandPad from './FreehandPad.vue';
 import PathEditor from './PathEditor.vue';
 
 /** The drawn mask or stroke of the chosen layer over the picture. */
@@ -19,9 +20,31 @@ const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
 const playhead = usePlayhead();
 const rack = useRack();
+const notices = useNotices();
 
 const mask = computed(() => rack.drawing === 'mask' && layer.mask === 'path');
 const stroke = computed(() => (rack.drawing === 'stroke' && layer.kind === 'stroke' ? layer : null));
+/** Whether a line that is drawn by hand becomes a mask, and not a stroke. */
+const masks = computed(() => rack.drawing === 'freehand');
+/** Takes a line that was drawn by hand, to be edited by its points. */
+function takeLine(points: StrokePoint[] | null): void {
+  if (!points || points.length < (masks.value ? 3 : 2)) {
+    notices.refuse('That line goes nowhere: drag over the picture.');
+    return;
+  }
+  if (masks.value) {
+    const maskPath = withPoints(
+      layer.maskPath,
+      playhead.frame,
+      points.map((p) => ({ ...p, feather: 0 })),
+    );
+    rack.change(layer, 'Draw mask', { maskPath });
+    rack.draw('mask', layer.id);
+  } else {
+    rack.change(layer, 'Draw stroke', { points } as Partial<Layer>);
+    rack.draw('stroke', layer.id);
+  }
+}
 const points = computed(() => maskPointsAt(layer.maskPath, playhead.frame));
 /** The corners of its picture as they are seen; null where it lies otherwise than flat in the picture. */
 const corners = computed(() => {
@@ -69,15 +92,24 @@ function pin(next: ReadonlyArray<{ at: Spot }>, gesture: string): void {
   });
 }
 const NO_PINS: Pinned = { pinAX: 0, pinAY: 0, pinBX: 0, pinBY: 0, pinCX: 0, pinCY: 0, pinDX: 0, pinDY: 0 };
+const ofMask = computed(() => mask.value || masks.value);
 const origin = computed((): [number, number] => [
-  rack.value(layer, mask.value ? 'maskX' : 'x') as number,
-  rack.value(layer, mask.value ? 'maskY' : 'y') as number,
+  rack.value(layer, ofMask.value ? 'maskX' : 'x') as number,
+  rack.value(layer, ofMask.value ? 'maskY' : 'y') as number,
 ]);
 </script>
 
 <template>
+  <FreehandPad
+    v-if="masks || rack.drawing === 'sketch'"
+    :aspect="campaign.aspect"
+    :closed="masks || (layer.kind === 'stroke' && layer.closed)"
+    :origin="origin"
+    :label="`Draw ${layer.name} by hand: drag over the picture`"
+    @drawn="takeLine"
+  />
   <PathEditor
-    v-if="mask"
+    v-else-if="mask"
     :points="points"
     :aspect="campaign.aspect"
     :origin="origin"

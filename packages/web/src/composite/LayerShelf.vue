@@ -7,9 +7,9 @@ import { LAYER_ICONS } from './layer-icons.ts';
 /** What can be put on the rack. */
 const rack = useRack();
 const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
-  { title: 'Pictures', kinds: ['take', 'still', 'footage', 'logo'] },
+  { title: 'Pictures', kinds: ['take', 'still', 'footage', 'logo', 'composite'] },
   { title: 'Graphics', kinds: ['text', 'solid', 'gradient', 'shape', 'stroke', 'repeater'] },
-  { title: 'Air and light', kinds: ['vapour', 'specks', 'fog', 'flare'] },
+  { title: 'Air and light', kinds: ['vapour', 'specks', 'fog', 'flare', 'streaks', 'strip'] },
   { title: 'Adjust what is below', kinds: ['grade', 'curves', 'tones', 'qualifier', 'lut', 'lens', 'filter'] },
   { title: 'Hold others', kinds: ['group', 'null'] },
 ];
@@ -58,8 +58,8 @@ h3 {
 .kind {
   display: flex;
   align-items: center;
-  gap: 7px;
-  padding: 5px 8px;
-  font-size: 13px;
+  gap: 5px;
+  padding: 5px 4px;
+  font-size: 12px;
 }
 </style>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import type { Layer } from '@tender-orbit/core/document';
+import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
-import { usePlayhead, useRack } from '../stores/index.ts';
-import { FieldRow, SelectField, UiButton, type SelectOption } from '../ui/index.ts';
-import { dropShape, keyShape, plainShape } from './mask-shapes.ts';
+import { useRack } from '../stores/index.ts';
+import { FieldRow, IconButton, SelectField, UiButton, type SelectOption } from '../ui/index.ts';
 import LayerFields from './LayerFields.vue';
+import OneMask from './OneMask.vue';
 
-/** What lets a layer be seen in part: a mask that is drawn or follows a thing, and another layer as its matte. */
+/** What lets a layer be seen in part: its masks, drawn or of a thing, and another layer as its matte. */
 const { layer, things, others } = defineProps<{
   layer: Layer;
   things: ReadonlyArray<SelectOption<string>>;
@@ -14,69 +15,52 @@ const { layer, things, others } = defineProps<{
   others: ReadonlyArray<SelectOption<string>>;
 }>();
 const rack = useRack();
-const playhead = usePlayhead();
-
-const names = computed(() => {
-  if (layer.mask === 'none') return ['mask'];
-  if (layer.mask === 'thing') return ['mask', 'maskInverted'];
-  const sized = layer.mask === 'path' ? [] : ['maskWidth', 'maskHeight'];
-  return ['mask', 'maskX', 'maskY', ...sized, 'maskRotation', 'feather', 'maskGrow', 'maskInverted'];
-});
-const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
-const isKey = computed(() => layer.maskPath.length > 1 && layer.maskPath.some((s) => s.frame === playhead.frame));
-
-function draw(): void {
-  if (layer.maskPath.length === 0) set({ maskPath: [plainShape(playhead.frame)] }, 'Draw mask');
-  rack.drawing = rack.drawing === 'mask' ? '' : 'mask';
-}
+const further = computed(() => rack.masksOf(layer.id));
 </script>
 
 <template>
-  <LayerFields :layer="layer" :names="names" />
-  <FieldRow v-if="layer.mask !== 'none'" :label="layer.mask === 'thing' ? 'Thing' : 'Goes with'">
-    <SelectField
-      :label="layer.mask === 'thing' ? 'Thing' : 'Mask goes with'"
-      :options="[{ value: '', title: layer.mask === 'thing' ? 'Choose a thing' : 'Nothing' }, ...things]"
-      :value="layer.maskThing"
-      @change="(maskThing) => set({ maskThing }, 'Choose thing of the mask')"
-    />
-  </FieldRow>
-  <div v-if="layer.mask === 'path'" class="row shapes">
-    <UiButton :pressed="rack.drawing === 'mask'" data-test="draw-mask" @click="draw">{{
-      layer.maskPath.length === 0 ? 'Draw over the picture' : 'Edit over the picture'
-    }}</UiButton>
-    <UiButton
-      v-if="layer.maskPath.length > 0"
-      :tip="
-        isKey
-          ? 'Takes the shape at this frame away'
-          : 'Keeps the shape as it is at this frame, to change it from here on'
-      "
-      data-test="key-mask"
-      @click="
-        isKey
-          ? set({ maskPath: dropShape(layer.maskPath, playhead.frame) }, 'Delete shape of the mask')
-          : set({ maskPath: keyShape(layer.maskPath, playhead.frame) }, 'Key shape of the mask')
-      "
-      >{{ isKey ? 'Delete shape' : 'Key shape' }}</UiButton
-    >
-    <span v-if="layer.maskPath.length > 1" class="dim">{{ layer.maskPath.length }} shapes</span>
-  </div>
+  <OneMask :layer="layer" :things="things" />
+  <fieldset v-for="mask in further" :key="mask.id" data-test="further-mask">
+    <legend class="row">
+      <span class="clip">{{ mask.name }}</span>
+      <span class="spread" />
+      <IconButton small :icon="mdiTrashCanOutline" :label="`Delete ${mask.name}`" @click="rack.remove(mask.id)" />
+    </legend>
+    <LayerFields :layer="mask" :names="['combine', 'opacity']" />
+    <OneMask :layer="mask" :things="things" />
+  </fieldset>
+  <UiButton
+    v-if="layer.mask !== 'none' || further.length > 0"
+    class="more"
+    tip="It adds to the masks above, takes away from them, or leaves what both have"
+    data-test="add-mask"
+    @click="rack.addMask(layer)"
+    >Another mask</UiButton
+  >
   <LayerFields :layer="layer" :names="['matte']" />
   <FieldRow v-if="layer.matte !== 'none'" label="Of layer">
     <SelectField
       label="Layer of the matte"
       :options="others"
       :value="layer.matteLayer"
-      @change="(matteLayer) => set({ matteLayer }, 'Choose matte')"
+      @change="(matteLayer) => rack.change(layer, 'Choose matte', { matteLayer })"
     />
   </FieldRow>
 </template>
 
 <style scoped>
-.shapes {
-  flex-wrap: wrap;
-  gap: 6px;
-  padding: 4px 0 6px 20px;
+fieldset {
+  margin: 6px 0;
+  padding: 0;
+  border: 0;
+  border-top: 1px solid var(--line);
+}
+legend {
+  width: 100%;
+  padding: 4px 0 0 20px;
+  font-weight: 600;
+}
+.more {
+  margin: 4px 0 8px 20px;
 }
 </style>

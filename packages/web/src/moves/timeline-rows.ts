@@ -1,5 +1,6 @@
 import {
   findThing,
+  isPart,
   layerProperties,
   OWN,
   recipeEnd,
@@ -78,18 +79,18 @@ const PARTS = `${OWN}parts.`;
 
 /** The rows of a composite: for each layer, from the glass on, its span and the threads of its keyed values. */
 export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
-  const faders = (take: string): readonly Layer[] => layers.filter((l) => l.kind === 'fader' && l.group === take);
-  const stacked = layers.filter((l) => l.kind !== 'fader').reverse();
-  // Lights of a take come below it.
-  const shown = stacked.flatMap((layer) => [layer, ...faders(layer.id)]);
+  const parts = (of: string): readonly Layer[] => layers.filter((l) => isPart(l) && l.group === of);
+  const stacked = layers.filter((l) => !isPart(l)).reverse();
+  // Lights of a take and masks of a layer come below it.
+  const shown = stacked.flatMap((layer) => [layer, ...parts(layer.id)]);
   return shown.flatMap((layer): TimelineRow[] => {
     const base = { thing: layer.id, colour: 'var(--bone)', rules: [] };
     const properties = layerProperties(layer.kind);
     const own = tracks.filter((t) => t.thing === layer.id).sort((a, b) => a.path.localeCompare(b.path));
-    // Lights of the desk have no span: their keyed levels alone are rows.
-    const isFader = layer.kind === 'fader';
+    // They have no span: their keyed values alone are rows.
+    const part = isPart(layer);
     return [
-      ...(isFader ? [] : [{ ...base, kind: 'span' as const, id: `span ${layer.id}`, name: layer.name, layer }]),
+      ...(part ? [] : [{ ...base, kind: 'span' as const, id: `span ${layer.id}`, name: layer.name, layer }]),
       ...own.map((track, i): TimelineRow => {
         const property = properties[track.path] as Property | undefined;
         const label = property?.label.toLowerCase() ?? track.path;
@@ -97,7 +98,7 @@ export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
           ...base,
           kind: 'thread',
           id: `${layer.id} ${track.path}`,
-          name: isFader && i === 0 ? layer.name : '',
+          name: part && i === 0 ? layer.name : '',
           track,
           property,
           label,

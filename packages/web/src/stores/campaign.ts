@@ -8,7 +8,7 @@ import type {
   ShotDocument,
   TakeComposite,
 } from '@tender-orbit/core/document';
-import { chooseSet, freshName, inBoardOrder, newShot } from '@tender-orbit/core/document';
+import { chooseSet, freshName, inBoardOrder, newShot, othersShown } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import {
@@ -62,12 +62,20 @@ export const useCampaign = defineStore('campaign', () => {
   const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
   const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
   const shotTakes = computed(() => takes.value.filter((t) => t.shot === shotId.value));
+  /** The composite of the shot that a take is of, with or without layers; null when there is no such take. */
+  function compositeOf(take: string): TakeComposite | null {
+    const shot = documents.get('shot', takes.value.find((t) => t.id === take)?.shot ?? '');
+    const view = shot && documents.get('set', shot.set)?.view;
+    return shot && view ? { shot, view } : null;
+  }
+  /** Composites that layers of a shot show, by the take. */
+  const othersOf = (of: ShotDocument): Record<string, TakeComposite> => othersShown(of, compositeOf);
   /** Composites of shots that have one, by the takes of theirs. */
   const composites = computed((): Record<string, TakeComposite> => {
-    const found = takes.value.flatMap(({ id: take, shot: of }): Array<[string, TakeComposite]> => {
-      const document = documents.get('shot', of);
-      const view = document && document.layers.length > 0 ? documents.get('set', document.set)?.view : undefined;
-      return document && view ? [[take, { shot: document, view }]] : [];
+    const found = takes.value.flatMap(({ id: take }): Array<[string, TakeComposite]> => {
+      const composite = compositeOf(take);
+      if (!composite || composite.shot.layers.length === 0) return [];
+      return [[take, { ...composite, others: othersOf(composite.shot) }]];
     });
     return Object.fromEntries(found);
   });
@@ -232,6 +240,7 @@ export const useCampaign = defineStore('campaign', () => {
       takes,
       shotTakes,
       composites,
+      othersOf,
       deliveries,
       simulations,
       busy,

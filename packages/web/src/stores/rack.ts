@@ -10,6 +10,7 @@ import {
   freshName,
   groupLayers,
   isLayerKeyed,
+  isPart,
   keyValue,
   layerProperties,
   LAYERS,
@@ -55,13 +56,23 @@ export const useRack = defineStore('rack', () => {
   /** The layer that alone is drawn while working; empty for all. */
   const isolated = ref('');
   /** What is drawn over the picture of the chosen layer. */
-  const drawing = ref<'' | 'mask' | 'stroke' | 'corners' | 'colour'>('');
-  watch(chosen, () => (drawing.value = ''), { flush: 'sync' });
+  const drawing = ref<'' | 'mask' | 'freehand' | 'stroke' | 'sketch' | 'corners' | 'colour'>('');
+  /** The mask of the chosen layer that is drawn, when it is a further one. */
+  const drawnMask = ref('');
+  watch(chosen, () => (drawing.value = drawnMask.value = ''), { flush: 'sync' });
   /** The composite as it was last drawn. */
   const picture = shallowRef<Picture | null>(null);
 
   const layers = computed((): readonly Layer[] => campaign.shot?.layers ?? []);
   const layer = computed(() => layers.value.find((l) => l.id === chosen.value));
+  /** What is drawn on: the chosen layer, or one of its further masks. */
+  const drawnOn = computed(() => masksOf(chosen.value).find((l) => l.id === drawnMask.value) ?? layer.value);
+  /** Begins to draw over the picture, or ends it when that is being drawn. */
+  function draw(what: typeof drawing.value, of = chosen.value): void {
+    const same = drawing.value === what && drawnOn.value?.id === of;
+    drawnMask.value = of;
+    drawing.value = same ? '' : what;
+  }
   /** The group that is looked into; empty: the whole rack. */
   const inside = ref('');
   const group = computed(() => layers.value.find((l) => l.id === inside.value && l.kind === 'group'));
@@ -69,12 +80,12 @@ export const useRack = defineStore('rack', () => {
   const plates = computed(() => {
     const groups = new Set(layers.value.flatMap((l) => (l.kind === 'group' ? [l.id] : [])));
     const wanted = group.value?.id ?? '';
-    return layers.value.filter((l) => l.kind !== 'fader' && (groups.has(l.group) ? l.group : '') === wanted).reverse();
+    return layers.value.filter((l) => !isPart(l) && (groups.has(l.group) ? l.group : '') === wanted).reverse();
   });
   /** Looks into the group that a layer lies in, if it is not seen as it is. */
   function reveal(id: string): void {
     const of = layers.value.find((l) => l.id === id);
-    if (of && of.kind !== 'fader') inside.value = of.group;
+    if (of && !isPart(of)) inside.value = of.group;
   }
 
   /** Whether a layer may be changed; says so when it is locked. */
@@ -181,6 +192,15 @@ export const useRack = defineStore('rack', () => {
     if (inside.value === of.id) inside.value = of.group;
     chosen.value = '';
   }
+  /** The further masks of a layer, in their order. */
+  function masksOf(of: string): ReadonlyArray<LayerOf<'mask'>> {
+    return layers.value.filter((l): l is LayerOf<'mask'> => l.kind === 'mask' && l.group === of);
+  }
+  function addMask(of: Layer): void {
+    if (!isFree(of)) return;
+    const name = `Mask ${masksOf(of.id).length + 2}`;
+    run(addLayer(newLayer('mask', freshId('layer'), name, { group: of.id, mask: 'ellipse' })));
+  }
   /** The fader of a light of a take, as it is. */
   const faderOf = (take: string, light: string): LayerOf<'fader'> | undefined =>
     layers.value.find((l): l is LayerOf<'fader'> => l.kind === 'fader' && l.group === take && l.light === light);
@@ -209,6 +229,6 @@ export const useRack = defineStore('rack', () => {
     ...{ chosen, isolated, layers, layer, plates },
     ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
     ...{ copyValues, clearValues, picture, drawing, inside, group, reveal, groupUp, ungroup },
-    ...{ faderOf, setFader, keyFader },
+    ...{ faderOf, setFader, keyFader, masksOf, addMask, drawnOn, draw },
   };
 });

@@ -4,6 +4,8 @@ import type { Spot } from './mask-path.ts';
 export const STROKE_FORMS = ['wave', 'line', 'arc', 'spiral', 'drawn'] as const;
 export const STROKE_CAPS = ['round', 'flat'] as const;
 
+export const MASK_COMBINES = ['add', 'subtract', 'intersect', 'difference'] as const;
+
 /** A corner of a drawn stroke; its handles are relative to it. */
 export interface StrokePoint {
   at: Spot;
@@ -18,7 +20,9 @@ export type HoldingLayer =
   /** Nothing: a place that others go along with. */
   | { kind: 'null' }
   /** One light of the take that it belongs to: so many times as bright, in a colour. Hidden, the light is off. */
-  | { kind: 'fader'; light: string; level: number; colour: string };
+  | { kind: 'fader'; light: string; level: number; colour: string }
+  /** One more mask of the layer that it belongs to: how it meets those before it. Its own mask is what it shows. */
+  | { kind: 'mask'; combine: (typeof MASK_COMBINES)[number] };
 
 /** Layers that are drawn as lines. */
 export type LineLayer =
@@ -70,6 +74,11 @@ export const HOLDING = {
     title: 'Light',
     properties: { level: number('Level', 'x', 0, 16, { step: 0.02, usual: 1 }), colour: colour('Colour') },
     usual: { light: '', level: 1, colour: '#FFFFFF' },
+  },
+  mask: {
+    title: 'Mask',
+    properties: { combine: choice('Combine', MASK_COMBINES) },
+    usual: { combine: 'add' as const },
   },
 } satisfies Record<HoldingLayer['kind'], { title: string; properties: Properties; usual: object }>;
 

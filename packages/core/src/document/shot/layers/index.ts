@@ -33,7 +33,7 @@ export {
   type LayerSpace,
 } from './layer.ts';
 export { CURVE_NAMES, HUE_CURVES, noCurves, TONE_CURVES, type CurveName, type Curves } from './curves.ts';
-export { STROKE_FORMS, type StrokePoint } from './drawn.ts';
+export { MASK_COMBINES, STROKE_FORMS, type StrokePoint } from './drawn.ts';
 export type { MaskPoint, MaskShape, Spot } from './mask-path.ts';
 export {
   FILTER_FORMS,
@@ -52,6 +52,9 @@ export const layerProperties = (kind: LayerKind): Properties => ({
   ...(LAYERS[kind].properties as Properties),
 });
 
+/** Kinds of layers that are part of another: the lights of a take, further masks. They do not stand in the stack. */
+export const isPart = ({ kind }: Pick<Layer, 'kind'>): boolean => kind === 'fader' || kind === 'mask';
+
 /** Whether a value of a layer takes keys. */
 export const isLayerKeyed = (name: string): boolean => !LAYER_SETTINGS.has(name);
 
@@ -69,6 +72,7 @@ const EVERY: Record<string, Field<unknown>> = {
 /** What of a kind is no property. */
 const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
   take: { take: text('Take', 64) },
+  composite: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },
   still: { asset: fileOrNone('Still') },
   fader: { light: text('Light', 64) },

@@ -102,6 +102,8 @@ export type LayerDoes =
    * seen before its first and after its last frame.
    */
   | ({ kind: 'footage'; film: Film | null; skip: number; pace: number; ends: (typeof FILM_ENDS)[number] } & Framed)
+  /** The composite of a take of another shot, in a frame. The frame `skip` of it begins with the layer's span. */
+  | ({ kind: 'composite'; take: string; skip: number; pace: number } & Framed)
   /** Colour work on all below: see composite/grade.ts for the order. */
   | {
       kind: 'grade';
@@ -323,6 +325,15 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       ...FRAMED,
     },
     usual: { film: null, skip: 0, pace: 1, ends: 'hold', height: 0.6, ...UNFRAMED },
+  },
+  composite: {
+    title: 'Composite',
+    properties: {
+      skip: count('Begins at frame', 0, 100000),
+      pace: number('Pace', 'x', -8, 8, { step: 0.05, usual: 1 }),
+      ...FRAMED,
+    },
+    usual: { take: '', skip: 0, pace: 1, height: 0.6, ...UNFRAMED },
   },
   grade: {
     title: 'Grade',

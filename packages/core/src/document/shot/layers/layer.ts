@@ -44,7 +44,7 @@ export interface LayerBase extends Item {
   anchorY: number;
   /** Degrees by which its upright edges lean. */
   skew: number;
-  /** The group, or of a light's fader the take, that it belongs to; empty: none. */
+  /** The group, or of a light's fader the take and of a further mask the layer, that it belongs to; empty: none. */
   group: string;
   /** Seen only where the layer right below it is. */
   clip: boolean;
@@ -200,6 +200,7 @@ export const LAYER_SETTINGS: ReadonlySet<string> = new Set([
   'trail',
   'ends',
   'coded',
+  'combine',
 ]);
 
 /** The usual values of what every layer has. */
