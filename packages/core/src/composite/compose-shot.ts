@@ -2,13 +2,15 @@ import { newLayer, type Layer, type LayerOf, type TakeComposite } from '../docum
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose } from './compose.ts';
-import type { TextDrawer } from './input.ts';
+import type { ComposeInput, TextDrawer } from './input.ts';
 import { compileLayers } from './layers-at.ts';
 import type { Cube } from './cube.ts';
 import { filmFrame, filmKey } from './footage.ts';
 import type { SeenLayer } from './layers-at.ts';
 import type { LightFrame, LightParts } from './light-frame.ts';
+import type { PictureCache } from './picture-cache.ts';
 import type { Plates } from './plate.ts';
+import type { StackCache } from './stack-cache.ts';
 import type { VectorPicture } from './vector.ts';
 
 /** What the layers of a frame show, loaded beforehand. */
@@ -70,6 +72,10 @@ export interface CompositeReader {
   /** A frame of a film by the hash of its list; null when it is not there. */
   film(list: string, frame: number): Promise<Picture | null>;
   text: TextDrawer;
+  /** Keeps what lies below a change of the composite that is worked on. */
+  readonly cache?: StackCache;
+  /** Keeps pictures of other composites that layers show. */
+  readonly pictures?: PictureCache;
 }
 
 /**
@@ -150,14 +156,18 @@ async function composeWithin(
     const at = Math.floor(layer.skip + (frame - (layer.held ?? 0) - layer.start) * layer.pace);
     const shown = Math.min(other.shot.length - 1, Math.max(0, at));
     const whole = { ...withTake(other), others };
-    const picture = await composeWithin([...within, take], layer.take, whole, shown, rate, reader, width);
+    const make = (): Promise<Picture | null> =>
+      composeWithin([...within, take], layer.take, whole, shown, rate, reader, width);
+    const picture = reader.pictures
+      ? await reader.pictures.get(JSON.stringify([within, take, layer.take, whole, shown, width]), make)
+      : await make();
     if (picture) nested.set(layer.id, picture);
   }
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  return composeShot(reader.plates, composite, frame, rate, size, {
-    ...{ takes, parts, stills, films, cubes, vectors, nested, text: reader.text },
-  });
+  const sources = { takes, parts, stills, films, cubes, vectors, nested, text: reader.text };
+  // What is shown within another has no changes of its own to wait for.
+  return composeShot(reader.plates, composite, frame, rate, size, sources, within.length === 0 ? reader.cache : null);
 }
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
@@ -168,8 +178,9 @@ export function composeShot(
   rate: FrameRate,
   { width, height }: { width: number; height: number },
   { takes, parts, stills, films, cubes, vectors, nested, text }: CompositeSources,
+  cache: StackCache | null = null,
 ): Picture {
-  return compose(plates, layersAt(shot, frame, takes.get('')), {
+  const input: ComposeInput = {
     ...{ width, height, frame, view, text },
     seconds: framesToSeconds(frame, rate),
     take: (take) => takes.get(take) ?? null,
@@ -182,7 +193,8 @@ export function composeShot(
       const at = filmFrame(layer, framesToSeconds(frame - (layer.held ?? 0) - layer.start, rate));
       return (at && films.get(filmKey(at))) ?? null;
     },
-  });
+  };
+  return compose(plates, layersAt(shot, frame, takes.get('')), input, cache);
 }
 
 /** Layers at a frame; those that stand in the set with what they are as the take's shutter closes. */

@@ -12,6 +12,7 @@ import { allOf, maskedBy, type FurtherMask, type Masked } from './masks.ts';
 import { placeBy, placeOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { shadesOf } from './shades.ts';
+import type { StackCache } from './stack-cache.ts';
 import { VIEWS } from './views.ts';
 
 /** What is known while a picture is made. */
@@ -25,9 +26,15 @@ interface Work extends Drawing, Masked {
 /**
  * A composite's picture. Layers of the scene are laid over each other as light, from the lowest up; then the view transform makes
  * display colour of it, and layers on the glass are laid over that as the W3C has it, in sRGB. Grades and lenses act on all below
- * them, in a group on what it holds. The same input gives the same bytes everywhere.
+ * them, in a group on what it holds. The same input gives the same bytes everywhere, with a cache and without.
+ * @param cache keeps what lies below a change, where pictures are made again and again while layers are worked on.
  */
-export function compose(plates: Plates, layers: readonly SeenLayer[], input: ComposeInput): Picture {
+export function compose(
+  plates: Plates,
+  layers: readonly SeenLayer[],
+  input: ComposeInput,
+  cache: StackCache | null = null,
+): Picture {
   const { width, height } = input;
   return plates.within(() => {
     const plate = plates.make(width, height);
@@ -43,23 +50,36 @@ export function compose(plates: Plates, layers: readonly SeenLayer[], input: Com
     const inSet = setOf(seen);
     const open = layers.some((l) => l.behind) ? openOf(plates, layers, input, inSet) : null;
     const work: Work = { input, inSet, faders, masks, held, open, seen };
-    layAll(
-      plates,
-      plate,
-      (held.get('') ?? []).filter((l) => l.space === 'scene'),
-      work,
+    const [scene, glass] = (['scene', 'glass'] as const).map((space) =>
+      runsOf((held.get('') ?? []).filter((l) => l.space === space)),
     );
-    plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
-    layAll(
-      plates,
-      plate,
-      (held.get('') ?? []).filter((l) => l.space === 'glass'),
-      work,
-    );
+    const look = (): void => plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+    const steps = [...scene, look, ...glass];
+    const of = (id: string): SeenLayer[] => [
+      ...[...(held.get(id) ?? []), ...(masks.get(id) ?? []), ...(faders.get(id) ?? [])],
+    ];
+    const base = cache?.base(layers, input) ?? '';
+    const keys = steps.map((step) => (typeof step === 'function' ? base : base + cache?.key(step, { input, of })));
+    const done = cache?.begin(plate, keys) ?? 0;
+    steps.forEach((step, n) => {
+      if (n < done) return;
+      if (typeof step === 'function') step();
+      else layAll(plates, plate, step, work);
+      cache?.made(plate, n + 1);
+    });
     const bytes = plates.floats(width * height);
     plates.kernel.toBytes(plate.at, width * height, bytes.at);
     return { width, height, data: plates.bytes(bytes.at, width * height * 4).slice() };
   });
+}
+
+/** Layers in runs: each with those that are clipped to it. */
+function runsOf(layers: readonly SeenLayer[]): SeenLayer[][] {
+  const runs: SeenLayer[][] = [];
+  for (const layer of layers)
+    if (layer.clip && runs.length > 0) runs[runs.length - 1].push(layer);
+    else runs.push([layer]);
+  return runs;
 }
 
 /** Lays layers over what is there, the lowest first; what is clipped only where the layer that it is clipped to is. */

@@ -31,6 +31,8 @@ export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type Place, type Placed } from './place.ts';
+export { PictureCache } from './picture-cache.ts';
+export { StackCache } from './stack-cache.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';
 export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';

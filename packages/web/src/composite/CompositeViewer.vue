@@ -102,7 +102,7 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
   target.dataset.frame = String(frame);
   target.dataset.width = String(w);
   // Small pictures grow or shrink until they are there in time.
-  if (w === width.value) {
+  if (w === width.value && milliseconds > 0) {
     const wanted = w * Math.sqrt(QUICK / Math.max(1, milliseconds));
     width.value = Math.round(Math.min(960, Math.max(240, wanted)) / 16) * 16;
   }

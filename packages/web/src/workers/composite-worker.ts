@@ -1,4 +1,4 @@
-import { composeTake } from '@tender-orbit/core/composite';
+import { composeTake, PictureCache } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import { textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
@@ -22,12 +22,15 @@ export interface CompositeReply {
   frame: number;
   /** Null when the take's frame is not there. */
   picture: { width: number; height: number; pixels: ArrayBuffer } | null;
+  /** 0: it was made before. */
   milliseconds: number;
 }
 
 const pictures = Promise.all([openPlates(), openTitlePainter()]).then(
   ([plates, painter]) => new TakePictures(plates, textDrawer(painter)),
 );
+/** Pictures that were made lately, in bytes: about two seconds of them at half size are gone back and forth through at once. */
+const made = new PictureCache(128 * 1024 * 1024);
 let wanted: CompositeRequest | null = null;
 let working = false;
 
@@ -40,11 +43,20 @@ async function work(): Promise<void> {
     const reader = await pictures;
     await reader.light(take, frame, composite.view);
     const started = performance.now();
-    const made = await composeTake(take, composite, frame, rate, reader, width);
-    const milliseconds = performance.now() - started;
-    const picture = made && {
-      ...{ width: made.width, height: made.height },
-      pixels: made.data.buffer as ArrayBuffer,
+    const key = JSON.stringify([take, composite, frame, rate, width]);
+    let milliseconds = 0;
+    const { missed } = reader;
+    const shown = await made.get(key, async () => {
+      const picture = await composeTake(take, composite, frame, rate, reader, width);
+      milliseconds = performance.now() - started;
+      return picture;
+    });
+    // What was not there yet may be there when it is asked for again.
+    if (reader.missed !== missed) made.forget(key);
+    // The kept one stays: a copy goes out.
+    const picture = shown && {
+      ...{ width: shown.width, height: shown.height },
+      pixels: shown.data.slice().buffer as ArrayBuffer,
     };
     const reply: CompositeReply = { id, frame, picture, milliseconds };
     self.postMessage(reply, { transfer: picture ? [picture.pixels] : [] });

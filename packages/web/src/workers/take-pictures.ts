@@ -5,6 +5,8 @@ import {
   readLight,
   readLightParts,
   readVector,
+  PictureCache,
+  StackCache,
   type CompositeReader,
   type Cube,
   type LightFrame,
@@ -19,6 +21,8 @@ import { frameUrl, lightsUrl, lightUrl } from '../api/types.ts';
 
 /** Frames of films that are kept. */
 const KEPT_FILM = 12;
+/** Pictures of composites in others that are kept, in bytes. */
+const KEEP_NESTED = 64 * 1024 * 1024;
 /** Frames of takes' light that are kept, in bytes. */
 const KEEP_BYTES = 300 * 1024 * 1024;
 
@@ -65,6 +69,10 @@ async function inflated(response: Response): Promise<Uint8Array> {
 
 /** What composites are made of, as the server has it; light and stills are kept. */
 export class TakePictures implements CompositeReader {
+  readonly cache = new StackCache();
+  readonly pictures = new PictureCache(KEEP_NESTED);
+  /** How often something was asked for that is not there. */
+  missed = 0;
   private readonly lights = new Map<string, Promise<LightFrame | null>>();
   private readonly stills = new Map<string, Picture>();
   private readonly lists = new Map<string, Promise<string[]>>();
@@ -89,8 +97,10 @@ export class TakePictures implements CompositeReader {
     if (!known)
       void light.then((found) => {
         // A frame that is not there yet may be there later.
-        if (!found) this.lights.delete(key);
-        else this.forget(found.width * found.height * 16);
+        if (!found) {
+          this.missed++;
+          this.lights.delete(key);
+        } else this.forget(found.width * found.height * 16);
       });
     return light;
   }
@@ -124,7 +134,10 @@ export class TakePictures implements CompositeReader {
     const known = this.vectors.get(asset);
     if (known) return known;
     const response = await fetch(`/api/assets/${asset}`).catch(() => null);
-    if (!response?.ok) return null;
+    if (!response?.ok) {
+      this.missed++;
+      return null;
+    }
     const vector = readVector(await response.text(), 'the logo');
     this.vectors.set(asset, vector);
     return vector;
@@ -133,6 +146,7 @@ export class TakePictures implements CompositeReader {
   async still(asset: string): Promise<Picture | null> {
     const picture = this.stills.get(asset) ?? (await readPicture(`/api/assets/${asset}`).catch(() => null));
     if (picture) this.stills.set(asset, picture);
+    else this.missed++;
     return picture;
   }
 
@@ -140,7 +154,10 @@ export class TakePictures implements CompositeReader {
     const known = this.cubes.get(asset);
     if (known) return known;
     const response = await fetch(`/api/assets/${asset}`).catch(() => null);
-    if (!response?.ok) return null;
+    if (!response?.ok) {
+      this.missed++;
+      return null;
+    }
     const cube = readCube(await response.text(), 'the table');
     this.cubes.set(asset, cube);
     return cube;
@@ -153,10 +170,14 @@ export class TakePictures implements CompositeReader {
     if (!asset) {
       // It may be there when it is asked for again.
       this.lists.delete(list);
+      this.missed++;
       return null;
     }
     const picture = this.films.get(asset) ?? (await readPicture(`/api/assets/${asset}`).catch(() => null));
-    if (!picture) return null;
+    if (!picture) {
+      this.missed++;
+      return null;
+    }
     this.films.delete(asset);
     this.films.set(asset, picture);
     for (const old of this.films.keys()) {
