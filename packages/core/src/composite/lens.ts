@@ -27,8 +27,11 @@ export function applyLens(plates: Plates, plate: Plate, lens: Lens, frame: numbe
   const { at, width, height } = plate;
   const count = width * height;
   plates.within(() => {
-    if (lens.distortion !== 0 || lens.fringing > 0)
-      kernel.bend(plates.copy(plate).at, width, height, at, lens.distortion, FRINGE * lens.fringing);
+    if (lens.distortion === 0 && !(lens.fringing > 0)) return;
+    // A vector that is read may go on over the end of the last plane.
+    const planes = plates.floats(3 * (count + 3) + 4);
+    kernel.split(at, count, planes.at);
+    kernel.bend(planes.at, width, height, at, lens.distortion, FRINGE * lens.fringing);
   });
   plates.within(() => {
     if (!(lens.bloom > 0)) return;
@@ -59,7 +62,7 @@ function grain(
   plates.within(() => {
     const cell = Math.max(0.5, grainSize * height);
     const [columns, lines] = [Math.ceil(width / cell) + 2, Math.ceil(height / cell) + 2];
-    const points = plates.floats(columns * lines * 4);
+    const points = plates.floats((columns * lines + columns) * 4 + width * 2);
     const salt = Math.imul(frame + 1, 0x9e3779b1) ^ Math.imul(seed + 1, 0x85ebca6b);
     plates.kernel.grain(
       ...([at, width, height, points.at, columns, lines, cell] as const),

@@ -35,7 +35,8 @@ export interface PictureExports {
   warp(from: number, w: number, h: number, to: number, width: number, height: number, numbers: number): void;
   cube(plate: number, count: number, table: number, size: number, dimensions: number, numbers: number): void;
   pin(numbers: number, to: number, width: number, height: number): void;
-  bend(from: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
+  split(plate: number, count: number, planes: number): void;
+  bend(planes: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
   grade(plate: number, count: number, numbers: number, amount: number, mask: number): void;
   seen(from: number, to: number, count: number, view: number): void;
   recode(plate: number, count: number, toLight: number): void;

@@ -21,7 +21,7 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
     const v = v128.load(at);
     const alpha = f32x4.extract_lane(v, 3);
     if (!(alpha > 0)) continue;
-    const straight = f32x4.div(v, f32x4.splat(alpha));
+    const straight = alpha == 1 ? v : f32x4.div(v, f32x4.splat(alpha));
     const t = f32x4.pmin(last, f32x4.pmax(zero, f32x4.mul(f32x4.sub(straight, begin), scale)));
     // The last point belongs to the span before it.
     const whole = f32x4.pmin(f32x4.floor(t), f32x4.splat(<f32>(size - 2)));
@@ -50,8 +50,12 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
       const p000 = v128.load(p);
       const p111 = v128.load(p + dr + dg + db);
       // From the corner at 0 along the channel that lies farthest in, then the next, then the last.
-      const first = v128.load(p + (r >= g ? (r >= b ? dr : db) : g >= b ? dg : db));
-      const second = v128.load(p + dr + dg + db - (r < g ? (r < b ? dr : db) : g < b ? dg : db));
+      // Chosen without branches: colours side by side go different ways.
+      const rg = r >= g;
+      const farthest = select<usize>(select<usize>(dr, db, r >= b), select<usize>(dg, db, g >= b), rg);
+      const nearest = select<usize>(select<usize>(dg, db, g < b), select<usize>(dr, db, r < b), rg);
+      const first = v128.load(p + farthest);
+      const second = v128.load(p + dr + dg + db - nearest);
       const high = max(r, max(g, b));
       const middle = max(min(r, g), min(max(r, g), b));
       const low = min(r, min(g, b));
@@ -60,6 +64,7 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
         f32x4.mul(f32x4.sub(p111, second), f32x4.splat(low)),
       );
     }
-    v128.store(at, f32x4.replace_lane(f32x4.mul(out, f32x4.splat(alpha)), 3, alpha));
+    const back = alpha == 1 ? out : f32x4.mul(out, f32x4.splat(alpha));
+    v128.store(at, f32x4.replace_lane(back, 3, alpha));
   }
 }

@@ -34,17 +34,31 @@ export function vignette(plate: usize, width: i32, height: i32, strength: f32): 
   const mx: f32 = <f32>width * 0.5;
   const my: f32 = <f32>height * 0.5;
   const corner: f32 = <f32>1 / (mx * mx + my * my);
+  const one = f32x4.splat(1);
   for (let y = 0; y < height; y++) {
     const dy: f32 = <f32>y + 0.5 - my;
     const row = plate + ((<usize>(y * width)) << 4);
-    for (let x = 0; x < width; x++) {
-      const dx: f32 = <f32>x + 0.5 - mx;
-      const cos2: f32 = <f32>1 / (<f32>1 + (dx * dx + dy * dy) * corner);
-      const k: f32 = <f32>1 + (cos2 * cos2 - <f32>1) * strength;
+    const far = f32x4.splat(dy * dy);
+    for (let x = 0; x < width; x += 4) {
+      const dx = f32x4.add(f32x4.splat(<f32>x + 0.5 - mx), f32x4(0, 1, 2, 3));
+      const r2 = f32x4.mul(f32x4.add(f32x4.mul(dx, dx), far), f32x4.splat(corner));
+      const cos2 = f32x4.div(one, f32x4.add(one, r2));
+      const k = f32x4.add(one, f32x4.mul(f32x4.sub(f32x4.mul(cos2, cos2), one), f32x4.splat(strength)));
       const at = row + ((<usize>x) << 4);
-      v128.store(at, f32x4.mul(v128.load(at), f32x4.replace_lane(f32x4.splat(k), 3, 1)));
+      const left = width - x;
+      dim(at, v128.shuffle<f32>(k, k, 0, 0, 0, 0));
+      if (left > 1) dim(at + 16, v128.shuffle<f32>(k, k, 1, 1, 1, 1));
+      if (left > 2) dim(at + 32, v128.shuffle<f32>(k, k, 2, 2, 2, 2));
+      if (left > 3) dim(at + 48, v128.shuffle<f32>(k, k, 3, 3, 3, 3));
     }
   }
+}
+
+/** A pixel's light times a number, its alpha left. */
+// @ts-ignore: decorator
+@inline
+function dim(at: usize, by: v128): void {
+  v128.store(at, f32x4.mul(v128.load(at), f32x4.replace_lane(by, 3, 1)));
 }
 
 /** A number from -1/2 to below 1/2 for three whole ones (after Wellons' lowbias32). */
@@ -59,7 +73,7 @@ function hashed(x: i32, y: i32, z: i32): f32 {
 
 /**
  * Grain: noise between the points of a grid, a little of its own in each channel, strongest where half of the film's silver is there.
- * @param points room for `columns` x `lines` of 16 bytes. @param cell a grain's width in pixels. @param salt another one, another grain.
+ * @param points room for `columns` x `lines` + `columns` of 16 bytes, and 8 bytes for each pixel of a row. @param cell a grain's width in pixels. @param salt another one, another grain.
  */
 export function grain(
   plate: usize,
@@ -81,35 +95,46 @@ export function grain(
     }
   const per = 1 / cell;
   const zero = f32x4.splat(0);
+  // A row of points between two, and where in it each pixel lies: an offset and a share.
+  const line = points + ((<usize>(columns * lines)) << 4);
+  const where = line + ((<usize>columns) << 4);
+  for (let x = 0; x < width; x++) {
+    const u = (<f64>x + 0.5) * per;
+    const i = <i32>u;
+    store<i32>(where + ((<usize>x) << 3), i << 4);
+    store<f32>(where + ((<usize>x) << 3), <f32>(u - <f64>i), 4);
+  }
+  const weights = f32x4(0.2126, 0.7152, 0.0722, 0);
   for (let y = 0; y < height; y++) {
     const v = (<f64>y + 0.5) * per;
     const j = <i32>v;
     const b = f32x4.splat(<f32>(v - <f64>j));
     const top = points + ((<usize>(j * columns)) << 4);
     const low = top + ((<usize>columns) << 4);
+    for (let i: usize = 0; i < (<usize>columns) << 4; i += 16) {
+      const p = v128.load(top + i);
+      v128.store(line + i, f32x4.add(p, f32x4.mul(f32x4.sub(v128.load(low + i), p), b)));
+    }
     const row = plate + ((<usize>(y * width)) << 4);
     for (let x = 0; x < width; x++) {
-      const u = (<f64>x + 0.5) * per;
-      const i = <i32>u;
-      const a = f32x4.splat(<f32>(u - <f64>i));
-      const p = (<usize>i) << 4;
-      const t0 = v128.load(top + p);
-      const l0 = v128.load(low + p);
-      const t = f32x4.add(t0, f32x4.mul(f32x4.sub(v128.load(top + p, 16), t0), a));
-      const l = f32x4.add(l0, f32x4.mul(f32x4.sub(v128.load(low + p, 16), l0), a));
-      const noise = f32x4.add(t, f32x4.mul(f32x4.sub(l, t), b));
+      const spot = where + ((<usize>x) << 3);
+      const point = line + <usize>load<i32>(spot);
+      const p = v128.load(point);
+      const noise = f32x4.add(p, f32x4.mul(f32x4.sub(v128.load(point, 16), p), v128.load32_splat(spot, 4)));
       const at = row + ((<usize>x) << 4);
       const was = v128.load(at);
       const here = f32x4.pmax(zero, was);
-      const light: f32 =
-        <f32>0.2126 * f32x4.extract_lane(here, 0) +
-        <f32>0.7152 * f32x4.extract_lane(here, 1) +
-        <f32>0.0722 * f32x4.extract_lane(here, 2);
-      const response: f32 = (strength * sqrt<f32>(light)) / (<f32>0.25 + light);
-      const shared = f32x4.splat(0.7 * f32x4.extract_lane(noise, 3));
+      // Luminance in all lanes.
+      const each = f32x4.mul(here, weights);
+      const pairs = f32x4.add(each, v128.shuffle<f32>(each, each, 1, 0, 3, 2));
+      const light = f32x4.add(pairs, v128.shuffle<f32>(pairs, pairs, 2, 3, 0, 1));
+      const response = f32x4.div(
+        f32x4.mul(f32x4.splat(strength), f32x4.sqrt(f32x4.mul(light, here))),
+        f32x4.add(f32x4.splat(0.25), light),
+      );
+      const shared = f32x4.mul(v128.shuffle<f32>(noise, noise, 3, 3, 3, 3), f32x4.splat(0.7));
       const mixed = f32x4.add(shared, f32x4.mul(noise, f32x4.splat(0.3)));
-      const step = f32x4.mul(f32x4.mul(mixed, f32x4.splat(response)), f32x4.sqrt(here));
-      const made = f32x4.pmax(zero, f32x4.add(here, step));
+      const made = f32x4.pmax(zero, f32x4.add(here, f32x4.mul(mixed, response)));
       v128.store(at, f32x4.replace_lane(made, 3, f32x4.extract_lane(was, 3)));
     }
   }

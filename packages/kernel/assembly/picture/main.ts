@@ -6,4 +6,4 @@ export { addTinted, grain, mixColours, overWhite, vignette } from './lens';
 export { grade, opaque, recode, seen, toBytes } from './tone';
 export { layLattice, vapour } from './vapour';
 export { cube } from './cube';
-export { bend, pin, warp } from './warp';
+export { bend, pin, split, warp } from './warp';

@@ -1,3 +1,4 @@
+import { firstHalves, highPairs, lastHalves, lowPairs, storePixels } from './pixels';
 import { decodeSrgb, encodeSrgb, exp2x4, log2x4 } from './powers';
 
 /**
@@ -16,45 +17,6 @@ const CONTRAST: usize = 48;
 const PIVOT: usize = 52;
 const SATURATION: usize = 56;
 const VIBRANCE: usize = 60;
-
-/** The first or the second, and the third or the fourth, numbers of two pixels in turn. */
-// @ts-ignore: decorator
-@inline
-function lowPairs(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 4, 1, 5);
-}
-
-// @ts-ignore: decorator
-@inline
-function highPairs(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 6, 3, 7);
-}
-
-// @ts-ignore: decorator
-@inline
-function firstHalves(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 1, 4, 5);
-}
-
-// @ts-ignore: decorator
-@inline
-function lastHalves(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 3, 6, 7);
-}
-
-/** Writes four pixels whose channels are in a vector each. */
-// @ts-ignore: decorator
-@inline
-function storePixels(at: usize, r: v128, g: v128, b: v128, a: v128): void {
-  const rg = lowPairs(r, g);
-  const ba = lowPairs(b, a);
-  v128.store(at, firstHalves(rg, ba));
-  v128.store(at, lastHalves(rg, ba), 16);
-  const rg2 = highPairs(r, g);
-  const ba2 = highPairs(b, a);
-  v128.store(at, firstHalves(rg2, ba2), 32);
-  v128.store(at, lastHalves(rg2, ba2), 48);
-}
 
 /** One channel through gain, offset and, when it is curved, the straight line of its logarithm. */
 // @ts-ignore: decorator

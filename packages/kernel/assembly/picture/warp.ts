@@ -1,3 +1,4 @@
+import { firstHalves, highPairs, lastHalves, lowPairs } from './pixels';
 import { log2x4 } from './powers';
 
 /** Pictures read where no pixel's middle is. */
@@ -38,23 +39,36 @@ function fours(at: usize, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
   );
 }
 
-/** A picture between its pixels (Catmull-Rom: it goes through its points); beyond its edge its outermost pixels go on. */
+/** The four weights of Catmull and Rom between two points, a share (in all lanes) of the way on: 0, 1, 0, 0 at the first. */
 // @ts-ignore: decorator
 @inline
-function cubic(from: usize, w: i32, h: i32, s: f64, t: f64): v128 {
+function weights(by: v128): v128 {
+  let w = f32x4.mul(f32x4(-0.5, 1.5, -1.5, 0.5), by);
+  w = f32x4.mul(f32x4.add(w, f32x4(1, -2.5, 2, -0.5)), by);
+  w = f32x4.mul(f32x4.add(w, f32x4(-0.5, 0, 0.5, 0)), by);
+  return f32x4.add(w, f32x4(0, 1, 0, 0));
+}
+
+/**
+ * A picture between its pixels (Catmull-Rom: it goes through its points); beyond its edge its outermost pixels go on.
+ * @param st across and down, f64 each.
+ */
+// @ts-ignore: decorator
+@inline
+function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
   const stride = (<usize>w) << 4;
-  const i = <i32>Math.floor(s - 0.5);
-  const j = <i32>Math.floor(t - 0.5);
-  const u = <f32>(s - 0.5 - <f64>i);
-  const v = <f32>(t - 0.5 - <f64>j);
-  const u2 = u * u;
-  const u3 = u2 * u;
-  const w0 = f32x4.splat((-u3 + 2 * u2 - u) * 0.5);
-  const w1 = f32x4.splat((3 * u3 - 5 * u2 + 2) * 0.5);
-  const w2 = f32x4.splat((-3 * u3 + 4 * u2 + u) * 0.5);
-  const w3 = f32x4.splat((u3 - u2) * 0.5);
-  const v2 = v * v;
-  const v3 = v2 * v;
+  const middle = f64x2.sub(st, f64x2.splat(0.5));
+  const whole = f64x2.floor(middle);
+  const part = f32x4.demote_f64x2_zero(f64x2.sub(middle, whole));
+  const ij = i32x4.trunc_sat_f64x2_s_zero(whole);
+  const i = i32x4.extract_lane(ij, 0);
+  const j = i32x4.extract_lane(ij, 1);
+  const u = weights(v128.shuffle<f32>(part, part, 0, 0, 0, 0));
+  const v = weights(v128.shuffle<f32>(part, part, 1, 1, 1, 1));
+  const w0 = v128.shuffle<f32>(u, u, 0, 0, 0, 0);
+  const w1 = v128.shuffle<f32>(u, u, 1, 1, 1, 1);
+  const w2 = v128.shuffle<f32>(u, u, 2, 2, 2, 2);
+  const w3 = v128.shuffle<f32>(u, u, 3, 3, 3, 3);
   let r0: v128;
   let r1: v128;
   let r2: v128;
@@ -73,11 +87,8 @@ function cubic(from: usize, w: i32, h: i32, s: f64, t: f64): v128 {
     r3 = line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3);
   }
   return f32x4.add(
-    f32x4.add(
-      f32x4.mul(r0, f32x4.splat((-v3 + 2 * v2 - v) * 0.5)),
-      f32x4.mul(r1, f32x4.splat((3 * v3 - 5 * v2 + 2) * 0.5)),
-    ),
-    f32x4.add(f32x4.mul(r2, f32x4.splat((-3 * v3 + 4 * v2 + v) * 0.5)), f32x4.mul(r3, f32x4.splat((v3 - v2) * 0.5))),
+    f32x4.add(f32x4.mul(r0, v128.shuffle<f32>(v, v, 0, 0, 0, 0)), f32x4.mul(r1, v128.shuffle<f32>(v, v, 1, 1, 1, 1))),
+    f32x4.add(f32x4.mul(r2, v128.shuffle<f32>(v, v, 2, 2, 2, 2)), f32x4.mul(r3, v128.shuffle<f32>(v, v, 3, 3, 3, 3))),
   );
 }
 
@@ -93,26 +104,44 @@ export function warp(from: usize, w: i32, h: i32, to: usize, width: i32, height:
   const wide = load<f64>(numbers, WIDE);
   const high = load<f64>(numbers, HIGH);
   const soft = load<f64>(numbers, SOFT);
+  const step = f64x2(a, d);
+  const size = f64x2(wide, high);
   for (let y = 0; y < height; y++) {
     const py = <f64>y + 0.5;
-    const cs = b * py + load<f64>(numbers, C);
-    const ct = e * py + load<f64>(numbers, F);
+    const begin = f64x2(b * py + load<f64>(numbers, C), e * py + load<f64>(numbers, F));
     const out = to + ((<usize>(y * width)) << 4);
-    for (let x = 0; x < width; x++) {
-      const px = <f64>x + 0.5;
-      const s = a * px + cs;
-      const t = d * px + ct;
-      const inside = Math.min(Math.min(s, wide - s), Math.min(t, high - t)) / soft + 0.5;
-      if (!(inside > 0)) continue;
-      let sum = cubic(from, w, h, s, t);
-      const edge = <f32>Math.min(1, inside);
-      sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(edge));
-      const alpha = f32x4.extract_lane(sum, 3);
-      if (alpha > 1) sum = f32x4.replace_lane(sum, 3, 1);
-      v128.store(out + ((<usize>x) << 4), sum);
+    for (let x0 = 0; x0 < width; x0 += RUN) {
+      const end = min(width, x0 + RUN);
+      // The distance inside of the edge is least at an end of a run.
+      const first = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x0 + 0.5)), begin);
+      const last = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>end - 0.5)), begin);
+      const full = Math.min(within(first, size), within(last, size)) >= soft * 0.5;
+      for (let x = x0; x < end; x++) {
+        const st = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x + 0.5)), begin);
+        let edge: f32 = 1;
+        if (!full) {
+          const inside = within(st, size) / soft + 0.5;
+          if (!(inside > 0)) continue;
+          edge = <f32>Math.min(1, inside);
+        }
+        let sum = f32x4.pmax(f32x4.splat(0), cubic(from, w, h, st));
+        if (!full) sum = f32x4.mul(sum, f32x4.splat(edge));
+        v128.store(out + ((<usize>x) << 4), f32x4.pmin(f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1), sum));
+      }
     }
   }
 }
+
+/** How far a place is inside of a picture's edge. */
+// @ts-ignore: decorator
+@inline
+function within(st: v128, size: v128): f64 {
+  const near = f64x2.pmin(st, f64x2.sub(size, st));
+  return Math.min(f64x2.extract_lane(near, 0), f64x2.extract_lane(near, 1));
+}
+
+/** Pixels of a row for which what they cover is worked out together. */
+const RUN: i32 = 8;
 
 /** Where the numbers of a card lie besides A to F: f64 each. */
 const G: usize = 48;
@@ -124,19 +153,11 @@ const CORNER: usize = 88;
 const SCROLL: usize = 96;
 const LEVELS: usize = 104;
 const LEVEL: usize = 112;
+const LEVEL_SIZE: usize = 24;
 /** Places along the longer side of a pixel that are read at most. */
 const MOST_TAPS: f64 = 8;
 /** Halvings below which the picture itself is read. */
 const SHARP: f32 = 0.35;
-
-/** A halved picture at a place of the whole one. */
-// @ts-ignore: decorator
-@inline
-function halvedAt(numbers: usize, n: i32, s: f64, t: f64): v128 {
-  const row = numbers + LEVEL + <usize>n * 24;
-  const scale = 1.0 / <f64>(1 << n);
-  return cubic(<usize>load<f64>(row), <i32>load<f64>(row, 8), <i32>load<f64>(row, 16), s * scale, t * scale);
-}
 
 /**
  * Draws a picture into another as a card in space. Pixel (x, y) shows ((A x + B y + C) / q, (D x + E y + F) / q) with
@@ -155,125 +176,240 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
   const corner = Math.min(load<f64>(numbers, CORNER), Math.min(wide, high));
   const down = load<f64>(numbers, SCROLL);
   const last = <i32>load<f64>(numbers, LEVELS) - 1;
+  const ad = f64x2(a, d);
+  const scrolled = f64x2(0, down);
   for (let y = 0; y < height; y++) {
     const py = <f64>y + 0.5;
-    for (let x = 0; x < width; x++) {
-      const px = <f64>x + 0.5;
-      const q = g * px + h * py + load<f64>(numbers, I);
-      if (!(q > 0)) continue;
-      const s = (a * px + b * py + load<f64>(numbers, C)) / q;
-      const t = (d * px + e * py + load<f64>(numbers, F)) / q;
-      // How far a pixel to the right and one down go.
-      const sx = (a - s * g) / q;
-      const tx = (d - t * g) / q;
-      const sy = (b - s * h) / q;
-      const ty = (e - t * h) / q;
-      // Distance from the frame's edge, inside below 0, and which way it grows.
-      const fx = Math.abs(s - wide) - (wide - corner);
-      const fy = Math.abs(t - high) - (high - corner);
-      let nx: f64 = 0;
-      let ny: f64 = 0;
-      let off: f64 = 0;
-      if (fx > 0 && fy > 0) {
-        off = Math.sqrt(fx * fx + fy * fy);
-        nx = fx / off;
-        ny = fy / off;
-      } else if (fx > fy) {
-        off = fx;
-        nx = 1;
-      } else {
-        off = fy;
-        ny = 1;
-      }
-      if (s < wide) nx = -nx;
-      if (t < high) ny = -ny;
-      const gx = nx * sx + ny * tx;
-      const gy = nx * sy + ny * ty;
-      const inside = (corner - off) / Math.max(1e-9, Math.sqrt(gx * gx + gy * gy)) + 0.5;
-      if (!(inside > 0)) continue;
+    const qy = h * py + load<f64>(numbers, I);
+    const ay = b * py + load<f64>(numbers, C);
+    const dy = e * py + load<f64>(numbers, F);
+    const begin = f64x2(ay, dy);
+    for (let x0 = 0; x0 < width; x0 += RUN) {
+      const end = min(width, x0 + RUN);
+      // How far a pixel to the right and one down go, in the middle of the run.
+      const mx = <f64>(x0 + end) * 0.5;
+      const mq = g * mx + qy;
+      if (!(mq > 0) && !(g * (<f64>x0 + 0.5) + qy > 0) && !(g * (<f64>end - 0.5) + qy > 0)) continue;
+      // A run that begins or ends behind the eye is seen from its side before it.
+      const inverse = 1 / Math.max(1e-9, mq);
+      const ms = (a * mx + ay) * inverse;
+      const mt = (d * mx + dy) * inverse;
+      const sx = (a - ms * g) * inverse;
+      const tx = (d - mt * g) * inverse;
+      const sy = (b - ms * h) * inverse;
+      const ty = (e - mt * h) * inverse;
       const right = Math.sqrt(sx * sx + tx * tx);
       const below = Math.sqrt(sy * sy + ty * ty);
       const long = Math.max(right, below);
+      // Well outside of the frame nothing of the run is seen, well inside all of it.
+      const reach = long * <f64>(RUN + 2);
+      const fromEdge = corner - distance(ms, mt, wide, high, corner);
+      // Near the horizon it may change too much within a run to tell.
+      const even = Math.abs(g) * <f64>RUN < 0.25 * mq;
+      if (even && fromEdge < -reach) continue;
+      const whole = even && fromEdge > reach;
       const taps = Math.min(MOST_TAPS, Math.max(1, Math.floor(long / Math.max(1, Math.min(right, below)) + 0.5)));
       const octaves = f32x4.extract_lane(log2x4(f32x4.splat(<f32>Math.max(1, long / taps))), 0);
       // Bicubic reading hides a little of a halving: nearly whole pictures need none.
       const level = octaves < SHARP ? 0 : Math.min(<f64>last, <f64>octaves);
       const n = <i32>Math.floor(level);
       const share = <f32>(level - <f64>n);
-      const stepS = (right > below ? sx : sy) / taps;
-      const stepT = (right > below ? tx : ty) / taps;
-      let sum = f32x4.splat(0);
-      for (let k: f64 = 0; k < taps; k++) {
-        const u = s + stepS * (k + 0.5 - taps * 0.5);
-        const v = t + stepT * (k + 0.5 - taps * 0.5) + down;
-        let at = halvedAt(numbers, n, u, v);
-        if (share > 0 && n < last) {
-          const coarse = halvedAt(numbers, n + 1, u, v);
-          at = f32x4.add(at, f32x4.mul(f32x4.splat(share), f32x4.sub(coarse, at)));
+      const step = f64x2((right > below ? sx : sy) / taps, (right > below ? tx : ty) / taps);
+      const fine = numbers + LEVEL + <usize>n * LEVEL_SIZE;
+      const from = <usize>load<f64>(fine);
+      const w = <i32>load<f64>(fine, 8);
+      const tall = <i32>load<f64>(fine, 16);
+      const scale = f64x2.splat(1.0 / <f64>(1 << n));
+      const mixes = share > 0 && n < last;
+      const from2 = mixes ? <usize>load<f64>(fine, LEVEL_SIZE) : 0;
+      const w2 = mixes ? <i32>load<f64>(fine, LEVEL_SIZE + 8) : 0;
+      const tall2 = mixes ? <i32>load<f64>(fine, LEVEL_SIZE + 16) : 0;
+      const half = f64x2.splat(0.5);
+      for (let x = x0; x < end; x++) {
+        const px = <f64>x + 0.5;
+        const q = g * px + qy;
+        if (!(q > 0)) continue;
+        const st = f64x2.div(f64x2.add(f64x2.mul(ad, f64x2.splat(px)), begin), f64x2.splat(q));
+        let inside: f64 = 1;
+        if (!whole) {
+          inside = covered(f64x2.extract_lane(st, 0), f64x2.extract_lane(st, 1), wide, high, corner, sx, tx, sy, ty);
+          if (!(inside > 0)) continue;
         }
-        sum = f32x4.add(sum, at);
+        let sum = f32x4.splat(0);
+        for (let k: f64 = 0; k < taps; k++) {
+          const spot = f64x2.add(f64x2.add(st, f64x2.mul(step, f64x2.splat(k + 0.5 - taps * 0.5))), scrolled);
+          const uv = f64x2.mul(spot, scale);
+          let at = cubic(from, w, tall, uv);
+          if (mixes) {
+            const coarse = cubic(from2, w2, tall2, f64x2.mul(uv, half));
+            at = f32x4.add(at, f32x4.mul(f32x4.splat(share), f32x4.sub(coarse, at)));
+          }
+          sum = f32x4.add(sum, at);
+        }
+        sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(<f32>(Math.min(1, inside) / taps)));
+        const alpha = f32x4.extract_lane(sum, 3);
+        if (alpha > 1) sum = f32x4.replace_lane(sum, 3, 1);
+        v128.store(to + ((<usize>(y * width + x)) << 4), sum);
       }
-      sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(<f32>(Math.min(1, inside) / taps)));
-      const alpha = f32x4.extract_lane(sum, 3);
-      if (alpha > 1) sum = f32x4.replace_lane(sum, 3, 1);
-      v128.store(to + ((<usize>(y * width + x)) << 4), sum);
     }
   }
 }
 
-/** One float of each of three places that are addresses in lanes, the fourth lane as it is. */
+/** How far a place is outside of the rectangle that a frame's corners are rounded about. */
+function distance(s: f64, t: f64, wide: f64, high: f64, corner: f64): f64 {
+  const fx = Math.abs(s - wide) - (wide - corner);
+  const fy = Math.abs(t - high) - (high - corner);
+  return fx > 0 && fy > 0 ? Math.sqrt(fx * fx + fy * fy) : Math.max(fx, fy);
+}
+
+/** How much of a pixel a frame covers: its distance from the edge in pixels, across which it goes. */
+function covered(s: f64, t: f64, wide: f64, high: f64, corner: f64, sx: f64, tx: f64, sy: f64, ty: f64): f64 {
+  const fx = Math.abs(s - wide) - (wide - corner);
+  const fy = Math.abs(t - high) - (high - corner);
+  let nx: f64 = 0;
+  let ny: f64 = 0;
+  let off: f64 = 0;
+  if (fx > 0 && fy > 0) {
+    off = Math.sqrt(fx * fx + fy * fy);
+    nx = fx / off;
+    ny = fy / off;
+  } else if (fx > fy) {
+    off = fx;
+    nx = 1;
+  } else {
+    off = fy;
+    ny = 1;
+  }
+  if (s < wide) nx = -nx;
+  if (t < high) ny = -ny;
+  const gx = nx * sx + ny * tx;
+  const gy = nx * sy + ny * ty;
+  return (corner - off) / Math.max(1e-9, Math.sqrt(gx * gx + gy * gy)) + 0.5;
+}
+
+/** One channel's numbers at four places of its plane, by their indices. */
 // @ts-ignore: decorator
 @inline
-function gather(at: v128, was: v128): v128 {
-  let v = v128.load_lane<f32>(<usize>i32x4.extract_lane(at, 0), was, 0);
-  v = v128.load_lane<f32>(<usize>i32x4.extract_lane(at, 1) + 4, v, 1);
-  return v128.load_lane<f32>(<usize>i32x4.extract_lane(at, 2) + 8, v, 2);
+function gather(plane: usize, at: v128): v128 {
+  let v = v128.load32_zero(plane + ((<usize>i32x4.extract_lane(at, 0)) << 2));
+  v = v128.load_lane<f32>(plane + ((<usize>i32x4.extract_lane(at, 1)) << 2), v, 1);
+  v = v128.load_lane<f32>(plane + ((<usize>i32x4.extract_lane(at, 2)) << 2), v, 2);
+  return v128.load_lane<f32>(plane + ((<usize>i32x4.extract_lane(at, 3)) << 2), v, 3);
+}
+
+/** Numbers of a plane between its pixels, for four places. */
+// @ts-ignore: decorator
+@inline
+function bilinear(plane: usize, width: i32, height: i32, u: v128, v: v128): v128 {
+  const zero = i32x4.splat(0);
+  const fu = f32x4.floor(u);
+  const fv = f32x4.floor(v);
+  const a = f32x4.sub(u, fu);
+  const b = f32x4.sub(v, fv);
+  const i = i32x4.trunc_sat_f32x4_s(fu);
+  const j = i32x4.trunc_sat_f32x4_s(fv);
+  const i0 = i32x4.extract_lane(i, 0);
+  const j0 = i32x4.extract_lane(j, 0);
+  let p: v128;
+  let q: v128;
+  let r: v128;
+  let t: v128;
+  const apart = v128.or(v128.xor(i, i32x4.add(i32x4.splat(i0), i32x4(0, 1, 2, 3))), v128.xor(j, i32x4.splat(j0)));
+  if (!v128.any_true(apart) && i0 >= 0 && j0 >= 0 && i0 < width - 4 && j0 < height - 1) {
+    // What is bent little lies side by side.
+    const top = plane + ((<usize>(j0 * width + i0)) << 2);
+    const under = top + ((<usize>width) << 2);
+    p = v128.load(top);
+    q = v128.load(top, 4);
+    r = v128.load(under);
+    t = v128.load(under, 4);
+  } else {
+    const right = i32x4.splat(width - 1);
+    const low = i32x4.splat(height - 1);
+    const across = i32x4.splat(width);
+    const one = i32x4.splat(1);
+    const x0 = i32x4.min_s(right, i32x4.max_s(zero, i));
+    const x1 = i32x4.min_s(right, i32x4.max_s(zero, i32x4.add(i, one)));
+    const top = i32x4.mul(i32x4.min_s(low, i32x4.max_s(zero, j)), across);
+    const under = i32x4.mul(i32x4.min_s(low, i32x4.max_s(zero, i32x4.add(j, one))), across);
+    p = gather(plane, i32x4.add(top, x0));
+    q = gather(plane, i32x4.add(top, x1));
+    r = gather(plane, i32x4.add(under, x0));
+    t = gather(plane, i32x4.add(under, x1));
+  }
+  const above = f32x4.add(p, f32x4.mul(f32x4.sub(q, p), a));
+  const beneath = f32x4.add(r, f32x4.mul(f32x4.sub(t, r), a));
+  return f32x4.add(above, f32x4.mul(f32x4.sub(beneath, above), b));
+}
+
+/** Red, green and blue of a plate, each by itself: planes of `count` rounded up to four. */
+export function split(plate: usize, count: i32, planes: usize): void {
+  const whole = (count + 3) & ~3;
+  const green = planes + ((<usize>whole) << 2);
+  const blue = green + ((<usize>whole) << 2);
+  for (let n = 0; n < count; n += 4) {
+    const at = plate + ((<usize>n) << 4);
+    const p0 = v128.load(at);
+    const p1 = v128.load(at, 16);
+    const p2 = v128.load(at, 32);
+    const p3 = v128.load(at, 48);
+    const to = (<usize>n) << 2;
+    v128.store(planes + to, firstHalves(lowPairs(p0, p1), lowPairs(p2, p3)));
+    v128.store(green + to, lastHalves(lowPairs(p0, p1), lowPairs(p2, p3)));
+    v128.store(blue + to, firstHalves(highPairs(p0, p1), highPairs(p2, p3)));
+  }
 }
 
 /**
  * What a lens bends, of an opaque plate: corners show what lies farther out (barrel) or nearer, drawn in so far that none is empty;
- * red lies a little farther out than green, blue as much nearer, all growing with the square of the distance from the middle. Lanes
- * are channels.
+ * red lies a little farther out than green, blue as much nearer, all growing with the square of the distance from the middle.
+ * @param planes of the plate as it was: see split(). @param to takes it; its rows need no whole fours of pixels.
  */
-export function bend(from: usize, width: i32, height: i32, to: usize, distortion: f32, fringe: f32): void {
+export function bend(planes: usize, width: i32, height: i32, to: usize, distortion: f32, fringe: f32): void {
   const mx: f32 = <f32>width * 0.5;
   const my: f32 = <f32>height * 0.5;
   const corner: f32 = <f32>1 / (mx * mx + my * my);
   const fit: f32 = <f32>1 / (<f32>1 + max<f32>(0, distortion));
-  const spread = f32x4.replace_lane(f32x4.replace_lane(f32x4.splat(0), 0, fringe), 2, -fringe);
   const one = f32x4.splat(1);
-  const zero = i32x4.splat(0);
-  const right = i32x4.splat(width - 1);
-  const low = i32x4.splat(height - 1);
-  const across = i32x4.splat(width);
-  const base = i32x4.splat(<i32>from);
+  const whole = (width * height + 3) & ~3;
+  const green = planes + ((<usize>whole) << 2);
+  const blue = green + ((<usize>whole) << 2);
+  const middleU = f32x4.splat(mx - 0.5);
+  const middleV = f32x4.splat(my - 0.5);
   for (let y = 0; y < height; y++) {
-    const dy: f32 = <f32>y + 0.5 - my;
+    const dy = f32x4.splat(<f32>y + 0.5 - my);
     const out = to + ((<usize>(y * width)) << 4);
-    for (let x = 0; x < width; x++) {
-      const dx: f32 = <f32>x + 0.5 - mx;
-      const r2: f32 = (dx * dx + dy * dy) * corner;
-      const k: f32 = (<f32>1 + distortion * r2) * fit;
-      const s = f32x4.mul(f32x4.splat(k), f32x4.add(one, f32x4.mul(spread, f32x4.splat(r2))));
-      const u = f32x4.add(f32x4.mul(f32x4.splat(dx), s), f32x4.splat(mx - 0.5));
-      const v = f32x4.add(f32x4.mul(f32x4.splat(dy), s), f32x4.splat(my - 0.5));
-      const fu = f32x4.floor(u);
-      const fv = f32x4.floor(v);
-      const a = f32x4.sub(u, fu);
-      const b = f32x4.sub(v, fv);
-      const i = i32x4.trunc_sat_f32x4_s(fu);
-      const j = i32x4.trunc_sat_f32x4_s(fv);
-      const x0 = i32x4.min_s(right, i32x4.max_s(zero, i));
-      const x1 = i32x4.min_s(right, i32x4.max_s(zero, i32x4.add(i, i32x4.splat(1))));
-      const top = i32x4.mul(i32x4.min_s(low, i32x4.max_s(zero, j)), across);
-      const under = i32x4.mul(i32x4.min_s(low, i32x4.max_s(zero, i32x4.add(j, i32x4.splat(1)))), across);
-      const p = gather(i32x4.add(base, i32x4.shl(i32x4.add(top, x0), 4)), one);
-      const q = gather(i32x4.add(base, i32x4.shl(i32x4.add(top, x1), 4)), one);
-      const r = gather(i32x4.add(base, i32x4.shl(i32x4.add(under, x0), 4)), one);
-      const t = gather(i32x4.add(base, i32x4.shl(i32x4.add(under, x1), 4)), one);
-      const above = f32x4.add(p, f32x4.mul(f32x4.sub(q, p), a));
-      const below = f32x4.add(r, f32x4.mul(f32x4.sub(t, r), a));
-      v128.store(out + ((<usize>x) << 4), f32x4.add(above, f32x4.mul(f32x4.sub(below, above), b)));
+    for (let x = 0; x < width; x += 4) {
+      const dx = f32x4.add(f32x4.splat(<f32>x + 0.5 - mx), f32x4(0, 1, 2, 3));
+      const r2 = f32x4.mul(f32x4.add(f32x4.mul(dx, dx), f32x4.mul(dy, dy)), f32x4.splat(corner));
+      const k = f32x4.mul(f32x4.add(one, f32x4.mul(f32x4.splat(distortion), r2)), f32x4.splat(fit));
+      const far = f32x4.mul(f32x4.splat(fringe), r2);
+      const red = f32x4.mul(k, f32x4.add(one, far));
+      const near = f32x4.mul(k, f32x4.sub(one, far));
+      const u = f32x4.mul(dx, red);
+      const v = f32x4.mul(dy, red);
+      const r = bilinear(planes, width, height, f32x4.add(u, middleU), f32x4.add(v, middleV));
+      const g =
+        distortion == 0
+          ? v128.load(green + ((<usize>(y * width + x)) << 2))
+          : bilinear(green, width, height, f32x4.add(f32x4.mul(dx, k), middleU), f32x4.add(f32x4.mul(dy, k), middleV));
+      const b = bilinear(
+        blue,
+        width,
+        height,
+        f32x4.add(f32x4.mul(dx, near), middleU),
+        f32x4.add(f32x4.mul(dy, near), middleV),
+      );
+      const at = out + ((<usize>x) << 4);
+      const rg = lowPairs(r, g);
+      const ba = lowPairs(b, one);
+      const rg2 = highPairs(r, g);
+      const ba2 = highPairs(b, one);
+      const left = width - x;
+      v128.store(at, firstHalves(rg, ba));
+      if (left > 1) v128.store(at, lastHalves(rg, ba), 16);
+      if (left > 2) v128.store(at, firstHalves(rg2, ba2), 32);
+      if (left > 3) v128.store(at, lastHalves(rg2, ba2), 48);
     }
   }
 }
