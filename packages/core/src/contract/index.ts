@@ -6,3 +6,4 @@ export * from './simulations.ts';
 export * from './deliveries.ts';
 export * from './files.ts';
 export * from './campaigns.ts';
+export * from './looks.ts';

@@ -3,6 +3,7 @@ export type {
   CampaignCard,
   DeliverySummary,
   Estimate,
+  KeptLook,
   MusicMade,
   Person,
   RevisionEntry,

@@ -1,11 +1,24 @@
 <script setup lang="ts">
+import { mdiBookmarkOutline, mdiTrashCanOutline } from '@mdi/js';
 import { LAYERS, type LayerKind } from '@tender-orbit/core/document';
-import { PickCard } from '../ui/index.ts';
-import { useRack } from '../stores/index.ts';
+import { onMounted } from 'vue';
+import type { KeptLook } from '../api/index.ts';
+import { confirm, IconButton, openContextMenu, PickCard } from '../ui/index.ts';
+import { useLooks, useRack } from '../stores/index.ts';
 import { LAYER_ICONS } from './layer-icons.ts';
 
 /** What can be put on the rack. */
 const rack = useRack();
+const looks = useLooks();
+onMounted(() => void looks.read());
+async function remove(look: KeptLook): Promise<void> {
+  const text = 'Where it was put on a rack it stays. That it is kept no more cannot be undone.';
+  if (await confirm({ title: `Delete the look ${look.name}?`, text, yes: 'Delete look', danger: true }))
+    await looks.remove(look);
+}
+function openMenu(event: MouseEvent, look: KeptLook): void {
+  openContextMenu(event, [{ title: 'Delete look', run: () => void remove(look) }]);
+}
 const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
   { title: 'Pictures', kinds: ['take', 'still', 'footage', 'logo', 'composite'] },
   { title: 'Graphics', kinds: ['text', 'solid', 'gradient', 'shape', 'stroke', 'repeater'] },
@@ -19,6 +32,16 @@ const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
   <section aria-label="Put on the rack" data-test="layer-shelf">
     <h2>Put on the rack</h2>
     <div class="scroll">
+      <template v-if="looks.looks.length > 0">
+        <h3>Kept looks</h3>
+        <div v-for="look in looks.looks" :key="look.id" class="row" @contextmenu="openMenu($event, look)">
+          <PickCard class="kind spread" data-test="look" @click="looks.put(look)">
+            <v-icon :icon="mdiBookmarkOutline" size="18" />
+            <span class="clip">{{ look.name }}</span>
+          </PickCard>
+          <IconButton small :icon="mdiTrashCanOutline" :label="`Delete look ${look.name}`" @click="remove(look)" />
+        </div>
+      </template>
       <template v-for="{ title, kinds } in GROUPS" :key="title">
         <h3>{{ title }}</h3>
         <div class="grid">

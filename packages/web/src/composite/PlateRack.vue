@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import {
   mdiArrowLeft,
+  mdiBookmarkPlusOutline,
   mdiContentCopy,
   mdiContentPaste,
   mdiEyeOffOutline,
@@ -16,13 +17,14 @@ import {
 import { computed, ref, watch } from 'vue';
 import { LAYERS, type Layer, type LayerSpace } from '@tender-orbit/core/document';
 import { VueDraggable } from 'vue-draggable-plus';
-import { useRack } from '../stores/index.ts';
+import { useLooks, useRack } from '../stores/index.ts';
 import { IconButton, PickCard } from '../ui/index.ts';
 import CopyValues from './CopyValues.vue';
 import { LAYER_ICONS } from './layer-icons.ts';
 
 /** Layers of the composite as plates on a rail seen from the side: from the glass, at the left, to the farthest. */
 const rack = useRack();
+const looks = useLooks();
 const copying = ref(false);
 const COLOURS: Partial<Record<Layer['kind'], string>> = {
   take: 'var(--celadon)',
@@ -195,6 +197,13 @@ function step(event: KeyboardEvent, id: string): void {
           label="Copy values to other layers"
           data-test="open-copy-values"
           @click="copying = true"
+        />
+        <IconButton
+          small
+          :icon="mdiBookmarkPlusOutline"
+          label="Keep as a look, for other shots"
+          data-test="keep-look"
+          @click="looks.keep(rack.layer)"
         />
         <IconButton small :icon="mdiTrashCanOutline" label="Delete layer" @click="rack.remove(rack.layer.id)" />
       </template>

@@ -7,3 +7,4 @@ export * from './stage.ts';
 export * from './desk.ts';
 export * from './selection.ts';
 export * from './rack.ts';
+export * from './looks.ts';

@@ -18,6 +18,7 @@ export * from './stretch.ts';
 export * from './move-commands.ts';
 export { pathProperty, type MovePath, type PathPoint } from './paths.ts';
 export * from './layers/index.ts';
+export { lookFrom, putLook } from './looks.ts';
 export * from './layer-commands.ts';
 export { RECIPE_KINDS, recipeFacts, type AppliedRecipe, type RecipeKind } from './recipes.ts';
 export { RECIPE_ORDERS, type RecipeFacts, type RecipeOrder, type RecipeRole, type Side } from './recipe-facts.ts';

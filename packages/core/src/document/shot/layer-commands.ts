@@ -2,6 +2,7 @@ import type { Command } from '../edit.ts';
 import { shortened } from '../../text/index.ts';
 import { dropUnlinked } from './commands.ts';
 import { layerProperties, newLayer, type Layer } from './layers/index.ts';
+import { withHeld } from './looks.ts';
 import type { ShotDocument } from './types.ts';
 
 type ShotCommand = Command<ShotDocument>;
@@ -31,15 +32,6 @@ export function carryLayer(id: string, to: number): ShotCommand {
       if (from >= 0) layers.splice(to, 0, ...layers.splice(from, 1));
     },
   };
-}
-
-/** A layer's id and those of all that it holds, and what they hold. */
-function withHeld(layers: readonly Layer[], id: string): string[] {
-  const all = [id];
-  // Grows while it is gone through; each is in it once, so a ring ends.
-  for (const of of all)
-    for (const layer of layers) if (layer.group === of && !all.includes(layer.id)) all.push(layer.id);
-  return all;
 }
 
 /** Puts some layers into another order, the lowest first, in the places in the stack that they have; all others stay. */

@@ -1,0 +1,24 @@
+import * as yup from 'yup';
+import type { ShotDocument } from '../document/index.ts';
+
+/** Layers with their keys that a person keeps. */
+export interface KeptLook {
+  id: string;
+  name: string;
+  /** See lookFrom(). */
+  look: ShotDocument;
+}
+
+/** A person keeps so many looks, each of so many layers, at most. */
+export const MOST_LOOKS = 100;
+export const MOST_LOOK_LAYERS = 60;
+
+export const lookBody = yup.object({
+  name: yup
+    .string()
+    .strict()
+    .trim()
+    .required('Give the look a name.')
+    .max(120, 'The name is longer than 120 characters.'),
+  look: yup.mixed<object>().required('The look is missing.'),
+});
