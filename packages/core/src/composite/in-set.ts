@@ -53,6 +53,16 @@ export function standsAt({ thing, azimuth, distance, lift }: StandsInSet, space:
   return [base[0] + distance * sin(azimuth * DEGREES), base[1] + lift, base[2] + distance * cos(azimuth * DEGREES)];
 }
 
+/** A layer's own right, up and face in the world: the camera's, or the world's. */
+export function axesOf(facing: boolean, camera: FrameCamera): readonly [Vec3, Vec3, Vec3] {
+  if (facing) return [camera.right, camera.up, scaled(camera.forward, -1)];
+  return [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ];
+}
+
 /** Where in the picture a place of the world is, shares of its height; null behind the camera. */
 export function spotOf(at: Vec3, { camera }: FrameSpace): [number, number] | null {
   const [x, y, z] = seenFrom(camera, at);
@@ -67,14 +77,7 @@ export function spotOf(at: Vec3, { camera }: FrameSpace): [number, number] | nul
 export function cardInSet(layer: StandsInSet, space: FrameSpace, share = 0): Homography {
   const camera = cameraAt(space, share);
   const { metres, x, y, facing, anchorX = 0, anchorY = 0 } = layer;
-  // Its own right, up and face in the world: the camera's, or the world's.
-  const axes: readonly Vec3[] = facing
-    ? [camera.right, camera.up, scaled(camera.forward, -1)]
-    : [
-        [1, 0, 0],
-        [0, 1, 0],
-        [0, 0, 1],
-      ];
+  const axes = axesOf(facing, camera);
   const inWorld = (v: Vec3): Vec3 =>
     [0, 1, 2].map((i) => (v[0] * axes[0][i] + v[1] * axes[1][i] + v[2] * axes[2][i]) * metres) as Vec3;
   const middle = standsAt(layer, space, share);

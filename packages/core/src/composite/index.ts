@@ -32,6 +32,7 @@ export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type Place, type Placed } from './place.ts';
 export { PictureCache } from './picture-cache.ts';
+export { canTrace, tracedCard, type TracedCard } from './trace-in-set.ts';
 export { StackCache } from './stack-cache.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';

@@ -8,6 +8,7 @@ import {
   type LayerOf,
   type StrokePoint,
 } from '@tender-orbit/core/document';
+import { canTrace } from '@tender-orbit/core/composite';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
@@ -22,6 +23,7 @@ import CubePick from './CubePick.vue';
 import CurvesEditor from './CurvesEditor.vue';
 import FootagePick from './FootagePick.vue';
 import StillPick from './StillPick.vue';
+import { traceInTheSet } from './trace-layer.ts';
 
 /** The values of a layer: what its kind has, then how it lies and blends, its mask and its span. */
 const { layer } = defineProps<{ layer: Layer }>();
@@ -265,6 +267,14 @@ const groups = computed(() => [
         </FieldRow>
         <LayerFields :layer="layer" :names="SET_PLACE" />
         <p class="dim note">Hidden by what is nearer, as the take saw it; seen through its glass.</p>
+        <UiButton
+          v-if="canTrace(layer)"
+          class="save"
+          tip="It becomes a card of the set, which glass bends and floors mirror; the take is to be rendered again"
+          data-test="trace-in-set"
+          @click="traceInTheSet(layer)"
+          >Trace it in the set</UiButton
+        >
       </template>
     </MoreFields>
     <MoreFields v-if="seen" title="Shadow and reflection"><LayerFields :layer="layer" :names="casts" /></MoreFields>
