@@ -272,4 +272,32 @@ describe('server: composites of takes', () => {
     expect(error).below(3);
     expect(change).above(6);
   });
+
+  it('a composite that shows another is delivered with it; one whose take is gone is said by the name of its layer', async () => {
+    const body = { shot: campaign.shot.id, quality: 'draft', width: 96, samples: 2 };
+    const other = (await client.ok<{ id: string }>('POST', '/takes', body)).id;
+    await until(
+      () => client.ok<TakeSummary[]>('GET', `/campaigns/${campaign.id}/takes`),
+      (list) => list.find((t) => t.id === other)!.state === 'done',
+    );
+    // Green covers the first frame alone; within it the second frame of the same composite is shown.
+    const shows = (of: string): Layer =>
+      newLayer('composite', 'within', 'Within', { take: of, skip: 1, height: 0.5, space: 'glass' } as Partial<Layer>);
+    const green = newLayer('solid', 'green', 'Green', {
+      colour: '#00FF00',
+      space: 'glass',
+      length: 1,
+    } as Partial<Layer>);
+    await layers([newLayer('take', 't', 'Take'), green, shows(other)]);
+    const frame = await delivered();
+    const [r, g, b] = pixel(frame, 4, 4);
+    expect([g > 200, r < 60, b < 60]).deep.equal([true, true, true]);
+    const [red, middle, blue] = pixel(frame, 64, 36);
+    expect(middle).below(Math.max(red, blue) + 40);
+
+    await layers([newLayer('take', 't', 'Take'), shows('gone')]);
+    const refused = await client.send('POST', `/promos/${campaign.promo.id}/deliveries`, { format: 'mp4' });
+    expect(refused.status).equal(422);
+    expect(refused.bytes.toString()).contain('Within');
+  });
 });
