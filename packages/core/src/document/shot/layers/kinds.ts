@@ -2,7 +2,7 @@ import { choice, colour, count, number, share, toggle, turn, type Properties } f
 import { noCurves, type Curves } from './curves.ts';
 import { AIR, type AirLayer } from './air.ts';
 import { HOLDING, LINES, type HoldingLayer, type LineLayer } from './drawn.ts';
-import { FILM_ENDS, FRAMED, UNFRAMED, type Film, type Framed } from './framed.ts';
+import { PICTURES, type FramedLayer } from './framed.ts';
 import type { LayerBase } from './layer.ts';
 
 export { type Film, type Framed } from './framed.ts';
@@ -21,6 +21,7 @@ export type LayerDoes =
   | HoldingLayer
   | LineLayer
   | AirLayer
+  | FramedLayer
   /** Frames of a take; the shot's latest when `take` is empty. `exposure` in stops. */
   | { kind: 'take'; take: string; exposure: number }
   | { kind: 'solid'; colour: string }
@@ -95,15 +96,6 @@ export type LayerDoes =
       colour: string;
       align: (typeof TEXT_ALIGNMENTS)[number];
     }
-  /** A picture file in a frame of that height. */
-  | ({ kind: 'still'; asset: string } & Framed)
-  /**
-   * A film in a frame. It begins with the layer's span, `skip` seconds into itself, and goes `pace` times as fast; `ends` says what is
-   * seen before its first and after its last frame.
-   */
-  | ({ kind: 'footage'; film: Film | null; skip: number; pace: number; ends: (typeof FILM_ENDS)[number] } & Framed)
-  /** The composite of a take of another shot, in a frame. The frame `skip` of it begins with the layer's span. */
-  | ({ kind: 'composite'; take: string; skip: number; pace: number } & Framed)
   /** Colour work on all below: see composite/grade.ts for the order. */
   | {
       kind: 'grade';
@@ -311,30 +303,6 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
     },
     usual: { text: 'Text', font: 'fraunces-600', size: 0.1, tracking: 0, colour: '#F4EEE4', align: 'centre' },
   },
-  still: {
-    title: 'Still',
-    properties: FRAMED,
-    usual: { asset: '', height: 0.4, ...UNFRAMED },
-  },
-  footage: {
-    title: 'Footage',
-    properties: {
-      skip: number('Begins at', 's', 0, 3600, { step: 0.1, usual: 0 }),
-      pace: number('Pace', 'x', -8, 8, { step: 0.05, usual: 1 }),
-      ends: choice('At its ends', FILM_ENDS),
-      ...FRAMED,
-    },
-    usual: { film: null, skip: 0, pace: 1, ends: 'hold', height: 0.6, ...UNFRAMED },
-  },
-  composite: {
-    title: 'Composite',
-    properties: {
-      skip: count('Begins at frame', 0, 100000),
-      pace: number('Pace', 'x', -8, 8, { step: 0.05, usual: 1 }),
-      ...FRAMED,
-    },
-    usual: { take: '', skip: 0, pace: 1, height: 0.6, ...UNFRAMED },
-  },
   grade: {
     title: 'Grade',
     properties: {
@@ -418,6 +386,7 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
     },
     usual: { form: 'blur', size: 0.02, amount: 1, angle: 0, focus: 1, grain: 0.15, evolve: 0.4, seed: 1 },
   },
+  ...PICTURES,
   ...HOLDING,
   ...LINES,
   ...AIR,
