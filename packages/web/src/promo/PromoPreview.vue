@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useResizeObserver } from '@vueuse/core';
+import { useDebounceFn, useResizeObserver } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, toRaw, watch } from 'vue';
 import { shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
@@ -8,6 +8,11 @@ import CutSwitch from './CutSwitch.vue';
 import { usePromo } from './use-promo.ts';
 import { UiButton } from '../ui/index.ts';
 
+/** The promo's picture at the playhead, and titles that are carried about in it. */
+const { playing = false } = defineProps<{
+  /** Whether the playhead moves by itself: then pictures are to be there in time. */
+  playing?: boolean;
+}>();
 const campaign = useCampaign();
 const { promo, frame, length, chosen, editOverlay, editTitle } = usePromo();
 const canvas = ref<HTMLCanvasElement>();
@@ -19,32 +24,51 @@ const worker = new Worker(new URL('../workers/preview-worker.ts', import.meta.ur
 const ask = (request: PreviewRequest): void => worker.postMessage(request);
 
 worker.onmessage = (event: MessageEvent<PreviewReply>) => {
-  const { pixels, width, height } = event.data;
+  const { pixels, width, height, whole } = event.data;
   const target = canvas.value;
   if (!target) return;
   if (target.width !== width || target.height !== height) Object.assign(target, { width, height });
   target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), width, height), 0, 0);
-  target.dataset.frame = String(event.data.frame);
+  // The frame that is shown as the file has it.
+  if (whole) target.dataset.frame = String(event.data.frame);
+  else delete target.dataset.frame;
   missing.value = event.data.missing;
 };
 onBeforeUnmount(() => worker.terminate());
 
+/** How long the playhead rests before the whole picture is made, ms. */
+const CALM = 300;
+const whole = useDebounceFn(() => {
+  if (!playing) ask({ kind: 'frame', frame: frame.value, quick: false });
+}, CALM);
+/** Shows the frame at the playhead: quickly at first, as the file has it once nothing changes any more. */
+function show(): void {
+  ask({ kind: 'frame', frame: frame.value, quick: true });
+  void whole();
+}
+watch(() => playing, whole);
+
 /** Only what changes a picture: which frames of which takes are there, and the promo itself. */
 const takeLengths = computed(() => Object.fromEntries(campaign.takes.map((t) => [t.id, t.length])));
 const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
+/** What the worker knows: documents that are only read again make no other picture. */
+let known = '';
 watch(
   [promo, takeLengths, finished, () => campaign.composites],
   () => {
     if (!promo.value) return;
+    const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites]);
+    if (made === known) return;
+    known = made;
     ask({
       ...{ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
       composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,
     });
-    ask({ kind: 'frame', frame: frame.value });
+    show();
   },
   { immediate: true },
 );
-watch(frame, () => ask({ kind: 'frame', frame: frame.value }));
+watch(frame, show);
 watch(length, () => (frame.value = Math.min(frame.value, length.value - 1)));
 
 useResizeObserver(surround, ([entry]) => fit(entry.contentRect));

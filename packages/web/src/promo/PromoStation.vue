@@ -49,7 +49,7 @@ useHandlers({
   <div ref="page" class="promo">
     <SplitPanels name="promo" :left="216" :right="286">
       <template #left><PromoShelf @file="soundFile?.open()" /></template>
-      <PromoPreview />
+      <PromoPreview :playing="player.playing.value" />
       <template #right
         ><PromoDetails :track="player.track.value" @music="picker?.open()" @captions="captions?.open()"
       /></template>

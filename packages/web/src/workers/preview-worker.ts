@@ -18,10 +18,13 @@ export type PreviewRequest =
       composites: Record<string, TakeComposite>;
       rate: FrameRate;
     }
-  | { kind: 'frame'; frame: number };
+  /** `quick`: composites are made small, while the playhead moves or plays. */
+  | { kind: 'frame'; frame: number; quick: boolean };
 
 export interface PreviewReply {
   frame: number;
+  /** Whether it is the picture as the file has it, not one of composites that were made small. */
+  whole: boolean;
   width: number;
   height: number;
   pixels: ArrayBuffer;
@@ -36,7 +39,11 @@ const AHEAD = 12;
 
 let promo: PromoDocument | null = null;
 let takeLengths: Record<string, number> = {};
-let wanted = -1;
+let wanted: { frame: number; quick: boolean } | null = null;
+/** Pixels across of composites that are made small: as many as are there in time, by what the last ones took. */
+let quickWidth = 320;
+const IN_TIME = 80;
+const [LEAST, MOST] = [160, 960];
 let working = false;
 let composites: Record<string, TakeComposite> = {};
 let rate: FrameRate = { num: 24, den: 1 };
@@ -48,18 +55,26 @@ const pictures = Promise.all([openPlates(), painter]).then(
 );
 
 /** What a clip or an overlay shows: a frame of footage, or the take's frame, with the composite of its shot where that has one. */
-async function readFrame(take: string, frame: number): Promise<Picture | null> {
+async function readFrame(take: string, frame: number, width: number): Promise<Picture | null> {
   const footage = promo?.footage.find((f) => f.id === take);
   if (footage) return (await pictures).film(footage.list, frame);
   const composite = composites[take];
-  return composite ? composeTake(take, composite, frame, rate, await pictures) : readPicture(frameUrl(take, frame));
+  return composite
+    ? composeTake(take, composite, frame, rate, await pictures, width)
+    : readPicture(frameUrl(take, frame));
 }
 
 /** The picture of a take's frame; kept, least recently used goes first. */
-function pictureOf({ take, frame }: TakeFrame, { width, height }: PromoDocument): Promise<Picture | null> {
-  const key = `${take} ${frame}`;
+function pictureOf(
+  { take, frame }: TakeFrame,
+  { width, height }: PromoDocument,
+  quick: boolean,
+): Promise<Picture | null> {
+  // A whole picture that is there serves for a quick one too.
+  const small = quick && composites[take] !== undefined && !kept.has(`${take} ${frame} 0`) ? quickWidth : 0;
+  const key = `${take} ${frame} ${small}`;
   const known = kept.get(key);
-  const picture = known ?? readFrame(take, frame).catch(() => null);
+  const picture = known ?? readFrame(take, frame, small).catch(() => null);
   kept.delete(key);
   kept.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
@@ -75,34 +90,45 @@ function pictureOf({ take, frame }: TakeFrame, { width, height }: PromoDocument)
 const lengthOf = (take: string): number => takeLengths[take] ?? 0;
 
 /** All pictures that a promo's frame is made of, null for those that are not there. */
-async function picturesAt(shown: PromoDocument, frame: number): Promise<Map<string, Picture | null>> {
+async function picturesAt(shown: PromoDocument, frame: number, quick: boolean): Promise<Map<string, Picture | null>> {
   const found = new Map<string, Picture | null>();
   for (const part of takeFramesAt(shown, frame, lengthOf))
-    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown));
+    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown, quick));
   return found;
+}
+
+/** The width at which a picture would have been there in time, in steps: other sizes are made anew. */
+function inTime(width: number, milliseconds: number): number {
+  const fits = width * Math.sqrt(IN_TIME / Math.max(1, milliseconds));
+  // Small changes are not worth it.
+  if (fits > width * 0.8 && fits < width * 1.6) return width;
+  return Math.round(Math.min(MOST, Math.max(LEAST, fits)) / 32) * 32;
 }
 
 async function work(): Promise<void> {
   if (working) return;
   working = true;
   const { plates } = await pictures;
-  while (wanted >= 0 && promo) {
-    const frame = wanted;
+  while (wanted && promo) {
+    const { frame, quick } = wanted;
     const current = promo;
-    wanted = -1;
-    const found = await picturesAt(current, frame);
+    wanted = null;
+    const started = performance.now();
+    const found = await picturesAt(current, frame, quick);
     const shown = shownAt(current, frame, lengthOf);
     const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
     const made = assemble(plates, current, frame, shown, picture, await painter);
     const reply: PreviewReply = {
-      frame,
+      ...{ frame, whole: !quick },
       width: made.width,
       height: made.height,
       pixels: made.data.buffer as ArrayBuffer,
       missing: [...found.values()].includes(null),
     };
     self.postMessage(reply, { transfer: [reply.pixels] });
-    for (let n = 1; n <= AHEAD && wanted < 0; n++) await picturesAt(current, frame + n);
+    const milliseconds = performance.now() - started;
+    if (quick) quickWidth = inTime(quickWidth, milliseconds);
+    for (let n = 1; n <= AHEAD && !wanted; n++) await picturesAt(current, frame + n, true);
   }
   working = false;
 }
@@ -117,7 +143,7 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     if (JSON.stringify(request.composites) !== JSON.stringify(composites)) kept.clear();
     composites = request.composites;
   } else {
-    wanted = request.frame;
+    wanted = { frame: request.frame, quick: request.quick };
     void work();
   }
 };
