@@ -1,6 +1,6 @@
 import { expect } from 'chai';
-import { applyFilter, type Plate } from '@tender-orbit/core/composite';
-import { FILTER_FORMS, type LayerOf } from '@tender-orbit/core/document';
+import { applyFilter, compileLayers, type Plate } from '@tender-orbit/core/composite';
+import { FILTER_FORMS, newLayer, newShot, type Layer, type LayerOf } from '@tender-orbit/core/document';
 import { at, composed, layer, newPlates, plates } from './composite-box.ts';
 
 const [WIDTH, HEIGHT] = [121, 101];
@@ -23,8 +23,9 @@ const sum = (plate: Plate, within: (x: number, y: number) => boolean = () => tru
 };
 
 describe('composite: filters', () => {
-  it('every one leaves an even picture as it is, and alpha full', () => {
+  it('every one leaves an even picture as it is, and alpha full; edges of it are none', () => {
     for (const form of FILTER_FORMS) {
+      const even = form === 'edge' ? 0 : 0.3;
       const plate = filtered({ form, size: 0.1 }, () => 0.3);
       for (const [x, y] of [
         [0, 0],
@@ -32,8 +33,70 @@ describe('composite: filters', () => {
         [120, 100],
         [7, 90],
       ])
-        at(plate, x, y).forEach((v, c) => expect(v, `${form} ${x} ${y}`).closeTo(c === 3 ? 1 : 0.3, 1e-5));
+        at(plate, x, y).forEach((v, c) => expect(v, `${form} ${x} ${y}`).closeTo(c === 3 ? 1 : even, 1e-5));
     }
+  });
+
+  it('a box blur spreads a point evenly over its square, parts of pixels by their share', () => {
+    const box = filtered({ form: 'box blur', size: 5 / HEIGHT });
+    expect(sum(box)).closeTo(1, 1e-5);
+    for (const [x, y, wanted] of [
+      [58, 48, 0.04],
+      [62, 52, 0.04],
+      [60, 50, 0.04],
+      [63, 50, 0],
+      [60, 47, 0],
+    ])
+      expect(at(box, x, y)[0], `${x} ${y}`).closeTo(wanted, 1e-6);
+    // A side of two pixels covers half of the ones beside the middle.
+    const two = filtered({ form: 'box blur', size: 2 / HEIGHT });
+    expect([at(two, 60, 50)[0], at(two, 61, 50)[0], at(two, 61, 51)[0]].map((v) => Number(v.toFixed(6)))).deep.equal([
+      0.25, 0.125, 0.0625,
+    ]);
+  });
+
+  it('a glow adds what is bright, blurred, and leaves what is dark alone', () => {
+    const spot = (x: number, y: number): number => (x === 60 && y === 50 ? 2 : 0.2);
+    const glowing = filtered({ form: 'glow', size: 4 / HEIGHT, amount: 1 }, spot);
+    const before = 2 + 0.2 * (WIDTH * HEIGHT - 1);
+    // Of a light of 2 what is above a half.
+    expect(sum(glowing) - before).closeTo(1.5, 0.01);
+    expect(at(glowing, 64, 50)[0]).above(0.2);
+    expect(at(glowing, 5, 5)[0]).closeTo(0.2, 1e-6);
+  });
+
+  it('edges are as bright as the step is high, at the step, whichever way it lies', () => {
+    for (const step of [(x: number) => (x < 60 ? 0.1 : 0.7), (_: number, y: number) => (y < 50 ? 0.7 : 0.1)]) {
+      const found = filtered({ form: 'edge', size: 3 / HEIGHT, amount: 1 }, step);
+      const [x, y] = step(0, 0) === step(0, 100) ? [60, 20] : [20, 50];
+      expect(at(found, x, y)[0]).closeTo(0.6, 0.03);
+      expect(at(found, x === 60 ? 80 : 20, y === 50 ? 80 : 20)[0]).below(1e-3);
+    }
+  });
+
+  it('another layer displaces by its brightness: white along the angle, black the other way, grey not at all', () => {
+    const place = { form: 'rectangle', softness: 0.001, space: 'glass' } as const;
+    const picture = (map: string, angle = 0): number[] => {
+      const bar = newLayer('shape', 'bar', 'Bar', {
+        ...place,
+        width: 0.1,
+        height: 4,
+        colour: '#FFFFFF',
+      } as Partial<Layer>);
+      const by = newLayer('solid', 'by', 'By', { colour: map, space: 'glass', visible: false } as Partial<Layer>);
+      const filter = newLayer('filter', 'f', 'F', {
+        ...{ form: 'displace by layer', size: 0.25, amount: 1, angle, space: 'glass', matteLayer: 'by' },
+      } as Partial<Layer>);
+      const shot = { ...newShot('S', 'set', 'hero', 24), layers: [by, bar, filter] };
+      const made = composed(compileLayers(shot).at(0), { width: 80, height: 40 });
+      return Array.from({ length: 80 }, (_, x) => x).filter((x) => at(made, x, 20)[0] > 200);
+    };
+    // A quarter of the height is ten pixels.
+    const still = picture('#808080');
+    expect(still).deep.equal([38, 39, 40, 41]);
+    expect(picture('#FFFFFF')).deep.equal(still.map((x) => x + 10));
+    expect(picture('#000000')).deep.equal(still.map((x) => x - 10));
+    expect(picture('#FFFFFF', 180)).deep.equal(still.map((x) => x - 10));
   });
 
   it('a directional blur spreads a point evenly along its line, and nowhere else', () => {

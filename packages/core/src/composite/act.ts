@@ -1,7 +1,7 @@
 import type { Layer, LayerOf } from '../document/index.ts';
 import { applyCube } from './cube.ts';
 import { defocus } from './defocus.ts';
-import { applyFilter } from './filter.ts';
+import { applyFilter, displaceBy } from './filter.ts';
 import { applyGrade } from './grade.ts';
 import type { Drawing } from './layer-plate.ts';
 import { applyLens } from './lens.ts';
@@ -20,8 +20,15 @@ const ACTING: ReadonlySet<Layer['kind']> = new Set(['grade', 'lens', 'filter', '
 /** Whether a layer changes what lies below it instead of being seen itself. */
 export const isActing = (layer: Layer): layer is Acting => ACTING.has(layer.kind);
 
-/** Changes what is there, as much as the layer's opacity and mask say. */
-export function act(plates: Plates, below: Plate, layer: Acting, { input, seen }: Drawing, mask: Floats | null): void {
+/** Changes what is there, as much as the layer's opacity and mask say. @param map of a filter that displaces by another layer. */
+export function act(
+  plates: Plates,
+  below: Plate,
+  layer: Acting,
+  { input, seen }: Drawing,
+  mask: Floats | null,
+  map: Floats | null = null,
+): void {
   const { kernel } = plates;
   const count = below.width * below.height;
   if (layer.kind === 'lut' || layer.kind === 'tones' || layer.kind === 'qualifier' || layer.kind === 'curves') {
@@ -42,7 +49,9 @@ export function act(plates: Plates, below: Plate, layer: Acting, { input, seen }
   else {
     const before = mask || layer.opacity < 1 ? plates.copy(below) : null;
     if (layer.kind === 'lens') applyLens(plates, below, layer, input.frame);
-    else if (layer.form === 'defocus') defocus(plates, below, layer, seen);
+    else if (layer.form === 'displace by layer') {
+      if (map) displaceBy(plates, below, layer, map);
+    } else if (layer.form === 'defocus') defocus(plates, below, layer, seen);
     else applyFilter(plates, below, layer, input.seconds);
     if (before) kernel.restore(below.at, before.at, count, layer.opacity, mask?.at ?? 0);
   }

@@ -112,7 +112,8 @@ function lay(
   const count = width * height;
   const mask = allOf([maskedBy(plates, layer, work), matteOfLayer(plates, layer, work), clip]);
   if (isActing(layer)) {
-    act(plates, below, layer, work, mask);
+    const displaces = layer.kind === 'filter' && layer.form === 'displace by layer';
+    act(plates, below, layer, work, mask, displaces ? seenOf(plates, layer, work, true) : null);
     shape?.data.fill(1);
     return;
   }
@@ -228,11 +229,18 @@ const [R, G, B] = [0.2126, 0.7152, 0.0722];
 
 /** What another layer lets be seen of one, by its alpha or its brightness; null without a matte. */
 function matteOfLayer(plates: Plates, layer: SeenLayer, work: Work): Floats | null {
-  if (!layer.matteFrom || layer.matte === 'none') return null;
+  if (layer.matte === 'none') return null;
+  const floats = seenOf(plates, layer, work, layer.matte.startsWith('luma'));
+  if (floats && layer.matte.endsWith('inverted')) floats.data.forEach((v, i, all) => (all[i] = 1 - v));
+  return floats;
+}
+
+/** The alpha or the brightness of the layer that another one names, a pixel; null when it names none. */
+function seenOf(plates: Plates, layer: SeenLayer, work: Work, luma: boolean): Floats | null {
+  if (!layer.matteFrom) return null;
   const { width, height } = work.input;
   const floats = plates.floats(width * height);
   floats.data.fill(0);
-  const [luma, inverted] = [layer.matte.startsWith('luma'), layer.matte.endsWith('inverted')];
   plates.within(() => {
     const from: SeenLayer = { ...layer.matteFrom!, space: 'glass' };
     const plate = wholePlate(plates, from, work);
@@ -243,6 +251,5 @@ function matteOfLayer(plates: Plates, layer: SeenLayer, work: Work): Floats | nu
     for (let i = 0, o = 0; i < into.length; i++, o += 4)
       into[i] = from.opacity * (luma ? R * data[o] + G * data[o + 1] + B * data[o + 2] : data[o + 3]);
   });
-  if (inverted) floats.data.forEach((v, i, all) => (all[i] = 1 - v));
   return floats;
 }

@@ -103,7 +103,8 @@ function seen(all: readonly SeenLayer[], frame: number): SeenLayer[] {
     return { ...layer, group, carriers };
   };
   return all.filter(reached).map((layer): SeenLayer => {
-    const matte = layer.matte === 'none' || layer.matteLayer === layer.id ? undefined : byId.get(layer.matteLayer);
+    const wants = layer.matte !== 'none' || (layer.kind === 'filter' && layer.form === 'displace by layer');
+    const matte = wants && layer.matteLayer !== layer.id ? byId.get(layer.matteLayer) : undefined;
     return matte ? { ...dressed(layer), matteFrom: dressed(matte) } : dressed(layer);
   });
 }

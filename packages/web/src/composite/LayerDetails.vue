@@ -33,7 +33,8 @@ const acts = computed(() => ['grade', 'tones', 'qualifier', 'curves', 'lut', 'le
 
 /** What a form of filter asks for besides its size. */
 const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
-  ...{ blur: [], mosaic: [], 'zoom blur': [], 'spin blur': [], 'directional blur': ['angle'], sharpen: ['amount'] },
+  ...{ blur: [], 'box blur': [], mosaic: [], 'zoom blur': [], 'spin blur': [], 'directional blur': ['angle'] },
+  ...{ sharpen: ['amount'], glow: ['amount'], edge: ['amount'], 'displace by layer': ['amount', 'angle'] },
   displace: ['amount', 'grain', 'evolve', 'seed'],
   defocus: ['focus', 'amount'],
 };
@@ -235,6 +236,14 @@ const groups = computed(() => [
       <legend v-if="group.title">{{ group.title }}</legend>
       <LayerFields :layer="layer" :names="group.names" />
     </fieldset>
+    <FieldRow v-if="layer.kind === 'filter' && layer.form === 'displace by layer'" label="By layer">
+      <SelectField
+        label="Displace by layer"
+        :options="mattes"
+        :value="layer.matteLayer"
+        @change="(matteLayer) => set({ matteLayer }, 'Choose what displaces')"
+      />
+    </FieldRow>
     <UiButton v-if="layer.kind === 'grade'" class="save" data-test="save-cube" @click="saveCube(layer)">
       Save as a LUT
     </UiButton>

@@ -11,7 +11,8 @@ export const GRADIENT_FORMS = ['linear', 'radial', 'conical'] as const;
 export const REPEAT_FORMS = ['rays', 'discs', 'rings', 'bars', 'grid'] as const;
 export const SHAPE_FORMS = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
 export const FILTER_FORMS = [
-  ...(['blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'mosaic', 'displace', 'defocus'] as const),
+  ...(['blur', 'box blur', 'directional blur', 'zoom blur', 'spin blur', 'sharpen', 'glow', 'edge'] as const),
+  ...(['mosaic', 'displace', 'displace by layer', 'defocus'] as const),
 ] as const;
 export const LUT_CODES = ['display', 'linear'] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
@@ -150,8 +151,8 @@ export type LayerDoes =
   /** A table of colours (cube format) on all below: of display colours coded as sRGB, or of linear light. */
   | { kind: 'lut'; asset: string; title: string; coded: (typeof LUT_CODES)[number] }
   /**
-   * A filter on all below. `size` is a share of the picture's height: a blur's sigma, the length of a directional blur, a cell of a
-   * mosaic, how far noise of the scale `grain` displaces, the radius that what is far away is defocused to by a lens that is sharp at
+   * A filter on all below. `size` is a share of the picture's height: a blur's sigma, a box's side, the length of a directional blur, a cell
+   * of a mosaic, how far noise of the scale `grain`, or another layer's brightness (its `matteLayer`), displaces, the radius that what is far away is defocused to by a lens that is sharp at
    * `focus` metres (see composite/defocus.ts); of zoom and spin blurs round the layer's place a share of the distance to it.
    */
   | {
