@@ -9,6 +9,8 @@ type Flare = LayerOf<'flare'>;
 
 /** Radius of the light that is looked for, as a share of the picture's height: a product goes before it little by little. */
 const LIGHT = 0.012;
+/** Distances from a light between which its fall is even. */
+const STEPS = 8192;
 const RINGS = 4;
 const SPOKES = 12;
 
@@ -53,18 +55,34 @@ export function drawFlare(
   });
   const core = Math.max(1e-4, glow * size);
   const [long, thin] = [Math.max(1e-4, streak * size), Math.max(1 / height, 0.006 * size)];
+  // A hot core with a long fall, looked up by its distance.
+  const farthest = hypot(width / height / 2 + Math.abs(ax), 0.5 + Math.abs(ay));
+  const per = STEPS / farthest;
+  const falls = Float64Array.from({ length: STEPS + 2 }, (_, k) => {
+    const r = k / per / core;
+    return glow > 0 ? exp(-r * 6) + 0.12 * exp(-r * 1.6) : 0;
+  });
+  // A streak that is thin and fades outwards: what it has across times what it has down.
+  const across = Float64Array.from({ length: width }, (_, x) =>
+    streak > 0 ? 0.5 * exp((-Math.abs((x + 0.5 - width / 2) / height - ax) / long) * 3) : 0,
+  );
   for (let y = 0, o = 0; y < height; y++) {
     const v = 0.5 - (y + 0.5) / height;
+    const dy = v - ay;
+    const down = streak > 0 ? exp((-Math.abs(dy) / thin) * 1.2) : 0;
+    const near = parts.filter((ghost) => Math.abs(v - ghost.y) < ghost.radius);
     for (let x = 0; x < width; x++, o += 4) {
       const u = (x + 0.5 - width / 2) / height;
-      const [dx, dy] = [u - ax, v - ay];
-      const r = hypot(dx, dy);
-      // A hot core with a long fall, and a streak that is thin and fades outwards.
-      let light = glow > 0 ? exp((-r / core) * 6) + 0.12 * exp((-r / core) * 1.6) : 0;
-      if (streak > 0) light += 0.5 * exp((-Math.abs(dy) / thin) * 1.2) * exp((-Math.abs(dx) / long) * 3);
-      light *= strength;
-      for (let c = 0; c < 3; c++) data[o + c] = colour[c] * light;
-      for (const ghost of parts) {
+      const dx = u - ax;
+      const way = Math.sqrt(dx * dx + dy * dy) * per;
+      const whole = Math.floor(way);
+      const fall = falls[whole] + (way - whole) * (falls[whole + 1] - falls[whole]);
+      const light = (fall + across[x] * down) * strength;
+      data[o] = colour[0] * light;
+      data[o + 1] = colour[1] * light;
+      data[o + 2] = colour[2] * light;
+      for (const ghost of near) {
+        if (Math.abs(u - ghost.x) >= ghost.radius) continue;
         const inside = 1 - hypot(u - ghost.x, v - ghost.y) / ghost.radius;
         if (inside <= 0) continue;
         // A disc that is brightest at its rim, soft by a tenth.

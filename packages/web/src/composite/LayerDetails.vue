@@ -9,10 +9,20 @@ import {
   type StrokePoint,
 } from '@tender-orbit/core/document';
 import { canTrace } from '@tender-orbit/core/composite';
+import { linearToHex } from '@tender-orbit/core/finish';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
-import { CheckField, FieldRow, MoreFields, SelectField, TextArea, TextField, UiButton } from '../ui/index.ts';
+import {
+  CheckField,
+  FieldRow,
+  MenuButton,
+  MoreFields,
+  SelectField,
+  TextArea,
+  TextField,
+  UiButton,
+} from '../ui/index.ts';
 import { saveCube } from './save-cube.ts';
 import GradeWheels from './GradeWheels.vue';
 import LayerFields from './LayerFields.vue';
@@ -108,6 +118,19 @@ const things = computed(() =>
     'name' in thing ? [{ value: thing.id, title: thing.name }] : [],
   ),
 );
+/** Colours of the finishes of products that stand on the set, each once, by product and finish. */
+const productColours = computed(() => {
+  const met = new Set<string>();
+  return (campaign.set?.products ?? []).flatMap(({ name, product }) =>
+    (campaign.products.get(product)?.finishes ?? []).flatMap((finish) => {
+      const colour = linearToHex(finish.baseColor);
+      const key = `${product} ${finish.name} ${colour}`;
+      if (met.has(key)) return [];
+      met.add(key);
+      return [{ title: `${name}: ${finish.name}`, run: () => rack.setValue(layer, 'colour', colour) }];
+    }),
+  );
+});
 /** Layers that this one may go along with: not those that go along with it. */
 const others = computed(() => [
   { value: '', title: 'None' },
@@ -229,6 +252,14 @@ const groups = computed(() => [
       data-test="pick-colour"
       @click="rack.draw('colour')"
       >Pick colour from the picture</UiButton
+    >
+    <MenuButton
+      v-if="'colour' in layer && productColours.length > 0"
+      class="save"
+      tip="The layer takes the colour of a finish"
+      data-test="product-colour"
+      :lines="productColours"
+      >Colour of a product</MenuButton
     >
     <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
     <CurvesEditor v-if="layer.kind === 'curves'" :layer="layer" />
