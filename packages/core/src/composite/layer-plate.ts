@@ -15,7 +15,7 @@ import type { SeenLayer } from './layers-at.ts';
 import { drawSpecks, drawVapour } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
-import { paintGradient, repeaterPaint, shapePaint, type Colour } from './shapes.ts';
+import { paintGradient, repeaterPaint, shapePaint, stopTable, type Colour } from './shapes.ts';
 import { drawSpecksInSet } from './specks-in-set.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
 import { drawStreaks, stripPaint } from './streaks.ts';
@@ -131,7 +131,9 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     }
     case 'gradient': {
       const plate = plates.make(width, height);
-      paintGradient(plate, place, layer, tint(layer.colour), tint(layer.otherColour));
+      const table = layer.stops ? stopTable(layer.stops, tint) : null;
+      const [from, to] = [tint(layer.colour), tint(layer.otherColour)];
+      paintGradient(plate, place, layer, from, to, table, layer.space === 'scene');
       return plate;
     }
     case 'repeater':

@@ -25,6 +25,7 @@ import {
 } from '../ui/index.ts';
 import { saveCube } from './save-cube.ts';
 import GradeWheels from './GradeWheels.vue';
+import GradientStops from './GradientStops.vue';
 import LayerFields from './LayerFields.vue';
 import LogoPick from './LogoPick.vue';
 import CompositePick from './CompositePick.vue';
@@ -53,9 +54,13 @@ const FILTER_VALUES: Record<LayerOf<'filter'>['form'], string[]> = {
 const FLAT: readonly Layer['kind'][] = ['vapour', 'specks', 'fog'];
 
 /** Names of values that a group shows; what belongs to none of the groups is the kind's own. */
-const own = computed(() =>
-  layer.kind === 'filter' ? ['form', 'size', ...FILTER_VALUES[layer.form]] : Object.keys(LAYERS[layer.kind].properties),
-);
+/** What several stops take the place of. */
+const TWO_COLOURS = ['colour', 'otherColour', 'otherOpacity', 'middle'];
+const own = computed(() => {
+  const all = Object.keys(LAYERS[layer.kind].properties);
+  if (layer.kind === 'gradient' && layer.stops) return all.filter((name) => !TWO_COLOURS.includes(name));
+  return layer.kind === 'filter' ? ['form', 'size', ...FILTER_VALUES[layer.form]] : all;
+});
 const round = computed(() => layer.kind === 'filter' && (layer.form === 'zoom blur' || layer.form === 'spin blur'));
 const place = computed(() => {
   if (round.value) return ['x', 'y'];
@@ -261,6 +266,7 @@ const groups = computed(() => [
       :lines="productColours"
       >Colour of a product</MenuButton
     >
+    <GradientStops v-if="layer.kind === 'gradient'" :layer="layer" />
     <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
     <CurvesEditor v-if="layer.kind === 'curves'" :layer="layer" />
     <fieldset v-for="group in groups" :key="group.title">

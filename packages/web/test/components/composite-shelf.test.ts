@@ -1,8 +1,10 @@
 import './page.ts';
 import { expect } from 'chai';
+import { linearToHex } from '@tender-orbit/core/finish';
 import type { Layer, LayerOf, ShotDocument, Spot } from '@tender-orbit/core/document';
 import CompositePick from '../../src/composite/CompositePick.vue';
 import FreehandPad from '../../src/composite/FreehandPad.vue';
+import GradientStops from '../../src/composite/GradientStops.vue';
 import LayerDetails from '../../src/composite/LayerDetails.vue';
 import LayerPath from '../../src/composite/LayerPath.vue';
 import LayerShelf from '../../src/composite/LayerShelf.vue';
@@ -15,7 +17,7 @@ import { framesText } from '../../src/composite/frames-text.ts';
 import { layerRows } from '../../src/moves/timeline-rows.ts';
 import { useCampaign, useLooks, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
 import ConfirmDialog from '../../src/ui/ConfirmDialog.vue';
-import { byRole, choose, clearPage, rest } from './mounted.ts';
+import { byRole, choose, clearPage, rest, setNumber } from './mounted.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
 
 const real = globalThis.fetch;
@@ -199,6 +201,44 @@ describe('composite: what is put on the rack', () => {
     wrapper = panel(CompositePick, { layer: layer('composite') });
     expect(wrapper.text()).contain('Its take was deleted');
     expect(useCampaign().othersOf(shot())).deep.equal({});
+  });
+
+  it('a gradient has several stops when they are asked for: one more in the widest gap, never fewer than two', async () => {
+    useRack().add('gradient');
+    const stops = (): number[] => layer('gradient').stops!.map((s) => s.at);
+    const wrapper = panel(GradientStops, { layer: layer('gradient') });
+    const press = async (test: string): Promise<void> => {
+      await wrapper.find(`[data-test=${test}]`).trigger('click');
+      await wrapper.setProps({ layer: layer('gradient') });
+    };
+    await press('several-stops');
+    expect(stops()).deep.equal([0, 0.5, 1]);
+    await setNumber(wrapper, 'Place of stop 2, %', '20');
+    await wrapper.setProps({ layer: layer('gradient') });
+    await press('add-stop');
+    expect(stops()).deep.equal([0, 0.2, 1, 0.6]);
+    for (const n of [4, 2]) {
+      await wrapper.find(`[aria-label="Delete stop ${n}"]`).trigger('click');
+      await wrapper.setProps({ layer: layer('gradient') });
+    }
+    expect(stops()).deep.equal([0, 1]);
+    expect(wrapper.find('[aria-label="Delete stop 1"]').attributes('disabled')).not.equal(undefined);
+    await press('two-colours');
+    expect(layer('gradient').stops).equal(undefined);
+  });
+
+  it('a layer takes the colour of a finish of a product on the set', async () => {
+    useRack().add('solid');
+    panel(LayerDetails, { layer: layer('solid') });
+    const button = document.querySelector<HTMLElement>('[data-test=product-colour]')!;
+    button.click();
+    await rest(60);
+    const lines = [...document.querySelectorAll<HTMLElement>('.ui-menu .v-list-item')];
+    expect(lines.length).above(1);
+    const [first] = useCampaign().products.get('jar')!.finishes;
+    lines.find((l) => l.textContent!.includes(first.name))!.click();
+    await rest();
+    expect(layer('solid').colour.toUpperCase()).equal(linearToHex(first.baseColor).toUpperCase());
   });
 
   it('a colour that stands in the set is traced there: a card with its way, the layer hidden, in one step', async () => {

@@ -1,4 +1,4 @@
-import type { Properties } from '../../../properties/index.ts';
+import { colour, type Properties } from '../../../properties/index.ts';
 import {
   byKind,
   field,
@@ -10,6 +10,7 @@ import {
   list,
   numbers,
   oneOf,
+  optional,
   orNull,
   shape,
   text,
@@ -20,7 +21,15 @@ import { curvesSchema } from './curves.ts';
 import type { StrokePoint } from './drawn.ts';
 import { maskPathSchema, type Spot } from './mask-path.ts';
 import { LAYER_PROPERTIES, LAYER_SETTINGS, plainLayer } from './layer.ts';
-import { LAYER_KINDS, LAYERS, type Film, type Layer, type LayerDoes, type LayerKind } from './kinds.ts';
+import {
+  LAYER_KINDS,
+  LAYERS,
+  type Film,
+  type GradientStop,
+  type Layer,
+  type LayerDoes,
+  type LayerKind,
+} from './kinds.ts';
 
 export {
   BLEND_MODES,
@@ -41,6 +50,7 @@ export {
   LAYERS,
   type Film,
   type Framed,
+  type GradientStop,
   type Layer,
   type LayerKind,
   type LayerOf,
@@ -71,6 +81,21 @@ const EVERY: Record<string, Field<unknown>> = {
 };
 /** What of a kind is no property. */
 const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
+  gradient: {
+    stops: optional(
+      list(
+        'Stops of a gradient',
+        shape<GradientStop>({
+          at: finite('Place of a stop', 0, 1),
+          colour: field(colour('Colour of a stop')),
+          opacity: finite('Opacity of a stop', 0, 1),
+        }),
+        24,
+        2,
+        'A gradient needs two stops at least.',
+      ),
+    ),
+  },
   take: { take: text('Take', 64) },
   composite: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },

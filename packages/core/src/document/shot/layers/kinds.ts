@@ -17,6 +17,13 @@ export const FILTER_FORMS = [
 export const LUT_CODES = ['display', 'linear'] as const;
 export const TEXT_ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
+/** A colour at a share of a gradient's way. */
+export interface GradientStop {
+  at: number;
+  colour: string;
+  opacity: number;
+}
+
 /** What a layer shows or does. Colours are sRGB; lengths are shares of the picture's height unless a name says otherwise. */
 export type LayerDoes =
   | HoldingLayer
@@ -34,6 +41,8 @@ export type LayerDoes =
       otherOpacity: number;
       size: number;
       middle: number;
+      /** Colours on the way, instead of the two; missing: those. */
+      stops?: GradientStop[];
     }
   /** Copies of a simple form round the middle or over the picture; `growth` 0..1 lets them come one after the other. */
   | {
@@ -187,7 +196,7 @@ export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind
 type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 
 /** What of kinds no single field sets. */
-type NoProperty = 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
+type NoProperty = 'stops' | 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
 
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
