@@ -101,6 +101,19 @@ describe('lines of a composite', () => {
     expect(seen(stroke({ form: 'drawn', points })).area).closeTo(0.1, 0.001);
   });
 
+  it('a closed line that is filled is a shape, and nothing when all of it is trimmed away', () => {
+    const corner = (x: number, y: number): LayerOf<'stroke'>['points'][number] => ({
+      at: [x, y],
+      in: [0, 0],
+      out: [0, 0],
+    });
+    const points = [corner(-0.4, -0.2), corner(0.4, -0.2), corner(0.4, 0.2), corner(-0.4, 0.2)];
+    const drawn = { form: 'drawn', points, closed: true, line: 0.0005 } as const;
+    expect(seen(stroke(drawn)).area).below(0.01);
+    expect(seen(stroke({ ...drawn, filled: true })).area).closeTo(0.32, 0.003);
+    expect(seen(stroke({ ...drawn, filled: true, from: 1 })).area).equal(0);
+  });
+
   it('outlines of a logo are drawn one after the other, then what fills them comes', () => {
     const vector = readVector(
       svg('<rect width="50" height="50" fill="red"/><rect x="50" width="50" height="50"/>'),

@@ -92,6 +92,10 @@ function drawStroke(ck: CanvasKit, canvas: Canvas, paint: Paint, layer: Stroke):
   paint.setColor(ck.Color4f(r, g, b, 1));
   const pieces = trimmed(layer.from, layer.to, layer.shift);
   const tapered = layer.taperIn > 0 || layer.taperOut > 0;
+  if (layer.filled && pieces.length > 0) {
+    paint.setStyle(ck.PaintStyle.Fill);
+    canvas.drawPath(path, paint);
+  }
   if (!tapered) {
     paint.setStyle(ck.PaintStyle.Stroke);
     paint.setStrokeWidth(layer.line);

@@ -228,6 +228,13 @@ const groups = computed(() => [
     <StillPick v-if="layer.kind === 'still'" :layer="layer" />
     <LogoPick v-if="layer.kind === 'logo'" :layer="layer" />
     <CompositePick v-if="layer.kind === 'composite'" :layer="layer" />
+    <CheckField
+      v-if="layer.kind === 'stroke' && layer.form !== 'line'"
+      label="Filled"
+      :value="layer.filled ?? false"
+      data-test="filled"
+      @change="(filled) => set({ filled } as Partial<Layer>, 'Fill stroke')"
+    />
     <UiButton
       v-if="layer.kind === 'stroke' && layer.form === 'drawn'"
       class="save"

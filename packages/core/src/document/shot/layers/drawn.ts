@@ -35,6 +35,8 @@ export type LineLayer =
       form: (typeof STROKE_FORMS)[number];
       points: StrokePoint[];
       closed: boolean;
+      /** Whether what it goes round is filled with its colour; missing: it is not. */
+      filled?: boolean;
       colour: string;
       width: number;
       height: number;

@@ -102,6 +102,7 @@ const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
   still: { asset: fileOrNone('Still') },
   fader: { light: text('Light', 64) },
   stroke: {
+    filled: optional(flag('Filled')),
     points: list(
       'Points of a stroke',
       shape<StrokePoint>({
