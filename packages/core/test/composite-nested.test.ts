@@ -132,6 +132,31 @@ describe('composite: light streaks and strips', () => {
   });
 });
 
+describe('composite: vapour that loops', () => {
+  const drawn = (values: Partial<LayerOf<'vapour'>>, seconds: number): Uint8ClampedArray =>
+    composed([layer('vapour', { space: 'glass', ...values })], { width: 64, height: 36, seconds }).data;
+  const far = (a: Uint8ClampedArray, b: Uint8ClampedArray): number => Math.max(...a.map((v, i) => Math.abs(v - b[i])));
+
+  it('is at the end of its loop what it was at first, and just before it nearly so; without one it never is', () => {
+    const first = drawn({ loop: 4 }, 0);
+    expect(drawn({ loop: 4 }, 4)).deep.equal(first);
+    expect(drawn({ loop: 4 }, 12)).deep.equal(first);
+    expect(far(drawn({ loop: 4 }, 3.99), first)).at.most(6);
+    expect(far(drawn({ loop: 4 }, 2), first)).above(20);
+    expect(far(drawn({}, 4), drawn({}, 0))).above(20);
+  });
+
+  it('keeps its contrast half-way', () => {
+    const spread = (data: Uint8ClampedArray): number => {
+      const values = [...data].filter((_, i) => i % 4 === 0);
+      const mean = values.reduce((n, v) => n + v, 0) / values.length;
+      return Math.sqrt(values.reduce((n, v) => n + (v - mean) ** 2, 0) / values.length);
+    };
+    const soft = { contrast: 0.8, brightness: 0 };
+    expect(spread(drawn({ ...soft, loop: 40 }, 20)) / spread(drawn(soft, 20))).within(0.75, 1.3);
+  });
+});
+
 describe('takes: which frame is rendered for another', () => {
   it('is itself, the one before it at a lower rate, and the nearest end of a range', () => {
     const frames = (first: number, last: number, step: number): number[] =>

@@ -12,7 +12,7 @@ import { drawFlare, seenLight } from './flare.ts';
 import { fogOver } from './fog.ts';
 import { between, cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
-import { drawSpecks, drawVapour } from './noise.ts';
+import { drawLooping, drawSpecks } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
 import { paintGradient, repeaterPaint, shapePaint, stopTable, type Colour } from './shapes.ts';
@@ -142,7 +142,7 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
       return painted(shapePaint(layer, tint(layer.colour), place.pixel));
     case 'vapour': {
       const plate = plates.raw(width, height);
-      drawVapour(plates, plate, place, layer, tint(layer.colour), seconds);
+      drawLooping(plates, plate, place, layer, tint(layer.colour), seconds);
       return plate;
     }
     case 'specks': {

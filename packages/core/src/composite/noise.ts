@@ -17,6 +17,44 @@ function numbers(): Float32Array {
   return (even ??= Float32Array.from({ length: CELLS * CELLS * CELLS }, random));
 }
 
+/**
+ * Vapour at a moment; where it loops, it goes over all the way into what it was a loop before, so that its end is its beginning. Two
+ * patterns that are mixed have less contrast than each: what differs from their mean is made up for.
+ */
+export function drawLooping(
+  plates: Plates,
+  plate: Plate,
+  place: Place,
+  layer: LayerOf<'vapour'>,
+  colour: Colour,
+  seconds: number,
+): void {
+  const { loop } = layer;
+  if (!loop) {
+    drawVapour(plates, plate, place, layer, colour, seconds);
+    return;
+  }
+  const at = seconds - Math.floor(seconds / loop) * loop;
+  const share = at / loop;
+  drawVapour(plates, plate, place, layer, colour, at);
+  if (share === 0) return;
+  plates.within(() => {
+    const before = plates.raw(plate.width, plate.height);
+    drawVapour(plates, before, place, layer, colour, at - loop);
+    const [into, from] = [plate.data, before.data];
+    const even = 1 / Math.sqrt(share * share + (1 - share) * (1 - share));
+    let mean = 0;
+    for (let i = 3; i < into.length; i += 4) mean += into[i] + (from[i] - into[i]) * share;
+    mean /= into.length / 4;
+    for (let i = 0; i < into.length; i += 4) {
+      const mixed = into[i + 3] + (from[i + 3] - into[i + 3]) * share;
+      const there = Math.min(1, Math.max(0, mean + (mixed - mean) * even));
+      for (let c = 0; c < 3; c++) into[i + c] = colour[c] * there;
+      into[i + 3] = there;
+    }
+  });
+}
+
 /** Draws vapour: octaves of value noise, each half as large and half as strong, turned against each other. */
 export function drawVapour(
   plates: Plates,

@@ -18,6 +18,7 @@ import {
   FieldRow,
   MenuButton,
   MoreFields,
+  NumberField,
   SelectField,
   TextArea,
   TextField,
@@ -273,6 +274,18 @@ const groups = computed(() => [
       :lines="productColours"
       >Colour of a product</MenuButton
     >
+    <NumberField
+      v-if="layer.kind === 'vapour'"
+      label="Loops after (0: never)"
+      unit="s"
+      :value="layer.loop ?? 0"
+      :min="0"
+      :max="600"
+      :step="0.5"
+      @change="
+        (v, gesture) => rack.change(layer, 'Loop vapour', { loop: v >= 0.1 ? v : undefined } as Partial<Layer>, gesture)
+      "
+    />
     <GradientStops v-if="layer.kind === 'gradient'" :layer="layer" />
     <GradeWheels v-if="layer.kind === 'grade'" :layer="layer" />
     <CurvesEditor v-if="layer.kind === 'curves'" :layer="layer" />

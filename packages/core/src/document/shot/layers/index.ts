@@ -96,6 +96,7 @@ const BESIDES: Partial<Record<LayerKind, Record<string, Field<unknown>>>> = {
       ),
     ),
   },
+  vapour: { loop: optional(finite('Loop of vapour', 0.1, 600)) },
   take: { take: text('Take', 64) },
   composite: { take: text('Take', 64) },
   text: { text: text('Text', 2000), font: text('Font', 80) },

@@ -70,7 +70,10 @@ export type LayerDoes =
       softness: number;
       outline: number;
     }
-  /** Fractal noise that drifts and rises. `drift`, `rise` a second; `evolve` how fast it changes, a second. */
+  /**
+   * Fractal noise that drifts and rises. `drift`, `rise` a second; `evolve` how fast it changes, a second; after `loop` seconds it is as
+   * it was at first (missing: never).
+   */
   | {
       kind: 'vapour';
       colour: string;
@@ -83,6 +86,7 @@ export type LayerDoes =
       drift: number;
       rise: number;
       seed: number;
+      loop?: number;
     }
   /** Soft dots that drift, near ones larger and faster. */
   | {
@@ -196,7 +200,7 @@ export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind
 type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 
 /** What of kinds no single field sets. */
-type NoProperty = 'stops' | 'filled' | 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
+type NoProperty = 'stops' | 'filled' | 'loop' | 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
 
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
