@@ -7,6 +7,8 @@ import type { Database } from '../database/index.ts';
 type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error' | 'frames'> & {
   /** As JSON. */
   frames: string | null;
+  /** Frames that are still to be rendered, and not taken from others. */
+  toRender: number;
   passes: number;
   lights: number;
 };
@@ -18,7 +20,9 @@ export async function listTakes(
 ): Promise<TakeSummary[]> {
   const takes = await db.rows<Raw>(
     `SELECT t.id, t.shot_id AS shot, t.name, t.quality, t.width, t.height, t.length, p.state,
-       (SELECT SUM(seconds) / NULLIF(SUM(kind NOT IN ('take-trace', 'take-simulate') AND seconds IS NOT NULL), 0) FROM jobs j
+       (SELECT COUNT(*) FROM jobs j WHERE j.subject_id = t.id AND j.kind NOT IN ('take-trace', 'take-simulate')
+         AND j.payload IS NULL AND j.state <> 'done') AS toRender,
+       (SELECT SUM(seconds) / NULLIF(SUM(kind NOT IN ('take-trace', 'take-simulate') AND payload IS NULL AND seconds IS NOT NULL), 0) FROM jobs j
          WHERE j.subject_id = t.id AND j.state = 'done' AND j.kind <> 'take-simulate') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
        JSON_QUERY(t.snapshot, '$.frames') AS frames,
@@ -39,11 +43,12 @@ export async function listTakes(
     const own = byTake.get(take.id)!;
     const done = own.filter((f) => f.state === 'done').map((f) => f.frame);
     const failed = own.filter((f) => f.state === 'failed');
-    const left = take.length - done.length;
+    const { toRender, ...told } = take;
+    const left = Number(toRender);
     const threads = Math.max(1, Math.min(left, config.renderWorkers));
     const pace = take.secondsPerFrame === null ? null : Number(take.secondsPerFrame);
     return {
-      ...take,
+      ...told,
       frames: take.frames === null ? null : (JSON.parse(take.frames) as FrameChoice),
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
       lights: Number(take.lights) === 1,
