@@ -103,6 +103,8 @@ const percent = (v: number): number => Math.round(v * 1000) / 10;
   padding: 4px 0 8px 20px;
 }
 .stop {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) minmax(0, 1fr) auto;
   gap: 6px;
 }
 </style>

@@ -266,14 +266,11 @@ const groups = computed(() => [
       @click="rack.draw('colour')"
       >Pick colour from the picture</UiButton
     >
-    <MenuButton
-      v-if="'colour' in layer && productColours.length > 0"
-      class="save"
-      tip="The layer takes the colour of a finish"
-      data-test="product-colour"
-      :lines="productColours"
-      >Colour of a product</MenuButton
-    >
+    <div v-if="'colour' in layer && productColours.length > 0" class="save">
+      <MenuButton tip="The layer takes the colour of a finish" data-test="product-colour" :lines="productColours"
+        >Colour of a product</MenuButton
+      >
+    </div>
     <NumberField
       v-if="layer.kind === 'vapour'"
       label="Loops after (0: never)"

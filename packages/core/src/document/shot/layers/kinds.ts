@@ -200,7 +200,8 @@ export type LayerOf<K extends LayerKind> = LayerBase & Extract<LayerDoes, { kind
 type Own<K extends LayerKind> = Omit<Extract<LayerDoes, { kind: K }>, 'kind'>;
 
 /** What of kinds no single field sets. */
-type NoProperty = 'stops' | 'filled' | 'loop' | 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
+type NoProperty =
+  'stops' | 'filled' | 'loop' | 'text' | 'font' | 'asset' | 'take' | 'film' | 'title' | 'light' | 'points' | 'curves';
 
 /** What is known of a kind of layer. */
 export interface LayerFacts<K extends LayerKind> {
