@@ -57,12 +57,14 @@ onBeforeUnmount(() => {
 const whole = useDebounceFn(() => {
   if (!playhead.playing) ask(source.value, 0);
 }, CALM);
+/** Frames that are rendered: those of other takes, which layers show, may have been missing. */
+const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
 /** What the picture was last made from: documents that are only read again make no other. */
 let known = '';
 watch(
-  source,
-  (now) => {
-    const text = JSON.stringify(now);
+  [source, finished],
+  ([now]) => {
+    const text = JSON.stringify([now, finished.value]);
     if (text === known) return;
     known = text;
     ask(now, width.value);

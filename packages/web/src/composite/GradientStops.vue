@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiTrashCanOutline } from '@mdi/js';
 import type { GradientStop, Layer, LayerOf } from '@tender-orbit/core/document';
+import { hexToLinear, linearToHex } from '@tender-orbit/core/finish';
 import { computed } from 'vue';
 import { useRack } from '../stores/index.ts';
 import { ColourSwatch, IconButton, NumberField, UiButton } from '../ui/index.ts';
@@ -20,11 +21,24 @@ function begin(): void {
   put(
     [
       { at: 0, colour, opacity: 1 },
-      { at: middle, colour, opacity: (1 + otherOpacity) / 2 },
+      {
+        at: middle,
+        colour: between(colour, otherColour, otherOpacity / (1 + otherOpacity)),
+        opacity: (1 + otherOpacity) / 2,
+      },
       { at: 1, colour: otherColour, opacity: otherOpacity },
     ],
     'Use several stops',
   );
+}
+/** A colour between two, so far to the second, as the layer mixes them: as light in the scene, as they are on the glass. */
+function between(first: string, second: string, share: number): string {
+  const mixed = (p: readonly number[], q: readonly number[]): number[] => p.map((v, c) => v + (q[c] - v) * share);
+  if (layer.space === 'scene')
+    return linearToHex(mixed(hexToLinear(first)!, hexToLinear(second)!) as [number, number, number]);
+  const bytes = (hex: string): number[] => [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16));
+  const hex = mixed(bytes(first), bytes(second)).map((v) => Math.round(v).toString(16).padStart(2, '0'));
+  return `#${hex.join('')}`.toUpperCase();
 }
 function change(index: number, values: Partial<GradientStop>, gesture = ''): void {
   put(

@@ -49,7 +49,9 @@ const AREAS = [
   { value: true, label: 'Part', test: 'part' },
 ];
 /** Which frames are rendered. */
-const which = ref<'all' | 'twos' | 'range' | 'still'>('all');
+const wanted = ref<'all' | 'twos' | 'range' | 'still'>('all');
+// Without a range on the ruler there is none to render.
+const which = computed(() => (wanted.value === 'range' && !playhead.range ? 'all' : wanted.value));
 const FRAMES = computed(() => [
   { value: 'all' as const, label: 'All' },
   { value: 'twos' as const, label: 'Half rate', tip: 'Every second frame, each shown for two' },
@@ -156,7 +158,7 @@ useHandlers({
       @change="(some) => (part = some ? (part ?? { x0: 0.25, y0: 0.25, x1: 0.75, y1: 0.75 }) : null)"
     />
     <p v-if="part" class="dim">Drag over the picture to draw the part.</p>
-    <ToggleRow label="Frames" :options="FRAMES" :value="which" @change="(w) => (which = w)" />
+    <ToggleRow label="Frames" :options="FRAMES" :value="which" @change="(w) => (wanted = w)" />
     <p v-if="frames" class="dim" data-test="frames-chosen">{{ framesText(frames) }}</p>
     <CheckField
       v-if="quality === 'final'"

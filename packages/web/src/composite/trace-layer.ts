@@ -14,6 +14,10 @@ export async function traceInTheSet(layer: Layer): Promise<void> {
   const documents = useDocuments();
   const { set, shot, products, aspect } = campaign;
   if (!set || !shot) return;
+  if (layer.locked) {
+    notices.refuse(`"${layer.name}" is locked: unlock it to trace it in the set.`);
+    return;
+  }
   const program = compile(set, shot);
   const context = { products, meshes: (model: string) => modelOf(model)?.meshes, aspect };
   const spaceAt = (frame: number): FrameSpace => frameSpace(program, frame, evaluate(program, frame, context));

@@ -89,7 +89,10 @@ export const useRack = defineStore('rack', () => {
   }
 
   /** Whether a layer may be changed; says so when it is locked. */
-  function isFree({ locked, name }: Layer): boolean {
+  function isFree(of: Layer): boolean {
+    // What is part of a layer is locked with it.
+    const whole = isPart(of) ? layers.value.find((l) => l.id === of.group) : undefined;
+    const { locked, name } = whole?.locked ? whole : of;
     if (locked) notices.refuse(`"${name}" is locked: unlock it to change it.`);
     return !locked;
   }

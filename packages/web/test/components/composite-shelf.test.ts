@@ -1,6 +1,6 @@
 import './page.ts';
 import { expect } from 'chai';
-import { linearToHex } from '@tender-orbit/core/finish';
+import { hexToLinear, linearToHex } from '@tender-orbit/core/finish';
 import type { Layer, LayerOf, ShotDocument, Spot } from '@tender-orbit/core/document';
 import CompositePick from '../../src/composite/CompositePick.vue';
 import FreehandPad from '../../src/composite/FreehandPad.vue';
@@ -127,6 +127,11 @@ describe('composite: what is put on the rack', () => {
         ['thread', 'Mask 2'],
         ['span', 'Take'],
       ]);
+      rack.lock(layer('solid'));
+      rack.setValue(layer('mask'), 'opacity', 0.5);
+      expect(layer('mask').opacity).equal(1);
+      expect(useNotices().text).contain('"Solid" is locked');
+      rack.lock(layer('solid'));
       byRole('button', 'Delete Mask 2')!.click();
       await rest();
       expect(shot().layers.map((l) => l.kind)).deep.equal(['take', 'solid']);
@@ -213,6 +218,9 @@ describe('composite: what is put on the rack', () => {
     };
     await press('several-stops');
     expect(stops()).deep.equal([0, 0.5, 1]);
+    // The picture stays: half-way lies what the two mix to there.
+    const [first, half, last] = layer('gradient').stops!.map((s) => hexToLinear(s.colour)!);
+    half.forEach((v, c) => expect(v).closeTo((first[c] + last[c]) / 2, 0.01));
     await setNumber(wrapper, 'Place of stop 2, %', '20');
     await wrapper.setProps({ layer: layer('gradient') });
     await press('add-stop');
@@ -298,6 +306,10 @@ describe('takes of some of the frames', () => {
     usePlayhead().range = { from: 5, to: 20 };
     await rest();
     expect(await chosen('Range')).deep.equal({ first: 5, last: 19, step: 1 });
+    // A range that is taken off the ruler is asked for no more.
+    usePlayhead().range = null;
+    await rest(1000);
+    expect((lastBody('POST', '/api/takes/estimate') as { frames?: unknown }).frames).equal(undefined);
     expect(framesText({ first: 5, last: 19, step: 1 })).equal('frames 6 to 20, held before and after');
   });
 
