@@ -40,7 +40,7 @@ const CORE = {
   interchange: ['problem', 'time', 'light', 'geometry', 'finish', 'document', 'product', 'scene'],
   trace: ['problem', 'product', 'scene', 'geometry', 'finish', 'light', 'camera', 'picture', 'interchange'],
   composite: ['problem', 'document', 'motion', 'time', 'properties', 'picture', 'finish', 'geometry', 'light', 'scene'],
-  promo: ['problem', 'document', 'time', 'picture', 'audio', 'composite'],
+  promo: ['problem', 'document', 'motion', 'time', 'picture', 'audio', 'composite'],
 };
 
 const coreFolders = Object.entries(CORE).map(([folder, allowed]) => ({

@@ -50,7 +50,7 @@ const fresh = (): string => `new-${++made}`;
 
 describe('looks: layers kept for other shots', () => {
   it('take with them what they hold, their keys and shared eases, and nothing of their shot', () => {
-    const look = lookFrom(source(), 'g', 'Warm');
+    const look = lookFrom(source(), 'g', 'Warm', 48);
     expect(look.layers.map((l) => l.id)).deep.equal(['grade', 'card', 'mask', 'twin', 'g']);
     const card = look.layers.find((l) => l.id === 'card')!;
     expect([card.parent, card.matte, card.matteLayer, card.group]).deep.equal(['', 'none', '', 'g']);
@@ -58,11 +58,11 @@ describe('looks: layers kept for other shots', () => {
     expect(look.tracks.map((t) => [t.thing, t.keys.length])).deep.equal([['grade', 2]]);
     expect(look.eases.map((e) => e.id)).deep.equal(['ease']);
     expect(validateDocument('shot', JSON.parse(JSON.stringify(look))).layers).length(5);
-    expect((lookFrom(source(), 'take', 'T').layers[0] as { take: string }).take).equal('');
+    expect((lookFrom(source(), 'take', 'T', 48).layers[0] as { take: string }).take).equal('');
   });
 
   it('are put on another rack below the glass, called anew, and show there what they showed', () => {
-    const look = lookFrom(source(), 'g', 'Warm');
+    const look = lookFrom(source(), 'g', 'Warm', 48);
     const other = {
       ...newShot('O', 'set', 'hero', 48),
       layers: [layer('take', 'take'), layer('text', 't', { space: 'glass' })],
@@ -92,7 +92,7 @@ describe('looks: layers kept for other shots', () => {
   });
 
   it('that stand on the glass go on top, and into the group that is looked into', () => {
-    const look = lookFrom(source(), 'words', 'Words');
+    const look = lookFrom(source(), 'words', 'Words', 48);
     const other = {
       ...newShot('O', 'set', 'hero', 48),
       layers: [layer('group', 'g', { space: 'glass' }), layer('text', 't', { space: 'glass' })],

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import {
   bringMusic,
   changeMusic,
-  newMove,
+  newClipPicture,
   newPace,
   newPromo,
   recut,
@@ -12,8 +12,10 @@ import {
   TRANSITIONS,
   validateDocument,
   type Clip,
-  type ClipMove,
+  type ClipPicture,
+  type Ease,
   type PromoDocument,
+  type Track,
   type Transition,
   type TransitionKind,
 } from '@tender-orbit/core/document';
@@ -24,7 +26,8 @@ import {
   halvesOf,
   missingFrames,
   pictureSize,
-  placementAt,
+  pictureAt,
+  fromTo,
   shownAt,
   takeTime,
 } from '@tender-orbit/core/promo';
@@ -36,7 +39,21 @@ const clip = (id: string, take: string, length: number, values: Partial<Clip> = 
   ...{ id, take, start: 0, length },
   ...values,
 });
-const promo = (clips: Clip[]): PromoDocument => ({ ...newPromo('Launch', WIDTH, HEIGHT), clips });
+const promo = (clips: Clip[], tracks: Track[] = []): PromoDocument => ({
+  ...newPromo('Launch', WIDTH, HEIGHT),
+  ...{ clips, tracks },
+});
+/** A cut of one clip whose picture goes from one place to another. */
+function moving(
+  id: string,
+  take: string,
+  length: number,
+  way: Parameters<typeof fromTo> extends [number, ...infer R] ? R : never,
+): PromoDocument {
+  const { picture, keys } = fromTo(length, ...way);
+  const tracks = Object.entries(keys).map(([path, own]): Track => ({ thing: id, path, keys: own }));
+  return promo([clip(id, take, length, { picture: newClipPicture({ cover: false, ...picture }) })], tracks);
+}
 const into = (kind: TransitionKind, frames: number, values: Partial<Transition> = {}): Transition => ({
   ...{ kind, frames, angle: 0, softness: 0.2, colour: '#000000' },
   ...values,
@@ -125,17 +142,18 @@ describe('promo: splitting clips', () => {
   for (const reverse of [false, true])
     it(`the halves show what the whole showed${reverse ? ', backwards as well' : ''}`, () => {
       const pace = { from: 1.5, to: 0.5, reverse, between: 'nearest' as const };
-      const whole = promo([
-        clip('a', 't', 40, { start: 6, pace, into: into('wipe', 4), move: { ...newMove(), ease: 'linear' } }),
-      ]);
+      const whole = moving('a', 't', 40, [{ scale: 1 }, { scale: 1.08 }]);
+      whole.clips[0] = { ...whole.clips[0], start: 6, pace, into: into('wipe', 4) };
       const [first, second] = halvesOf(whole.clips[0], 16);
       const split = runCommand(whole, splitClip('a', 16, 'b', second, first));
       expect(split.clips.map((c) => c.length)).deep.equal([16, 24]);
       expect(split.clips.map((c) => c.into?.kind)).deep.equal(['wipe', undefined]);
       // First frames are whole ones, so that half a frame may be between them.
       times(split.clips).forEach((time, f) => expect(time).closeTo(takeTime(whole.clips[0], f), reverse ? 1.01 : 0.51));
-      const scale = (c: Clip, f: number): number => placementAt(c, f, WIDTH / HEIGHT).scale;
-      expect(scale(split.clips[1], 0)).closeTo(scale(whole.clips[0], 16), 1e-9);
+      const scale = (cut: PromoDocument, n: number, f: number): number =>
+        pictureAt(cut.clips[n], cut, f, WIDTH / HEIGHT).scale;
+      for (const f of [0, 9, 23]) expect(scale(split, 1, f)).closeTo(scale(whole, 0, 16 + f), 1e-9);
+      expect(validateDocument('promo', { ...split, height: 64 }).tracks).length(2);
     });
 
   it('nothing is split at its ends, and parts of clips come and go by commands', () => {
@@ -160,13 +178,6 @@ describe('promo: splitting clips', () => {
 });
 
 describe('promo: moves of clips', () => {
-  const move = (values: Partial<ClipMove>): ClipMove => ({
-    from: { x: 0, y: 0, scale: 1, rotation: 0 },
-    to: { x: 0, y: 0, scale: 1, rotation: 0 },
-    ...{ ease: 'linear', cover: false },
-    ...values,
-  });
-
   it('the covering scale is the smallest: turned by 45 degrees, moved, and by a quarter', () => {
     const place = { x: 0, y: 0, scale: 1, rotation: 0 };
     expect(coveringScale(place, 16 / 9)).closeTo(1, 1e-12);
@@ -177,19 +188,17 @@ describe('promo: moves of clips', () => {
   });
 
   it('covered, no corner is ever empty, and a little less leaves one', () => {
-    const turned = move({
-      from: { x: 0, y: 0, scale: 1, rotation: 45 },
-      to: { x: 0.3, y: 0.1, scale: 1, rotation: 20 },
-    });
+    const turned = moving('a', 'red', 12, [
+      { x: 0, y: 0, scale: 1, rotation: 45 },
+      { x: 0.3, y: 0.1, scale: 1, rotation: 20 },
+    ]);
     const white = makePicture(WIDTH, HEIGHT, [255, 255, 255]);
     const least = (scale: number, frame: number): number => {
-      const moved = clip('a', 'red', 12, { move: { ...turned, cover: true } });
-      const place = placementAt(moved, frame, WIDTH / HEIGHT);
-      const fixed = move({
-        from: { ...place, scale: place.scale * scale },
-        to: { ...place, scale: place.scale * scale },
-      });
-      const { data } = frameOf(promo([clip('a', 'red', 12, { move: fixed })]), 0, white);
+      const [still] = turned.clips;
+      const covered = { ...still, picture: { ...still.picture!, cover: true } };
+      const place = pictureAt(covered, turned, frame, WIDTH / HEIGHT);
+      const fixed: ClipPicture = { ...place, scale: place.scale * scale, cover: false };
+      const { data } = frameOf(promo([clip('a', 'red', 12, { picture: fixed })]), 0, white);
       return data.filter((_, i) => i % 4 === 0).reduce((a, b) => Math.min(a, b), 255);
     };
     for (const frame of [0, 5, 11]) expect(least(1.03, frame), String(frame)).equal(255);
@@ -197,13 +206,13 @@ describe('promo: moves of clips', () => {
   });
 
   it('goes from one place to the other by its ease, and the picture with it', () => {
-    const across = move({ to: { x: WIDTH / HEIGHT / 2, y: 0, scale: 1, rotation: 0 } });
-    const moved = clip('a', 'red', 11, { move: across });
-    expect(placementAt(moved, 5, 1).x).closeTo(WIDTH / HEIGHT / 4, 1e-9);
-    expect(placementAt(moved, 40, 1).x).closeTo(WIDTH / HEIGHT / 2, 1e-9);
-    const landing = { ...moved, move: { ...across, ease: 'land' as const } };
-    expect(placementAt(landing, 5, 1).x).above(placementAt(moved, 5, 1).x * 1.5);
-    const last = frameOf(promo([moved]), 10);
+    const across = (ease: Ease): PromoDocument => moving('a', 'red', 11, [{ x: 0 }, { x: WIDTH / HEIGHT / 2 }, ease]);
+    const x = (cut: PromoDocument, frame: number): number => pictureAt(cut.clips[0], cut, frame, 1).x;
+    const moved = across('linear');
+    expect(x(moved, 5)).closeTo(WIDTH / HEIGHT / 4, 1e-9);
+    expect(x(moved, 40)).closeTo(WIDTH / HEIGHT / 2, 1e-9);
+    expect(x(across({ kind: 'bezier', out: [1 / 3, 1], in: [2 / 3, 1] }), 5)).above(x(moved, 5) * 1.5);
+    const last = frameOf(moved, 10);
     expect(at(last, 16, 18)).deep.equal([0, 0, 0]);
     expect(at(last, 48, 18)).deep.equal([200, 0, 0]);
     expect(at(frameOf(promo([clip('a', 'red', 11)]), 10), 16, 18)).deep.equal([200, 0, 0]);
@@ -250,20 +259,16 @@ describe('promo: pictures of another proportion', () => {
     const at = (x: number): Picture =>
       tall({
         fill: 'cropped',
-        move: {
-          from: { x, y: 0, scale: 1, rotation: 0 },
-          to: { x, y: 0, scale: 1, rotation: 0 },
-          ease: 'linear',
-          cover: true,
-        },
+        picture: newClipPicture({ x }),
       });
     // Almost two frame heights to each side.
     expect(pixel(at(1.2), 18, 32)).deep.equal([200, 0, 0]);
     expect(pixel(at(-1.2), 18, 32)).deep.equal([0, 0, 200]);
     const size = pictureSize({ fill: 'cropped' }, 36 / 64, 3.2);
     expect(size).deep.equal({ wide: 3.2, high: 1 });
-    const place = placementAt(
-      { length: 1, fill: 'cropped', move: { ...newMove(), from: { x: 1.3, y: 0, scale: 1, rotation: 0 } } },
+    const place = pictureAt(
+      { id: 'a', length: 1, fill: 'cropped', picture: newClipPicture({ x: 1.3 }) },
+      promo([]),
       0,
       36 / 64,
       3.2,

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import {
+  newClipPicture,
   newOverlay,
   newPromo,
   newTitle,
@@ -9,7 +10,7 @@ import {
   type PromoDocument,
 } from '@tender-orbit/core/document';
 import { coveringScale } from '@tender-orbit/core/composite';
-import { pictureSize, placementAt, reframed, type Focus, type Reframing } from '@tender-orbit/core/promo';
+import { pictureAt, pictureSize, reframed, type Focus, type Reframing } from '@tender-orbit/core/promo';
 
 const TALL = { width: 540, height: 960 };
 const ASPECT = TALL.width / TALL.height;
@@ -27,8 +28,9 @@ const tall = (document: PromoDocument, focus: Reframing['focusOf'] = () => null)
   reframed(document, { ...TALL, name: 'Launch 9x16', focusOf: focus, takeAspect: 16 / 9, takeLength: () => 100 });
 const at = (x: number, y = 0, wide = 0.1, high = 0.2, id = 'jar'): Focus => ({ id, x, y, wide, high });
 /** Where in the frame a point of the picture lies at a frame of its clip, heights of the frame from its middle. */
-function seenAt({ clips: [first] }: PromoDocument, { x, y }: Focus, frame: number, own = 16 / 9): [number, number] {
-  const place = placementAt(first, frame, ASPECT, own);
+function seenAt(cut: PromoDocument, { x, y }: Focus, frame: number, own = 16 / 9): [number, number] {
+  const [first] = cut.clips;
+  const place = pictureAt(first, cut, frame, ASPECT, own);
   const { high } = pictureSize(first, ASPECT, own);
   return [place.x + x * place.scale * high, place.y + y * place.scale * high];
 }
@@ -56,8 +58,8 @@ describe('promo: another proportion', () => {
 
   it('never shows beyond the picture, however far to the side that is', () => {
     const made = tall(promo(), () => at(0.8));
-    const { move } = made.clips[0];
-    for (const place of [move!.from, move!.to]) {
+    for (const frame of [0, 23]) {
+      const place = pictureAt(made.clips[0], made, frame, ASPECT, 16 / 9);
       expect(place.scale).closeTo(1, 1e-9);
       expect(coveringScale(place, ASPECT, pictureSize(made.clips[0], ASPECT, 16 / 9))).at.most(1 + 1e-9);
     }
@@ -66,29 +68,37 @@ describe('promo: another proportion', () => {
   });
 
   it('goes nearer no more than leaves all of it in the frame, and keeps its height in the picture', () => {
-    const near = { x: 0, y: -0.1, scale: 2, rotation: 0 };
-    const document = promo({ clips: [clip({ move: { from: near, to: near, ease: 'smooth', cover: true } })] });
+    const document = promo({ clips: [clip({ picture: newClipPicture({ y: -0.1, scale: 2 }) })] });
     const focus = at(0, 0.05, 0.4);
     const made = tall(document, () => focus);
-    const { move } = made.clips[0];
-    expect(move).include({ ease: 'smooth', cover: true });
-    expect(move!.from.scale).closeTo((0.9 * ASPECT) / 0.4, 1e-9);
+    expect(made.clips[0].picture!.cover).equal(true);
+    expect(made.clips[0].picture!.scale).closeTo((0.9 * ASPECT) / 0.4, 1e-9);
+    expect(made.tracks).deep.equal([]);
     // It was where the old frame had it: 0.05 of the picture, twice as large, moved down by 0.1.
     expect(seenAt(made, focus, 0)[1]).closeTo(0, 1e-9);
     const small = tall(document, () => at(0, 0.05, 0.05));
-    expect(small.clips[0].move!.from.scale).equal(2);
+    expect(small.clips[0].picture!.scale).equal(2);
   });
 
   it('follows the thing that the cut has in its middle half-way through a clip, from its first frame to its last', () => {
     const asked: Array<[x: number, y: number, frame: number, id: string | undefined]> = [];
-    const [from, to] = [0.2, 0.6].map((x) => ({ x, y: -0.2, scale: 2, rotation: 0 }));
-    tall(
-      promo({ clips: [clip({ length: 25, move: { from, to, ease: 'linear', cover: true } })] }),
+    const keys = [
+      { frame: 0, value: 0.2, ease: 'linear' as const },
+      { frame: 24, value: 0.6, ease: 'linear' as const },
+    ];
+    const made = tall(
+      promo({
+        clips: [clip({ length: 25, picture: newClipPicture({ x: 0.2, y: -0.2, scale: 2 }) })],
+        tracks: [{ thing: 'c', path: 'x', keys }],
+      }),
       (_, frame, near, id) => {
         asked.push([Number(near.x.toFixed(6)), Number(near.y.toFixed(6)), frame, id]);
-        return at(0, 0, 0.1, 0.2, frame === 12 ? 'jar' : 'box');
+        return at(frame / 240, 0, 0.1, 0.2, frame === 12 ? 'jar' : 'box');
       },
     );
+    expect(made.tracks.map(({ path, keys: own }) => [path, own.map((k) => [k.frame, k.ease])])).deep.equal([
+      ['x', [0, 24].map((frame) => [frame, 'linear'])],
+    ]);
     expect(asked).deep.equal([
       [-0.2, 0.1, 12, undefined],
       [-0.1, 0.1, 0, 'jar'],
@@ -101,15 +111,15 @@ describe('promo: another proportion', () => {
     const [once, twice] = [promo(), tall(promo(), () => at(0.2))].map(
       (document) =>
         reframed(document, { ...square, focusOf: () => at(0.2), takeAspect: 16 / 9, takeLength: () => 100 }).clips[0]
-          .move!,
+          .picture!,
     );
-    expect(twice.from.x).closeTo(once.from.x, 1e-9);
-    expect(twice.from.scale).closeTo(once.from.scale, 1e-9);
+    expect(twice.x).closeTo(once.x, 1e-9);
+    expect(twice.scale).closeTo(once.scale, 1e-9);
   });
 
   it('upright footage in an upright promo is whole', () => {
     const made = tall(promo({ footage: [film], clips: [clip({ take: 'film' })] }));
-    expect(made.clips[0].move!.from).deep.include({ x: 0, scale: 1 });
+    expect(made.clips[0].picture).include({ x: 0, scale: 1 });
     expect(pictureSize(made.clips[0], ASPECT, 9 / 16)).deep.include({ high: 1 });
   });
 

@@ -2,15 +2,17 @@ import {
   newKitSound,
   newPromo,
   newTitle,
+  newClipPicture,
   noBeats,
   type Clip,
-  type ClipMove,
+  type ClipPicture,
+  type Ease,
   type Pace,
-  type Placement,
   type PromoDocument,
+  type Track,
   type Transition,
 } from '@tender-orbit/core/document';
-import { soundsForCut } from '@tender-orbit/core/promo';
+import { fromTo, soundsForCut } from '@tender-orbit/core/promo';
 import { BEAT, demoCampaign, type DemoTake } from './campaign.ts';
 
 /** Ids of the demo's takes. */
@@ -18,10 +20,11 @@ type DemoTakes = Record<DemoTake, string>;
 
 const BAR = 4 * BEAT;
 
-const place = (scale: number, x = 0, y = 0, rotation = 0): Placement => ({ x, y, scale, rotation });
-const move = (from: Placement, to: Placement, ease: ClipMove['ease'] = 'linear'): ClipMove => ({
-  ...{ from, to, ease, cover: true },
-});
+type Place = Pick<ClipPicture, 'scale' | 'x' | 'y' | 'rotation'>;
+const place = (scale: number, x = 0, y = 0, rotation = 0): Place => ({ scale, x, y, rotation });
+/** A clip whose picture goes from one place to another, and its keys. */
+type Moving = Clip & { way: [from: Place, to: Place, ease?: Ease] };
+const LAND: Ease = { kind: 'soft', start: 0, landing: 1 };
 const pace = (from: number, to = from, reverse = false): Pace => ({ from, to, reverse, between: 'blend' });
 const into = (kind: Transition['kind'], frames: number, values: Partial<Transition> = {}): Transition => ({
   ...{ kind, frames, angle: 0, softness: 0.3, colour: '#1B0F1E' },
@@ -29,36 +32,36 @@ const into = (kind: Transition['kind'], frames: number, values: Partial<Transiti
 });
 
 /** Seven shots of three takes in five bars: the jar comes out of the smoke, each bar something changes, and the last hit rings out under the name. */
-function clips({ hero, lid, reveal }: DemoTakes): Clip[] {
+function clips({ hero, lid, reveal }: DemoTakes): Moving[] {
   return [
     {
       ...{ id: 'clip-smoke', take: reveal, start: 0, length: BAR, pace: pace(0.6, 0.46) },
-      move: move(place(1.06), place(1)),
+      way: [place(1.06), place(1)],
     },
     {
       ...{ id: 'clip-label', take: hero, start: 4, length: BAR / 2, pace: pace(0.8) },
-      ...{ move: move(place(1.75, -0.34, 0.04), place(1.65, -0.3, 0.04)), into: into('whip', 8, { angle: 180 }) },
+      ...{ way: [place(1.75, -0.34, 0.04), place(1.65, -0.3, 0.04)], into: into('whip', 8, { angle: 180 }) },
     },
     {
       ...{ id: 'clip-emboss', take: lid, start: 4, length: BAR / 2, pace: pace(0.8, 0.6) },
-      move: move(place(1.5, 0.02, -0.34), place(1.35, 0.02, -0.3)),
+      way: [place(1.5, 0.02, -0.34), place(1.35, 0.02, -0.3)],
       into: into('wipe', 8, { angle: -35 }),
     },
     {
       ...{ id: 'clip-turn', take: hero, start: 5, length: BAR, pace: pace(0.85, 0.45) },
-      ...{ move: move(place(1), place(1.08, -0.02)), into: into('dissolve', 10) },
+      ...{ way: [place(1), place(1.08, -0.02)], into: into('dissolve', 10) },
     },
     {
       ...{ id: 'clip-dipper', take: hero, start: 10, length: BAR / 2, pace: pace(0.8) },
-      ...{ move: move(place(1.7, -0.66, 0.3), place(1.6, -0.6, 0.26)), into: into('slide', 8, { angle: 180 }) },
+      ...{ way: [place(1.7, -0.66, 0.3), place(1.6, -0.6, 0.26)], into: into('slide', 8, { angle: 180 }) },
     },
     {
       ...{ id: 'clip-light', take: lid, start: 5, length: BAR / 2, pace: pace(0.9, 0.9, true) },
-      ...{ move: move(place(1.25, 0, -0.1, 4), place(1.25, 0, -0.1, -2)), into: into('flash', 6) },
+      ...{ way: [place(1.25, 0, -0.1, 4), place(1.25, 0, -0.1, -2)], into: into('flash', 6) },
     },
     {
       ...{ id: 'clip-end', take: hero, start: 22, length: BAR, pace: pace(0.7, 0.1) },
-      ...{ move: move(place(1.06), place(1), 'land'), into: into('zoom', 10) },
+      ...{ way: [place(1.06), place(1), LAND], into: into('zoom', 10) },
     },
   ];
 }
@@ -77,9 +80,14 @@ export function demoPromo(takes: DemoTakes, music: { asset: string; name: string
 }
 
 function silentPromo(takes: DemoTakes, music: { asset: string; name: string; tempo: number }): PromoDocument {
+  const moving = clips(takes);
+  const moves = moving.map(({ id, length, way }) => ({ id, ...fromTo(length, ...way) }));
   return {
     ...newPromo('Heather launch 16x9', 960, 540),
-    clips: clips(takes),
+    clips: moving.map(({ way: _, ...clip }, i) => ({ ...clip, picture: newClipPicture(moves[i].picture) })),
+    tracks: moves.flatMap(({ id, keys }) =>
+      Object.entries(keys).map(([path, own]): Track => ({ thing: id, path, keys: own })),
+    ),
     titles: [
       newTitle('title-slow', {
         ...{ text: 'Slow as the hill', size: 54, x: 0.06, y: 0.11, align: 'left', start: 0, length: BAR - 2 },

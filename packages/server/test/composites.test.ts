@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { composeShot, readLight, readLightParts, type LightFrame } from '@tender-orbit/core/composite';
 import {
   newLayer,
-  newMove,
+  newClipPicture,
   newPace,
   newPromo,
   newTransition,
@@ -241,11 +241,11 @@ describe('server: composites of takes', () => {
 
   it('a delivery has the moves and transitions of its clips, as the core assembles them', async () => {
     await layers([]);
-    const move = { ...newMove(), to: { x: 0.1, y: 0, scale: 1.6, rotation: 8 } };
+    const picture = newClipPicture({ x: 0.1, scale: 1.4, rotation: 8, radius: 0.2, cropLeft: 0.1 });
     const into = { ...newTransition('wipe', 4), angle: 30, softness: 0.5 };
     const pace = { ...newPace(), from: 0.5, to: 0.5 };
     const clips = [
-      { id: 'c', take, start: 0, length: 2, move },
+      { id: 'c', take, start: 0, length: 2, picture },
       { id: 'd', take, start: 0, length: 2, into, pace },
     ];
     // The transition takes no more than the clips have: two frames, of which the first is the promo's second.

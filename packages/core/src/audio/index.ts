@@ -8,3 +8,4 @@ export * from './wav.ts';
 export * from './peak-file.ts';
 export * from './beats/index.ts';
 export * from './kit/index.ts';
+export * from './maker/index.ts';

@@ -1,4 +1,4 @@
-import { newLayer, type Layer, type LayerOf, type TakeComposite } from '../document/index.ts';
+import { newLayer, newShot, type Layer, type LayerOf, type LayerStack, type TakeComposite } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose } from './compose.ts';
@@ -7,7 +7,7 @@ import { compileLayers } from './layers-at.ts';
 import type { Cube } from './cube.ts';
 import { filmFrame, filmKey } from './footage.ts';
 import type { SeenLayer } from './layers-at.ts';
-import type { LightFrame, LightParts } from './light-frame.ts';
+import { lightOfPicture, type LightFrame, type LightParts } from './light-frame.ts';
 import type { PictureCache } from './picture-cache.ts';
 import type { Plates } from './plate.ts';
 import type { StackCache } from './stack-cache.ts';
@@ -107,9 +107,27 @@ async function composeWithin(
   reader: CompositeReader,
   width: number,
 ): Promise<Picture | null> {
-  const { view } = composite;
-  const own = await reader.light(take, frame, view);
+  const own = await reader.light(take, frame, composite.view);
   if (!own) return null;
+  const sources = await readSources(within, take, composite, own, frame, rate, reader, width);
+  const wide = width > 0 ? Math.min(width, own.width) : own.width;
+  const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
+  // What is shown within another has no changes of its own to wait for.
+  return composeShot(reader.plates, composite, frame, rate, size, sources, within.length === 0 ? reader.cache : null);
+}
+
+/** Reads all that the layers of a frame ask for. @param own the light that they lie over. */
+async function readSources(
+  within: readonly string[],
+  take: string,
+  composite: TakeComposite,
+  own: LightFrame,
+  frame: number,
+  rate: FrameRate,
+  reader: CompositeReader,
+  width: number,
+): Promise<CompositeSources> {
+  const { view } = composite;
   const layers = layersAt(composite.shot, frame, own);
   const wanted = asked(layers);
   const takes = new Map([['', own]]);
@@ -163,12 +181,43 @@ async function composeWithin(
       : await make();
     if (picture) nested.set(layer.id, picture);
   }
-  const wide = width > 0 ? Math.min(width, own.width) : own.width;
-  const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
-  const sources = { takes, parts, stills, films, cubes, vectors, nested, text: reader.text };
-  // What is shown within another has no changes of its own to wait for.
-  return composeShot(reader.plates, composite, frame, rate, size, sources, within.length === 0 ? reader.cache : null);
+  return { takes, parts, stills, films, cubes, vectors, nested, text: reader.text };
 }
+
+/** Layers of a stack that lie over a picture that has no shot. */
+const stacks = new WeakMap<readonly Layer[], Layer[]>();
+const overPicture = (layers: readonly Layer[]): Layer[] => {
+  const known = stacks.get(layers) ?? [newLayer('take', PICTURE, 'Picture'), ...layers];
+  stacks.set(layers, known);
+  return known;
+};
+/** The id of the layer that stands for the picture below. No document's ids have a space. */
+const PICTURE = 'the picture';
+
+/**
+ * Gets ready to lay the layers of a promo over its picture, as light in the scene and in sRGB on the glass.
+ * @param others composites of takes that they show. @returns null where none is seen at the frame.
+ */
+export async function layersOver(
+  stack: LayerStack,
+  others: Readonly<Record<string, TakeComposite>>,
+  frame: number,
+  rate: FrameRate,
+  reader: CompositeReader,
+): Promise<((below: Picture) => Picture) | null> {
+  const shot = { ...NO_SHOT, tracks: stack.tracks, eases: stack.eases, layers: overPicture(stack.layers) };
+  if (stack.layers.length === 0 || compileLayers(shot).at(frame).length <= 1) return null;
+  const composite: TakeComposite = { shot, view: 'plain', others: { ...others } };
+  const sources = await readSources([], '', composite, NO_LIGHT, frame, rate, reader, 0);
+  return (below) => {
+    const light = lightOfPicture(below, 'plain');
+    const takes = new Map([...sources.takes, ['', light] as const]);
+    return composeShot(reader.plates, composite, frame, rate, below, { ...sources, takes });
+  };
+}
+
+const NO_SHOT = newShot('', '', '', 1);
+const NO_LIGHT: LightFrame = { width: 1, height: 1, light: new Float32Array(3), matte: new Float32Array(1) };
 
 /** A frame of a shot's composite, in the size of the picture that is wanted. */
 export function composeShot(

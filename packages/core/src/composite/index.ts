@@ -14,7 +14,7 @@ export {
   type LightParts,
 } from './light-frame.ts';
 export { cardInSet, defocusOf, hiddenInSet, spotOf, standsAt, type StandsInSet } from './in-set.ts';
-export { cornerHomography, cornersOf, type Pinned } from './corner-pin.ts';
+export { cornerHomography, cornersOf, crop, type Pinned } from './corner-pin.ts';
 export { gainOf } from './faders.ts';
 export { maskPointsAt, thingCover } from './mask.ts';
 export { readVector, type VectorPicture, type VectorShape } from './vector.ts';
@@ -36,6 +36,13 @@ export { canTrace, tracedCard, type TracedCard } from './trace-in-set.ts';
 export { StackCache } from './stack-cache.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';
-export { asked, composeShot, composeTake, type CompositeReader, type CompositeSources } from './compose-shot.ts';
+export {
+  asked,
+  composeShot,
+  composeTake,
+  layersOver,
+  type CompositeReader,
+  type CompositeSources,
+} from './compose-shot.ts';
 export { stillPlate } from './stills.ts';
 export { drawTransition } from './transition.ts';

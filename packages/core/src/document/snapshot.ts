@@ -3,7 +3,7 @@ import { migrate } from './migrate.ts';
 import type { ProductDocument } from './product/index.ts';
 import type { PromoDocument } from './promo/index.ts';
 import type { SetDocument, ViewTransform } from './set/index.ts';
-import type { ShotDocument } from './shot/index.ts';
+import type { LayerStack, ShotDocument } from './shot/index.ts';
 
 export const TAKE_QUALITIES = ['clay', 'draft', 'final'] as const;
 export type TakeQuality = (typeof TAKE_QUALITIES)[number];
@@ -54,6 +54,8 @@ export interface DeliverySnapshot {
   takeLengths: Record<string, number>;
   /** Shots with a composite, by the take that the promo uses, and the view transform of their sets. */
   composites?: Record<string, TakeComposite>;
+  /** Composites that layers of the promo show, and those that these show in turn, by the take. */
+  shown?: Record<string, TakeComposite>;
 }
 
 /** What a composite of a take is made from. */
@@ -64,8 +66,8 @@ export interface TakeComposite {
   others?: Record<string, TakeComposite>;
 }
 
-/** Takes whose composites layers of a shot show. */
-export const takesShown = ({ layers }: Pick<ShotDocument, 'layers'>): string[] => [
+/** Takes whose composites layers of a shot or a promo show. */
+export const takesShown = ({ layers }: Pick<LayerStack, 'layers'>): string[] => [
   ...new Set(layers.flatMap((l) => (l.kind === 'composite' && l.take !== '' ? [l.take] : []))),
 ];
 
@@ -74,7 +76,7 @@ export const takesShown = ({ layers }: Pick<ShotDocument, 'layers'>): string[] =
  * @param find the shot that a take is of, with its view; null when there is none.
  */
 export function othersShown(
-  shot: Pick<ShotDocument, 'layers'>,
+  shot: Pick<LayerStack, 'layers'>,
   find: (take: string) => TakeComposite | null,
 ): Record<string, TakeComposite> {
   const found: Record<string, TakeComposite> = {};
@@ -109,5 +111,10 @@ const migrated = (stored: Record<string, TakeComposite> = {}): Record<string, Ta
 
 /** The same for a delivery. */
 export function migrateDelivery(stored: DeliverySnapshot): DeliverySnapshot {
-  return { ...stored, promo: migrate('promo', stored.promo), composites: migrated(stored.composites) };
+  return {
+    ...stored,
+    promo: migrate('promo', stored.promo),
+    composites: migrated(stored.composites),
+    shown: migrated(stored.shown),
+  };
 }

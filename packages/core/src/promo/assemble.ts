@@ -1,6 +1,7 @@
 import {
   blend,
   blurPlate,
+  crop,
   drawTransition,
   placeOf,
   Pyramid,
@@ -9,11 +10,11 @@ import {
   type Plate,
   type Plates,
 } from '../composite/index.ts';
-import type { Placement, PromoDocument, Title } from '../document/index.ts';
+import type { ClipPicture, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
 import { drawOverlays, footageLength } from './overlays.ts';
-import { AT_REST, pictureSize, placementAt } from './framing.ts';
+import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
 
 /** Draws one title; TitlePainter is the one there is. */
@@ -27,7 +28,7 @@ export type PictureOf = (frame: TakeFrame) => Picture | null;
 /**
  * The promo's picture at `frame`. Preview and file both come from here, at the promo's own size, so they are the same pixels. A clip
  * that is simply seen is its take's picture; moved, blended and in transitions pictures are light.
- * @param shown what shownAt() gave for the frame.
+ * @param shown what shownAt() gave for the frame. @param layers what layersOver() gave for it.
  */
 export function assemble(
   plates: Plates,
@@ -36,10 +37,12 @@ export function assemble(
   shown: Shown | null,
   pictureOf: PictureOf,
   titles: TitleDrawer,
+  layers: ((below: Picture) => Picture) | null = null,
 ): Picture {
   const { width, height } = promo;
   const below = shown ? shownPicture(plates, promo, shown, pictureOf) : makePicture(width, height);
-  const out = drawOverlays(plates, promo, frame, below, pictureOf);
+  const overlaid = drawOverlays(plates, promo, frame, below, pictureOf);
+  const out = layers ? layers(overlaid) : overlaid;
   for (const title of promo.titles) {
     const overlay = titles.draw(title, frame, width, height);
     if (overlay) drawOver(out, overlay);
@@ -61,7 +64,7 @@ function shownPicture(plates: Plates, promo: PromoDocument, shown: Shown, pictur
   const { width, height } = promo;
   const { clip, next, transition, t } = shown;
   // Footage may be seen through in places: there it is black.
-  const plain = !clip.clip.move && !clip.clip.fill && clip.frames.length <= 1;
+  const plain = !clip.clip.picture && !clip.clip.fill && clip.frames.length <= 1;
   if (!next && plain && footageLength(promo, clip.clip.take) === 0) {
     const source = clip.frames.length > 0 ? pictureOf(clip.frames[0]) : null;
     if (!source) return makePicture(width, height);
@@ -92,25 +95,51 @@ function clipPlate(plates: Plates, promo: PromoDocument, shown: ShownClip, pictu
     const mixed = mixedFrames(plates, shown, pictureOf);
     if (!mixed) return;
     const own = mixed.width / mixed.height;
-    const draw = (into: Plate, place: Placement, { high }: { high: number }): void =>
+    const draw = (into: Plate, place: ClipPicture, { high }: { high: number }): void =>
       plates.within(() => {
         const pyramid = new Pyramid(plates, mixed);
-        warp(plates, into, pyramid, placeOf({ ...place, stretch: 1 }, width, height), high);
+        warp(plates, into, pyramid, placeOf({ ...place, stretch: place.mirror ? -1 : 1 }, width, height), high);
       });
-    const place = placementAt(clip, shown.at, aspect, own);
+    const place = pictureAt(clip, promo, shown.at, aspect, own);
     const size = pictureSize(clip, aspect, own);
-    if (clip.fill !== 'blurred') return draw(out, place, size);
-    draw(out, AT_REST, pictureSize({ fill: 'cropped' }, aspect, own));
-    blurPlate(plates, out, BEHIND.sigma * height);
-    const dark = plates.make(width, height);
-    opaque(dark);
-    blend(plates, out, dark, 'over', 1 - BEHIND.light);
+    const blurred = clip.fill === 'blurred';
+    if (!blurred && isWhole(place)) return draw(out, place, size);
+    if (blurred) {
+      draw(out, AT_REST, pictureSize({ fill: 'cropped' }, aspect, own));
+      blurPlate(plates, out, BEHIND.sigma * height);
+      const dark = plates.make(width, height);
+      opaque(dark);
+      blend(plates, out, dark, 'over', 1 - BEHIND.light);
+    }
+    trimPicture(mixed, place);
     const front = plates.make(width, height);
     draw(front, place, size);
-    blend(plates, out, front, 'over', 1);
+    if (place.blur > 0) blurPlate(plates, front, place.blur * height);
+    blend(plates, out, front, 'over', place.opacity);
   });
   opaque(out);
   return out;
+}
+
+/** Cuts off a picture's sides and rounds the corners of what is left. Changes the plate. */
+function trimPicture(plate: Plate, picture: ClipPicture): void {
+  crop(plate, picture);
+  if (picture.radius <= 0) return;
+  const { width, height, data } = plate;
+  const { cropLeft, cropRight, cropTop, cropBottom } = picture;
+  const [left, top] = [cropLeft * width, cropTop * height];
+  const [right, bottom] = [(1 - cropRight) * width, (1 - cropBottom) * height];
+  const radius = Math.min(picture.radius * height, (right - left) / 2, (bottom - top) / 2);
+  for (let y = 0; y < height; y++) {
+    const dy = Math.max(top + radius - y - 0.5, y + 0.5 - bottom + radius, 0);
+    if (dy <= 0) continue;
+    for (let x = 0; x < width; x++) {
+      const dx = Math.max(left + radius - x - 0.5, x + 0.5 - right + radius, 0);
+      if (dx <= 0) continue;
+      const share = Math.min(1, Math.max(0, radius + 0.5 - Math.sqrt(dx * dx + dy * dy)));
+      for (let c = 0, at = (y * width + x) * 4; c < 4; c++) data[at + c] *= share;
+    }
+  }
 }
 
 /** The frames that a clip shows, mixed as light, in the size of the first of them; null when none is there. */

@@ -59,7 +59,8 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
   if (n < 0) return null;
   const show = ({ clip, from }: PlacedClip): ShownClip => {
     const at = frame - from;
-    return { clip, at, frames: framesShown(clip, at, footageLength(promo, clip.take) || takeLength(clip.take)) };
+    const length = clip.off ? 0 : footageLength(promo, clip.take) || takeLength(clip.take);
+    return { clip, at, frames: framesShown(clip, at, length) };
   };
   for (const k of [n, n + 1]) {
     const [before, after] = [placed[k - 1], placed[k]];

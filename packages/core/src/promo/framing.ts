@@ -1,24 +1,33 @@
 import { coveringScale } from '../composite/index.ts';
-import type { Clip, ClipMove, Placement } from '../document/index.ts';
+import {
+  clipTracks,
+  CLIP_PROPERTIES,
+  newClipPicture,
+  type Clip,
+  type ClipPath,
+  type ClipPicture,
+  type Keyed,
+} from '../document/index.ts';
+import { compileCurve } from '../motion/index.ts';
 
 /** A picture as it is. */
-export const AT_REST: Placement = { x: 0, y: 0, scale: 1, rotation: 0 };
+export const AT_REST: Readonly<ClipPicture> = newClipPicture();
 
-const EASES: Record<ClipMove['ease'], (t: number) => number> = {
-  linear: (t) => t,
-  smooth: (t) => t * t * (3 - 2 * t),
-  land: (t) => 1 - (1 - t) * (1 - t) * (1 - t),
-};
+/** What of a clip says how its picture lies. */
+export type Pictured = Pick<Clip, 'id' | 'picture' | 'length' | 'fill'>;
 
-/** Where a clip's picture lies at a frame of its own: from the first frame to the last, and still beyond them. Scales grow evenly. */
-function placedAt({ from, to, ease }: ClipMove, at: number, length: number): Placement {
-  const t = EASES[ease](length > 1 ? Math.min(1, Math.max(0, at / (length - 1))) : 0);
-  const mix = (a: number, b: number): number => a + (b - a) * t;
-  return {
-    x: mix(from.x, to.x),
-    y: mix(from.y, to.y),
-    scale: mix(from.scale, to.scale),
-    rotation: mix(from.rotation, to.rotation),
+/** Values of a clip's picture at frames of its own. Before its first key and after its last a value stays. */
+export function clipValues({ id, picture }: Pick<Clip, 'id' | 'picture'>, keyed: Keyed): (at: number) => ClipPicture {
+  if (!picture) return () => AT_REST;
+  const curves = clipTracks(keyed, id).flatMap((track) => {
+    const path = track.path as ClipPath;
+    const curve = compileCurve(track, CLIP_PROPERTIES[path], keyed.eases);
+    return curve ? [{ path, curve }] : [];
+  });
+  return (at) => {
+    const now = { ...picture };
+    for (const { path, curve } of curves) now[path] = curve.at(at) as number;
+    return now;
   };
 }
 
@@ -32,25 +41,23 @@ export function pictureSize({ fill }: Pick<Clip, 'fill'>, aspect: number, own: n
 }
 
 /**
- * Where a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape.
- * @param aspect of the frame. @param own of the picture; left out: the frame's.
+ * How a clip's picture lies at a frame of its own; covered over the whole clip by one gain, so that the move keeps its shape.
+ * @param keyed the promo. @param aspect of the frame. @param own of the picture; left out: the frame's.
  */
-export function placementAt(
-  clip: Pick<Clip, 'move' | 'length' | 'fill'>,
-  at: number,
-  aspect: number,
-  own = aspect,
-): Placement {
-  const { move, length } = clip;
-  if (!move) return AT_REST;
-  const place = placedAt(move, at, length);
+export function pictureAt(clip: Pictured, keyed: Keyed, at: number, aspect: number, own = aspect): ClipPicture {
+  const values = clipValues(clip, keyed);
+  const now = values(at);
   // Between bars, or over its own blurred picture, the frame is never empty of it: the bars are what is covered.
-  if (!move.cover || clip.fill === 'blurred') return place;
+  if (!clip.picture?.cover || clip.fill === 'blurred') return now;
   const size = clip.fill === 'cropped' ? pictureSize(clip, aspect, own) : { wide: aspect, high: 1 };
   let gain = 1;
-  for (let frame = 0; frame < length; frame++) {
-    const there = placedAt(move, frame, length);
+  for (let frame = 0; frame < clip.length; frame++) {
+    const there = values(frame);
     gain = Math.max(gain, coveringScale(there, aspect, size) / there.scale);
   }
-  return { ...place, scale: place.scale * gain };
+  return { ...now, scale: now.scale * gain };
 }
+
+/** Whether all of a picture is seen where it lies. */
+export const isWhole = ({ opacity, blur, radius, cropLeft, cropRight, cropTop, cropBottom }: ClipPicture): boolean =>
+  opacity >= 1 && blur <= 0 && radius <= 0 && cropLeft <= 0 && cropRight <= 0 && cropTop <= 0 && cropBottom <= 0;

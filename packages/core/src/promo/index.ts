@@ -1,6 +1,8 @@
 export * from './cut.ts';
 export * from './pace.ts';
 export * from './framing.ts';
+export * from './picture-recipes.ts';
+export * from './trim.ts';
 export * from './cut-on-beats.ts';
 export * from './fonts.ts';
 export * from './captions.ts';
@@ -8,6 +10,7 @@ export * from './draw-title.ts';
 export { partTimes, titleParts } from './title-parts.ts';
 export { footageLength, overlayFrames } from './overlays.ts';
 export * from './assemble.ts';
+export { frameKey } from './frame-key.ts';
 export * from './sound-track.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
 export * from './sound-the-cut.ts';

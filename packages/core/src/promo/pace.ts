@@ -1,5 +1,4 @@
 import type { Clip } from '../document/index.ts';
-import { placementAt } from './framing.ts';
 
 /** Frames of its take that a clip plays, beginning to end: the integral of its speed. */
 export function framesPlayed({ length, pace }: Pick<Clip, 'length' | 'pace'>): number {
@@ -51,10 +50,10 @@ export function framesShown(clip: Clip, at: number, takeLength: number): TakeFra
 
 /**
  * What the two halves of a clip become that is split at one of its frames: together they show what the whole showed, to the nearest
- * frame of the take. A move goes on from where it was; one that is not even is eased in each half.
+ * frame of the take.
  */
 export function halvesOf(clip: Clip, at: number): [first: Partial<Clip>, second: Partial<Clip>] {
-  const { start, length, pace, move } = clip;
+  const { start, length, pace } = clip;
   const first: Partial<Clip> = {};
   const second: Partial<Clip> = { start: Math.round(takeTime(clip, at)) };
   if (pace) {
@@ -66,11 +65,6 @@ export function halvesOf(clip: Clip, at: number): [first: Partial<Clip>, second:
       first.start = Math.round(start + framesPlayed({ length: length - at, pace: second.pace }));
       second.start = start;
     }
-  }
-  if (move) {
-    const middle = placementAt({ move: { ...move, cover: false }, length }, at, 1);
-    first.move = { ...move, to: middle };
-    second.move = { ...move, from: middle };
   }
   return [first, second];
 }

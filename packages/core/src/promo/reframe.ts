@@ -1,6 +1,16 @@
-import type { Clip, Placement, PromoDocument, PromoOverlay, Title } from '../document/index.ts';
+import {
+  clipTracks,
+  newClipPicture,
+  type Clip,
+  type ClipPicture,
+  type Ease,
+  type PromoDocument,
+  type PromoOverlay,
+  type Title,
+  type Track,
+} from '../document/index.ts';
 import { shortened } from '../text/index.ts';
-import { AT_REST, pictureSize } from './framing.ts';
+import { clipValues, pictureSize } from './framing.ts';
 import { footageLength } from './overlays.ts';
 import { framesShown } from './pace.ts';
 
@@ -39,6 +49,9 @@ const WIDEST = 0.9;
 const SIDES = 0.06;
 const ENDS = 0.09;
 
+/** Values that follow what is to be seen. */
+const FOLLOWED = ['x', 'y', 'scale'];
+
 const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 
 /**
@@ -51,55 +64,70 @@ export function reframed(promo: PromoDocument, to: Reframing): PromoDocument {
   const old = promo.width / promo.height;
   // Letters of the same area: neither the width nor the height alone says how large they look.
   const scale = Math.sqrt((width * height) / (promo.width * promo.height));
+  const framed = copy.clips.map((clip) => framingOf(promo, clip, old, to));
+  const ids = new Set(copy.clips.map(({ id }) => id));
   return {
     ...copy,
     ...{ name: shortened(to.name, 120), width, height },
-    clips: copy.clips.map((clip) => ({ ...clip, ...framingOf(promo, clip, old, to) })),
+    clips: framed.map(({ clip }) => clip),
+    tracks: [...copy.tracks.filter((t) => !ids.has(t.thing)), ...framed.flatMap(({ tracks }) => tracks)],
     titles: copy.titles.map((title) => safeTitle(title, scale)),
     overlays: copy.overlays.map((overlay) => safeOverlay(promo, overlay, scale, to)),
   };
 }
 
-function framingOf(promo: PromoDocument, clip: Clip, old: number, to: Reframing): Partial<Clip> {
+/** A clip's picture in the new frame, and the keys by which it follows. */
+function framingOf(promo: PromoDocument, clip: Clip, old: number, to: Reframing): { clip: Clip; tracks: Track[] } {
   const footage = promo.footage.find((f) => f.id === clip.take);
   const own = footage ? footage.width / footage.height : to.takeAspect;
-  const move = clip.move ?? { from: AT_REST, to: AT_REST, ease: 'linear' as const, cover: true };
+  const picture = clip.picture ?? newClipPicture();
+  const values = clipValues({ id: clip.id, picture }, promo);
   const length = footageLength(promo, clip.take) || to.takeLength(clip.take);
   const before = pictureSize(clip, old, own).high;
-  const focusAt = (at: number, place: Placement, id?: string): Focus => {
+  const focusAt = (at: number, place: ClipPicture, id?: string): Focus => {
     const [shown] = framesShown(clip, at, length);
     const near = { x: -place.x / (place.scale * before), y: -place.y / (place.scale * before) };
     return (shown && to.focusOf(shown.take, shown.frame, near, id)) ?? { id: '', ...near, wide: 0, high: 0 };
   };
   // One thing is followed through all of a clip: the one that its middle shows.
-  const { id } = focusAt((clip.length - 1) / 2, between(move.from, move.to));
-  const [from, end] = [
-    { place: move.from, at: 0 },
-    { place: move.to, at: clip.length - 1 },
-  ].map(({ place, at }) => {
-    const sizes = { own, before, now: pictureSize({ fill: 'cropped' }, to.width / to.height, own).high };
-    return followed(place, focusAt(at, place, id || undefined), sizes, to.width / to.height);
-  });
-  return { fill: 'cropped', move: { ...move, from, to: end, cover: true } };
+  const middle = (clip.length - 1) / 2;
+  const { id } = focusAt(middle, values(middle));
+  const now = pictureSize({ fill: 'cropped' }, to.width / to.height, own).high;
+  const placed = (at: number): Pick<ClipPicture, 'x' | 'y' | 'scale'> =>
+    followed(values(at), focusAt(at, values(at), id || undefined), { own, before, now }, to.width / to.height);
+  const others = clipTracks(promo, clip.id).filter((t) => !FOLLOWED.includes(t.path));
+  const kept = clipTracks(promo, clip.id).filter((t) => FOLLOWED.includes(t.path));
+  const within = (frame: number): boolean => frame > 0 && frame < clip.length - 1;
+  const frames = [
+    ...new Set([0, clip.length - 1, ...kept.flatMap((t) => t.keys.map((k) => k.frame).filter(within))]),
+  ].sort((a, b) => a - b);
+  const easeAt = (frame: number): Ease =>
+    kept.flatMap((t) => t.keys.filter((k) => k.frame === frame))[0]?.ease ?? (kept[0]?.keys[0]?.ease || 'linear');
+  const places = frames.map(placed);
+  const tracks = FOLLOWED.map((path): Track => {
+    const at = path as 'x' | 'y' | 'scale';
+    return {
+      thing: clip.id,
+      path,
+      keys: frames.map((frame, i) => ({ frame, value: places[i][at], ease: easeAt(frame) })),
+    };
+  }).filter(({ keys }) => keys.some((key) => key.value !== keys[0].value));
+  return {
+    clip: { ...clip, fill: 'cropped', picture: { ...picture, ...places[0], cover: true } },
+    tracks: [...others, ...tracks],
+  };
 }
-
-const between = (a: Placement, b: Placement): Placement => ({
-  x: (a.x + b.x) / 2,
-  y: (a.y + b.y) / 2,
-  scale: (a.scale + b.scale) / 2,
-  rotation: (a.rotation + b.rotation) / 2,
-});
 
 /**
  * A placement in the old frame as one in the new: what is followed stays as high as it was, and comes to the middle across.
  * @param sizes the picture's proportion, and its height at scale 1 in the old frame and in the new.
  */
 function followed(
-  place: Placement,
+  place: ClipPicture,
   focus: Focus,
   { own, before, now }: { own: number; before: number; now: number },
   aspect: number,
-): Placement {
+): Pick<ClipPicture, 'x' | 'y' | 'scale'> {
   // No larger than that all of it is seen, no smaller than that the frame is full.
   const whole = focus.wide > 0 ? (WIDEST * aspect) / (focus.wide * now) : Infinity;
   const scale = Math.max(1, Math.min(place.scale, whole));
@@ -109,7 +137,6 @@ function followed(
     x: clamp(-focus.x * scale * now, -across, across),
     y: clamp(seen - focus.y * scale * now, -up, up),
     scale,
-    rotation: place.rotation,
   };
 }
 

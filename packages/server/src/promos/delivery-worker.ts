@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import { rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
+import { layersOver } from '@tender-orbit/core/composite';
 import { assemble, promoLength, shownAt, soundTrack, takeFramesAt, textDrawer } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
 import { decodeSound, startFfmpeg } from '../ffmpeg/index.ts';
@@ -165,6 +166,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
         shownAt(promo, frame, lengthOf),
         pictures.loaded,
         painter,
+        await layersOver(promo, job.snapshot.shown ?? {}, frame, frameRate, pictures),
       );
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);

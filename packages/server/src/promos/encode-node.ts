@@ -57,7 +57,9 @@ export class EncodeNode {
     progress: (share: number) => void,
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
-    const composites = Object.values(snapshot.composites ?? {}).flatMap((c) => [c, ...Object.values(c.others ?? {})]);
+    const composites = [snapshot.composites ?? {}, snapshot.shown ?? {}]
+      .flatMap((all) => Object.values(all))
+      .flatMap((c) => [c, ...Object.values(c.others ?? {})]);
     const {
       takes: others,
       composites: nested,
@@ -65,7 +67,7 @@ export class EncodeNode {
       films: lists,
       cubes,
       vectors,
-    } = asked(composites.flatMap(({ shot }) => shot.layers));
+    } = asked([...snapshot.promo.layers, ...composites.flatMap(({ shot }) => shot.layers)]);
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others, ...nested])].filter(
       (take) => take !== '',
     );

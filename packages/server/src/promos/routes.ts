@@ -10,6 +10,8 @@ import {
   migrateDelivery,
   othersShown,
   takesShown,
+  type LayerStack,
+  type PromoDocument,
   type DeliverySnapshot,
   type TakeComposite,
 } from '@tender-orbit/core/document';
@@ -109,6 +111,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
     snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));
+    snapshot.shown = await compositesShown(ctx, promo.campaign, promo.document, personOf(req));
     const id = newId();
     await ctx.db.transaction(async (statements) => {
       await statements.run(
@@ -178,6 +181,47 @@ async function compositesOf(
   person: string,
 ): Promise<Record<string, TakeComposite>> {
   const composites: Record<string, TakeComposite> = {};
+  const { known, find } = finder({ db, documents }, campaign, person);
+  for (const take of takes) {
+    const found = await find(take);
+    if (found && found.shot.layers.length > 0)
+      composites[take] = { ...found, others: othersShown(found.shot, (other) => known.get(other) ?? null) };
+  }
+  return composites;
+}
+
+/** The composites that layers of a promo show. @throws Problem naming the layer whose take is not there. */
+async function compositesShown(
+  ctx: Pick<PromoContext, 'db' | 'documents'>,
+  campaign: string,
+  promo: PromoDocument,
+  person: string,
+): Promise<Record<string, TakeComposite>> {
+  const { known, find } = finder(ctx, campaign, person);
+  await requireTakes(ctx.db, campaign, promo, `of the promo "${promo.name}"`);
+  for (const take of takesShown(promo)) await find(take);
+  return othersShown(promo, (take) => known.get(take) ?? null);
+}
+
+/** Visible layers show takes that are wholly there. @throws Problem naming the layer whose take is not. */
+async function requireTakes(
+  db: Database,
+  campaign: string,
+  { layers }: Pick<LayerStack, 'layers'>,
+  whose: string,
+): Promise<void> {
+  for (const layer of layers) {
+    if ((layer.kind !== 'take' && layer.kind !== 'composite') || layer.take === '' || !layer.visible) continue;
+    await readyLength(db, campaign, layer.take, `The layer "${layer.name}" ${whose}`);
+  }
+}
+
+/** Finds the composites of takes, and all that they show in turn. */
+function finder(
+  { db, documents }: Pick<PromoContext, 'db' | 'documents'>,
+  campaign: string,
+  person: string,
+): { known: Map<string, TakeComposite>; find: (take: string) => Promise<TakeComposite | null> } {
   const known = new Map<string, TakeComposite>();
   const find = async (take: string): Promise<TakeComposite | null> => {
     const before = known.get(take);
@@ -188,22 +232,14 @@ async function compositesOf(
     );
     if (!row) return null;
     const { document: shot } = await documents.get('shot', row.shot, person);
-    for (const layer of shot.layers) {
-      if ((layer.kind !== 'take' && layer.kind !== 'composite') || layer.take === '' || !layer.visible) continue;
-      await readyLength(db, campaign, layer.take, `The layer "${layer.name}" of the shot "${shot.name}"`);
-    }
+    await requireTakes(db, campaign, shot, `of the shot "${shot.name}"`);
     const { document: set } = await documents.get('set', shot.set, person);
     const made = { shot, view: set.view };
     known.set(take, made);
     for (const other of takesShown(shot)) await find(other);
     return made;
   };
-  for (const take of takes) {
-    const found = await find(take);
-    if (found && found.shot.layers.length > 0)
-      composites[take] = { ...found, others: othersShown(found.shot, (other) => known.get(other) ?? null) };
-  }
-  return composites;
+  return { known, find };
 }
 
 /** Frames of a take that is wholly there. @throws Problem naming it, or what uses it, otherwise. */

@@ -10,11 +10,11 @@ const campaign = useCampaign();
 const rack = useRack();
 const takes = computed(() => {
   const there = campaign.takes
-    .filter(({ shot }) => shot !== campaign.shotId)
+    .filter(({ shot }) => rack.host === 'promo' || shot !== campaign.shotId)
     .map(({ id, name }) => ({ value: id, title: name }));
   const gone = layer.take !== '' && !campaign.takes.some(({ id }) => id === layer.take);
   return [
-    { value: '', title: there.length > 0 ? 'Choose a take' : 'No other shot has a take' },
+    { value: '', title: there.length > 0 ? 'Choose a take' : 'No shot to show has a take' },
     ...there,
     ...(gone ? [{ value: layer.take, title: 'A take that was deleted' }] : []),
   ];

@@ -88,7 +88,7 @@ const SET_PLACE = computed(() => [
 /** Kinds that are seen by themselves, and can cast a shadow. */
 const seen = computed(() => !acts.value && layer.kind !== 'take' && layer.kind !== 'null');
 const canStand = computed(
-  () => !acts.value && layer.kind !== 'take' && layer.kind !== 'vapour' && layer.kind !== 'fog',
+  () => rack.host === 'shot' && !acts.value && layer.kind !== 'take' && layer.kind !== 'vapour' && layer.kind !== 'fog',
 );
 const casts = computed(() => [
   'shadow',
@@ -115,7 +115,7 @@ const takeGone = computed(() => {
   return take !== '' && !campaign.takes.some(({ id }) => id === take) ? take : '';
 });
 const takes = computed(() => [
-  { value: '', title: 'The take in hand' },
+  { value: '', title: rack.host === 'shot' ? 'The take in hand' : 'The picture below' },
   ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
   ...(takeGone.value ? [{ value: takeGone.value, title: 'A take that was deleted' }] : []),
 ]);
@@ -252,7 +252,7 @@ const groups = computed(() => [
       >Draw freehand</UiButton
     >
     <CheckField
-      v-if="seen && !layer.inSet"
+      v-if="seen && !layer.inSet && rack.host === 'shot'"
       label="Behind the products"
       :value="layer.behind"
       @change="(on) => rack.setValue(layer, 'behind', on)"

@@ -10,7 +10,7 @@ import {
 } from '@tender-orbit/core/composite';
 import type { Layer, MaskPoint, Spot, StrokePoint } from '@tender-orbit/core/document';
 import { computed, ref, watch } from 'vue';
-import { useCampaign, useNotices, usePlayhead, useRack } from '../stores/index.ts';
+import { useCampaign, useNotices, useRack } from '../stores/index.ts';
 import { withPoints } from './mask-shapes.ts';
 import FreehandPad from './FreehandPad.vue';
 import PathEditor from './PathEditor.vue';
@@ -18,7 +18,6 @@ import PathEditor from './PathEditor.vue';
 /** The drawn mask or stroke of the chosen layer over the picture. */
 const { layer } = defineProps<{ layer: Layer }>();
 const campaign = useCampaign();
-const playhead = usePlayhead();
 const rack = useRack();
 const notices = useNotices();
 
@@ -35,7 +34,7 @@ function takeLine(points: StrokePoint[] | null): void {
   if (masks.value) {
     const maskPath = withPoints(
       layer.maskPath,
-      playhead.frame,
+      rack.frame,
       points.map((p) => ({ ...p, feather: 0 })),
     );
     rack.change(layer, 'Draw mask', { maskPath });
@@ -45,7 +44,7 @@ function takeLine(points: StrokePoint[] | null): void {
     rack.draw('stroke', layer.id);
   }
 }
-const points = computed(() => maskPointsAt(layer.maskPath, playhead.frame));
+const points = computed(() => maskPointsAt(layer.maskPath, rack.frame));
 /** The corners of its picture as they are seen; null where it lies otherwise than flat in the picture. */
 const corners = computed(() => {
   if (rack.drawing !== 'corners' || layer.inSet || layer.parent) return null;
@@ -60,9 +59,13 @@ const values = (names: readonly string[]): object =>
   Object.fromEntries(names.map((name) => [name, rack.value(layer, name)]));
 /** Height of its frame in its lengths. */
 const high = computed(() => ('height' in layer && layer.kind !== 'stroke' && layer.kind !== 'logo' ? layer.height : 1));
+/** Of the picture that is drawn over. */
+const frameAspect = computed(() =>
+  rack.host === 'promo' && campaign.promo ? campaign.promo.width / campaign.promo.height : campaign.aspect,
+);
 /** Its picture's width over height; of stills and films that of their file. */
 const own = ref(0);
-const wide = computed(() => own.value || campaign.aspect);
+const wide = computed(() => own.value || frameAspect.value);
 watch(
   () => (layer.kind === 'still' ? layer.asset : layer.kind === 'footage' ? (layer.film?.list ?? '') : ''),
   async (file) => {
@@ -102,7 +105,7 @@ const origin = computed((): [number, number] => [
 <template>
   <FreehandPad
     v-if="masks || rack.drawing === 'sketch'"
-    :aspect="campaign.aspect"
+    :aspect="frameAspect"
     :closed="masks || (layer.kind === 'stroke' && layer.closed)"
     :origin="origin"
     :label="`Draw ${layer.name} by hand: drag over the picture`"
@@ -111,7 +114,7 @@ const origin = computed((): [number, number] => [
   <PathEditor
     v-else-if="mask"
     :points="points"
-    :aspect="campaign.aspect"
+    :aspect="frameAspect"
     :origin="origin"
     :least="3"
     closed
@@ -121,7 +124,7 @@ const origin = computed((): [number, number] => [
         rack.change(
           layer,
           'Change mask',
-          { maskPath: withPoints(layer.maskPath, playhead.frame, next as MaskPoint[]) },
+          { maskPath: withPoints(layer.maskPath, rack.frame, next as MaskPoint[]) },
           gesture,
         )
     "
@@ -129,7 +132,7 @@ const origin = computed((): [number, number] => [
   <PathEditor
     v-else-if="corners"
     :points="corners"
-    :aspect="campaign.aspect"
+    :aspect="frameAspect"
     :least="4"
     closed
     straight
@@ -139,7 +142,7 @@ const origin = computed((): [number, number] => [
   <PathEditor
     v-else-if="stroke"
     :points="stroke.points"
-    :aspect="campaign.aspect"
+    :aspect="frameAspect"
     :origin="origin"
     :least="2"
     :closed="stroke.closed"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiBookmarkOutline, mdiTrashCanOutline } from '@mdi/js';
 import { LAYERS, type LayerKind } from '@tender-orbit/core/document';
-import { onMounted } from 'vue';
+import { computed, onMounted } from 'vue';
 import type { KeptLook } from '../api/index.ts';
 import { confirm, IconButton, openContextMenu, PickCard } from '../ui/index.ts';
 import { useLooks, useRack } from '../stores/index.ts';
@@ -19,6 +19,14 @@ async function remove(look: KeptLook): Promise<void> {
 function openMenu(event: MouseEvent, look: KeptLook): void {
   openContextMenu(event, [{ title: 'Delete look', run: () => void remove(look) }]);
 }
+/** Kinds that need a take of a shot. */
+const OF_SHOTS: readonly LayerKind[] = ['take', 'fog'];
+const shown = computed(() =>
+  GROUPS.map(({ title, kinds }) => ({
+    title,
+    kinds: kinds.filter((kind) => rack.host === 'shot' || !OF_SHOTS.includes(kind)),
+  })),
+);
 const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
   { title: 'Pictures', kinds: ['take', 'still', 'footage', 'logo', 'composite'] },
   { title: 'Graphics', kinds: ['text', 'solid', 'gradient', 'shape', 'stroke', 'repeater'] },
@@ -30,7 +38,7 @@ const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
 
 <template>
   <section aria-label="Put on the rack" data-test="layer-shelf">
-    <h2>Put on the rack</h2>
+    <h2>{{ rack.host === 'shot' ? 'Put on the rack' : 'Put over the picture' }}</h2>
     <div class="scroll">
       <template v-if="looks.looks.length > 0">
         <h3>Kept looks</h3>
@@ -42,7 +50,7 @@ const GROUPS: ReadonlyArray<{ title: string; kinds: readonly LayerKind[] }> = [
           <IconButton small :icon="mdiTrashCanOutline" :label="`Delete look ${look.name}`" @click="remove(look)" />
         </div>
       </template>
-      <template v-for="{ title, kinds } in GROUPS" :key="title">
+      <template v-for="{ title, kinds } in shown" :key="title">
         <h3>{{ title }}</h3>
         <div class="grid">
           <PickCard v-for="kind in kinds" :key="kind" class="kind" :data-test="`layer-${kind}`" @click="rack.add(kind)">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Layer } from '@tender-orbit/core/document';
 import { computed } from 'vue';
-import { usePlayhead, useRack } from '../stores/index.ts';
+import { useRack } from '../stores/index.ts';
 import { FieldRow, SelectField, UiButton, type SelectOption } from '../ui/index.ts';
 import { dropShape, keyShape, plainShape } from './mask-shapes.ts';
 import LayerFields from './LayerFields.vue';
@@ -12,7 +12,6 @@ const { layer, things } = defineProps<{
   things: ReadonlyArray<SelectOption<string>>;
 }>();
 const rack = useRack();
-const playhead = usePlayhead();
 
 const names = computed(() => {
   if (layer.mask === 'none') return ['mask'];
@@ -21,18 +20,21 @@ const names = computed(() => {
   return ['mask', 'maskX', 'maskY', ...sized, 'maskRotation', 'feather', 'maskGrow', 'maskInverted'];
 });
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
-const isKey = computed(() => layer.maskPath.length > 1 && layer.maskPath.some((s) => s.frame === playhead.frame));
+const isKey = computed(() => layer.maskPath.length > 1 && layer.maskPath.some((s) => s.frame === rack.frame));
 const drawing = computed(() => (rack.drawnOn?.id === layer.id ? rack.drawing : ''));
 
 function draw(): void {
-  if (layer.maskPath.length === 0) set({ maskPath: [plainShape(playhead.frame)] }, 'Draw mask');
+  if (layer.maskPath.length === 0) set({ maskPath: [plainShape(rack.frame)] }, 'Draw mask');
   rack.draw('mask', layer.id);
 }
 </script>
 
 <template>
   <LayerFields :layer="layer" :names="names" />
-  <FieldRow v-if="layer.mask !== 'none'" :label="layer.mask === 'thing' ? 'Thing' : 'Goes with'">
+  <FieldRow
+    v-if="layer.mask !== 'none' && rack.host === 'shot'"
+    :label="layer.mask === 'thing' ? 'Thing' : 'Goes with'"
+  >
     <SelectField
       :label="layer.mask === 'thing' ? 'Thing' : 'Mask goes with'"
       :options="[{ value: '', title: layer.mask === 'thing' ? 'Choose a thing' : 'Nothing' }, ...things]"
@@ -61,8 +63,8 @@ function draw(): void {
       data-test="key-mask"
       @click="
         isKey
-          ? set({ maskPath: dropShape(layer.maskPath, playhead.frame) }, 'Delete shape of the mask')
-          : set({ maskPath: keyShape(layer.maskPath, playhead.frame) }, 'Key shape of the mask')
+          ? set({ maskPath: dropShape(layer.maskPath, rack.frame) }, 'Delete shape of the mask')
+          : set({ maskPath: keyShape(layer.maskPath, rack.frame) }, 'Key shape of the mask')
       "
       >{{ isKey ? 'Delete shape' : 'Key shape' }}</UiButton
     >

@@ -13,7 +13,8 @@ export function useMusic(): {
   music: ComputedRef<MusicUse | null>;
   uploading: Ref<{ name: string; share: number } | null>;
   listening: Ref<boolean>;
-  bring: (file: File | undefined) => Promise<void>;
+  /** @param known what is known of its beats; left out: they are listened for. */
+  bring: (file: File | undefined, known?: Partial<MusicUse>) => Promise<void>;
   /** Finds beats and parts anew. */
   listen: () => Promise<void>;
   count: (label: string, counted: CountedBeats) => void;
@@ -25,7 +26,7 @@ export function useMusic(): {
   const change = (label: string, values: Partial<MusicUse>): void =>
     documents.run('promo', campaign.promoId, changeMusic(label, values));
 
-  async function bring(file: File | undefined): Promise<void> {
+  async function bring(file: File | undefined, known?: Partial<MusicUse>): Promise<void> {
     if (!file || uploading.value) return;
     uploading.value = { name: file.name, share: 0 };
     const came = await notices.guard(async () => {
@@ -34,10 +35,12 @@ export function useMusic(): {
         asset: hash,
         fileName: file.name,
       });
-      documents.run('promo', campaign.promoId, bringMusic(made));
+      const gesture = `music-${Date.now()}`;
+      documents.run('promo', campaign.promoId, bringMusic(made), gesture);
+      if (known) documents.run('promo', campaign.promoId, changeMusic('Bring music', known), gesture);
     });
     uploading.value = null;
-    if (came) await listen();
+    if (came && !known) await listen();
   }
   async function listen(): Promise<void> {
     const asset = music.value?.asset;

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import type { Clip } from '@tender-orbit/core/document';
 import { missingFrames } from '@tender-orbit/core/promo';
 import { useCampaign } from '../stores/index.ts';
-import ClipMove from './ClipMove.vue';
+import ClipPicture from './ClipPicture.vue';
 import ClipPace from './ClipPace.vue';
 import ClipTransition from './ClipTransition.vue';
 import { usePromo } from './use-promo.ts';
@@ -11,7 +11,7 @@ import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
-const { promo, editClip, sourceOf } = usePromo();
+const { promo, editClip, sourceOf, chosenClips } = usePromo();
 const take = computed(() => sourceOf(clip.take));
 const takes = computed(() => [
   ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
@@ -26,6 +26,7 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
 
 <template>
   <h2 class="clip">{{ take?.name ?? 'Clip without a take' }}</h2>
+  <p v-if="chosenClips.length > 1" class="dim">{{ chosenClips.length }} clips are chosen; fields change this one.</p>
   <p v-if="!take" role="alert" class="why">The take was deleted: choose another.</p>
   <FieldRow label="Take">
     <SelectField
@@ -64,7 +65,7 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
   </p>
   <ClipTransition v-if="!first" :clip="clip" />
   <ClipPace :clip="clip" :take-length="take?.length ?? 0" />
-  <ClipMove :clip="clip" />
+  <ClipPicture :clip="clip" />
 </template>
 
 <style scoped>

@@ -3,8 +3,11 @@ import { choosePictureSize, renamePromo } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import type { Sound } from '@tender-orbit/core/audio';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import { useCampaign } from '../stores/index.ts';
+import { useCampaign, useLooks, useRack } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
+import LayerDetails from '../composite/LayerDetails.vue';
+import KeyEase from './KeyEase.vue';
+import MarkerDetails from './MarkerDetails.vue';
 import MusicDetails from './MusicDetails.vue';
 import OverlayDetails from './OverlayDetails.vue';
 import SoundDetails from './SoundDetails.vue';
@@ -16,9 +19,11 @@ const { track = null } = defineProps<{
   /** The promo's sound, as it is played. */
   track?: Sound | null;
 }>();
-const emit = defineEmits<{ music: []; captions: [] }>();
+const emit = defineEmits<{ music: []; make: []; captions: [] }>();
 const campaign = useCampaign();
-const { promo, length, chosen, run } = usePromo();
+const rack = useRack();
+const looks = useLooks();
+const { promo, length, chosen, frame, run } = usePromo();
 const title = computed(() =>
   chosen.value?.kind === 'title'
     ? promo.value?.titles.find((t) => t.id === (chosen.value as { id: string }).id)
@@ -32,6 +37,11 @@ const clip = computed(() =>
 const overlay = computed(() =>
   chosen.value?.kind === 'overlay'
     ? promo.value?.overlays.find((o) => o.id === (chosen.value as { id: string }).id)
+    : undefined,
+);
+const marker = computed(() =>
+  chosen.value?.kind === 'marker'
+    ? promo.value?.markers.find((m) => m.id === (chosen.value as { id: string }).id)
     : undefined,
 );
 const sound = computed(() =>
@@ -54,6 +64,21 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
     <TitleDetails v-if="title" :key="title.id" :title="title" />
     <ClipDetails v-else-if="clip" :clip="clip" />
     <OverlayDetails v-else-if="overlay" :key="overlay.id" :overlay="overlay" />
+    <MarkerDetails v-else-if="marker" :key="marker.id" :marker="marker" />
+    <div v-else-if="chosen?.kind === 'layer' && rack.layer" class="layer">
+      <h2 class="clip">{{ rack.layer.name }}</h2>
+      <KeyEase :thing="rack.layer.id" :frame="frame" />
+      <LayerDetails :key="rack.layer.id" :layer="rack.layer" />
+      <div class="row">
+        <UiButton :pressed="!rack.layer.visible" @click="rack.setValue(rack.layer, 'visible', !rack.layer.visible)"
+          >Hidden</UiButton
+        >
+        <UiButton @click="rack.duplicate(rack.layer)">Duplicate</UiButton>
+        <UiButton tip="It lies on the shelf of every shot and promo" @click="looks.keep(rack.layer)"
+          >Keep look</UiButton
+        >
+      </div>
+    </div>
     <SoundDetails v-else-if="sound" :key="sound.id" :sound="sound" />
     <MusicDetails
       v-else-if="chosen?.kind === 'music' && promo?.music"
@@ -97,6 +122,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
       <UiButton @click="emit('music')">
         {{ promo.music ? 'Change music' : 'Add music' }}
       </UiButton>
+      <UiButton data-test="open-make-music" @click="emit('make')">Make music</UiButton>
       <UiButton data-test="captions" @click="emit('captions')">Bring in captions</UiButton>
     </template>
   </section>

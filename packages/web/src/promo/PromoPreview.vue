@@ -1,29 +1,57 @@
 <script setup lang="ts">
-import { useDebounceFn, useResizeObserver } from '@vueuse/core';
+import { useDebounceFn, useFullscreen, useResizeObserver } from '@vueuse/core';
+import { mdiFullscreen, mdiFullscreenExit } from '@mdi/js';
 import { computed, onBeforeUnmount, ref, toRaw, watch } from 'vue';
 import { shortTimecode } from '@tender-orbit/core/time';
-import { useCampaign } from '../stores/index.ts';
-import type { PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+import { useCampaign, useRack } from '../stores/index.ts';
+import LayerPath from '../composite/LayerPath.vue';
+import { colourAt } from '../composite/colour-at.ts';
+import type { PreviewReady, PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
 import CutSwitch from './CutSwitch.vue';
 import { usePromo } from './use-promo.ts';
-import { UiButton } from '../ui/index.ts';
+import { IconButton, SelectField, optionsOf } from '../ui/index.ts';
 
 /** The promo's picture at the playhead, and titles that are carried about in it. */
 const { playing = false } = defineProps<{
   /** Whether the playhead moves by itself: then pictures are to be there in time. */
   playing?: boolean;
 }>();
+const emit = defineEmits<{ ready: [frames: boolean[]] }>();
 const campaign = useCampaign();
+const rack = useRack();
 const { promo, frame, length, chosen, editOverlay, editTitle } = usePromo();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const size = ref({ width: 0, height: 0 });
 const missing = ref(false);
-const guides = ref(false);
+/** What is drawn over the picture to place things by. */
+const guides = ref<Guides>('none');
+type Guides = 'none' | 'safe' | '9:16' | '4:5' | '1:1';
+const GUIDES = optionsOf<Guides>({
+  none: 'No guides',
+  safe: 'Safe areas',
+  '9:16': '9:16 mask',
+  '4:5': '4:5 mask',
+  '1:1': '1:1 mask',
+});
+/** The part of the picture that another format shows, in percent of its width and height. */
+const mask = computed(() => {
+  const [wide, high] = guides.value.split(':').map(Number);
+  if (!high || !promo.value) return null;
+  const share = wide / high / (promo.value.width / promo.value.height);
+  const [w, h] = [Math.min(1, share) * 100, Math.min(1, 1 / share) * 100];
+  return { x: (100 - w) / 2, y: (100 - h) / 2, w, h };
+});
+const page = ref<HTMLElement>();
+const { toggle: toggleFull, isFullscreen } = useFullscreen(page);
 const worker = new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
 const ask = (request: PreviewRequest): void => worker.postMessage(request);
 
-worker.onmessage = (event: MessageEvent<PreviewReply>) => {
+worker.onmessage = (event: MessageEvent<PreviewReply | PreviewReady>) => {
+  if ('ready' in event.data) {
+    emit('ready', event.data.ready);
+    return;
+  }
   const { pixels, width, height, whole } = event.data;
   const target = canvas.value;
   if (!target) return;
@@ -54,15 +82,16 @@ const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.lengt
 /** What the worker knows: documents that are only read again make no other picture. */
 let known = '';
 watch(
-  [promo, takeLengths, finished, () => campaign.composites],
+  [promo, takeLengths, finished, () => campaign.composites, () => campaign.shown],
   () => {
     if (!promo.value) return;
-    const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites]);
+    const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites, campaign.shown]);
     if (made === known) return;
     known = made;
     ask({
       ...{ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
       composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,
+      shown: JSON.parse(JSON.stringify(campaign.shown)) as typeof campaign.shown,
     });
     show();
   },
@@ -82,6 +111,17 @@ watch(
   () => surround.value && fit(surround.value.getBoundingClientRect()),
 );
 
+/** Gives the chosen layer the colour under the pointer. */
+function pick(event: PointerEvent): void {
+  const target = canvas.value;
+  if (!rack.layer || !target) return;
+  const { width, height } = target;
+  const { data } = target.getContext('2d')!.getImageData(0, 0, width, height);
+  const colour = colourAt({ width, height, data }, target.getBoundingClientRect(), event.clientX, event.clientY);
+  if (colour) rack.setValue(rack.layer, 'colour', colour);
+  rack.drawing = '';
+}
+
 /** A chosen title or overlay is carried about in the picture itself. */
 let drag: {
   kind: 'title' | 'overlay';
@@ -93,6 +133,10 @@ let drag: {
   gesture: string;
 } | null = null;
 function down(event: PointerEvent): void {
+  if (rack.drawing === 'colour') {
+    pick(event);
+    return;
+  }
   const choice = chosen.value;
   if (choice?.kind !== 'title' && choice?.kind !== 'overlay') return;
   const { kind, id } = choice;
@@ -120,12 +164,20 @@ function move(event: PointerEvent): void {
 </script>
 
 <template>
-  <section class="viewer" aria-label="Promo">
+  <section ref="page" class="viewer" aria-label="Promo">
     <div class="row head">
       <CutSwitch v-if="promo" />
       <span class="spread" />
-      <UiButton :pressed="guides" @click="guides = !guides"> Safe area </UiButton>
+      <span class="guide"
+        ><SelectField label="Guides" :options="GUIDES" :value="guides" @change="(to) => (guides = to)"
+      /></span>
       <span class="chip still mono">{{ shortTimecode(frame, campaign.rate) }}, frame {{ frame + 1 }}</span>
+      <IconButton
+        :icon="isFullscreen ? mdiFullscreenExit : mdiFullscreen"
+        :label="isFullscreen ? 'Leave full screen' : 'Full screen'"
+        data-test="full-screen"
+        @click="toggleFull"
+      />
     </div>
     <div ref="surround" class="surround">
       <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
@@ -133,12 +185,28 @@ function move(event: PointerEvent): void {
           ref="canvas"
           data-test="promo-canvas"
           :aria-label="`Promo at frame ${frame + 1}`"
-          :class="{ carry: chosen?.kind === 'title' || chosen?.kind === 'overlay' }"
+          :class="{ carry: chosen?.kind === 'title' || chosen?.kind === 'overlay', picking: rack.drawing === 'colour' }"
           @pointerdown="down"
           @pointermove="move"
           @pointerup="drag = null"
         />
-        <svg v-if="guides" class="guides" viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">
+        <LayerPath v-if="rack.drawing && rack.drawing !== 'colour' && rack.drawnOn" :layer="rack.drawnOn" />
+        <svg v-if="mask" class="guides masked" viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">
+          <path
+            :d="`M0 0H100V100H0Z M${mask.x} ${mask.y}V${mask.y + mask.h}H${mask.x + mask.w}V${mask.y}Z`"
+            fill="#000"
+            fill-opacity="0.6"
+            stroke="none"
+          />
+          <rect :x="mask.x" :y="mask.y" :width="mask.w" :height="mask.h" />
+        </svg>
+        <svg
+          v-else-if="guides === 'safe'"
+          class="guides"
+          viewBox="0 0 100 100"
+          preserveAspectRatio="none"
+          aria-hidden="true"
+        >
           <rect x="5" y="5" width="90" height="90" />
           <rect x="10" y="10" width="80" height="80" />
         </svg>
@@ -161,6 +229,12 @@ canvas {
 }
 canvas.carry {
   cursor: move;
+}
+canvas.picking {
+  cursor: crosshair;
+}
+.guide {
+  width: 122px;
 }
 .guides {
   position: absolute;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue';
 import { TabRow } from '../ui/index.ts';
+import LayerShelf from '../composite/LayerShelf.vue';
 import FootageShelf from './FootageShelf.vue';
 import SoundShelf from './SoundShelf.vue';
 import TakeShelf from './TakeShelf.vue';
@@ -10,6 +11,7 @@ const emit = defineEmits<{ file: [] }>();
 const TABS = [
   { value: 'takes', label: 'Takes' },
   { value: 'footage', label: 'Footage', test: 'shelf-footage' },
+  { value: 'layers', label: 'Layers', test: 'shelf-layers' },
   { value: 'sounds', label: 'Sounds', test: 'shelf-sounds' },
 ] as const;
 const tab = ref<(typeof TABS)[number]['value']>('takes');
@@ -20,6 +22,7 @@ const tab = ref<(typeof TABS)[number]['value']>('takes');
     <TabRow label="To add" :tabs="TABS" :value="tab" @change="(to) => (tab = to)" />
     <TakeShelf v-if="tab === 'takes'" />
     <FootageShelf v-else-if="tab === 'footage'" />
+    <LayerShelf v-else-if="tab === 'layers'" class="layers" />
     <SoundShelf v-else @file="emit('file')" />
   </section>
 </template>
@@ -30,5 +33,9 @@ const tab = ref<(typeof TABS)[number]['value']>('takes');
   align-content: start;
   gap: 8px;
   padding: 12px;
+}
+.layers {
+  padding: 0;
+  border: 0;
 }
 </style>

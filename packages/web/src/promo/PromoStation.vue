@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useHandlers } from '../actions/index.ts';
 import { useDropZone } from '@vueuse/core';
-import { ref } from 'vue';
+import { onBeforeUnmount, ref, watch } from 'vue';
+import MakeMusic from './MakeMusic.vue';
 import PromoDetails from './PromoDetails.vue';
 import PromoPreview from './PromoPreview.vue';
 import PromoTimeline from './PromoTimeline.vue';
@@ -10,19 +11,34 @@ import { usePlayer } from './use-player.ts';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
 import { useMusic } from '../music/use-music.ts';
-import { useCampaign } from '../stores/index.ts';
+import { useCampaign, useRack } from '../stores/index.ts';
 import { FilePick, ProgressBar, SplitPanels } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const player = usePlayer();
-const { chosen, frame, length, addTitle, addCaptions, addSoundFile, soundTheCut, removeChosen } = usePromo();
+const work = usePromo();
+const { chosen, frame, length, bound, addTitle, addCaptions, addSoundFile, soundTheCut, removeChosen } = work;
+const rack = useRack();
 const { splittable, split } = useSplit();
 const picker = ref<InstanceType<typeof FilePick>>();
 const soundFile = ref<InstanceType<typeof FilePick>>();
 const captions = ref<InstanceType<typeof FilePick>>();
 const page = ref<HTMLElement>();
+const making = ref(false);
 const { uploading, bring } = useMusic();
 chosen.value = null;
+rack.workOnPromo(() => frame.value);
+onBeforeUnmount(() => rack.workOnPromo(null));
+// A layer is in hand here and on the rack alike.
+watch(
+  () => rack.chosen,
+  (id) => {
+    if (id) chosen.value = { kind: 'layer', id };
+  },
+);
+watch(chosen, (now) => (rack.chosen = now?.kind === 'layer' ? now.id : ''));
+/** Frames whose picture is in memory. */
+const ready = ref<boolean[]>([]);
 
 async function uploadMusic(file: File | undefined): Promise<void> {
   await bring(file);
@@ -35,9 +51,18 @@ useHandlers({
   'time.previous': () => player.seek(frame.value - 1),
   'time.start': () => player.seek(0),
   'time.end': () => player.seek(length.value - 1),
+  'time.loop-from': () => bound({ from: frame.value }),
+  'time.loop-to': () => bound({ to: frame.value + 1 }),
+  'time.loop-all': () => bound(null),
+  'promo.marker': work.addMarker,
+  'promo.duplicate': { run: work.duplicateChosen, enabled: () => ['clip', 'title'].includes(chosen.value?.kind ?? '') },
+  'promo.hide': { run: work.toggleChosen, enabled: () => work.chosenClips.value.length > 0 },
+  'promo.copy': { run: work.copyAttributes, enabled: () => chosen.value?.kind === 'clip' },
+  'promo.paste': { run: () => work.pasteAttributes(), enabled: () => work.canPaste.value },
   'promo.title': addTitle,
   'promo.captions': () => captions.value?.open(),
   'promo.music': () => picker.value?.open(),
+  'promo.make-music': () => (making.value = true),
   'promo.sound-file': () => soundFile.value?.open(),
   'promo.sound-cut': soundTheCut,
   'promo.split': { run: split, enabled: () => splittable.value },
@@ -47,14 +72,18 @@ useHandlers({
 
 <template>
   <div ref="page" class="promo">
-    <SplitPanels name="promo" :left="216" :right="286">
+    <SplitPanels name="promo" :left="272" :right="286">
       <template #left><PromoShelf @file="soundFile?.open()" /></template>
-      <PromoPreview :playing="player.playing.value" />
+      <PromoPreview :playing="player.playing.value" @ready="(frames) => (ready = frames)" />
       <template #right
-        ><PromoDetails :track="player.track.value" @music="picker?.open()" @captions="captions?.open()"
+        ><PromoDetails
+          :track="player.track.value"
+          @music="picker?.open()"
+          @make="making = true"
+          @captions="captions?.open()"
       /></template>
     </SplitPanels>
-    <PromoTimeline class="time" :player="player" @music="picker?.open()" />
+    <PromoTimeline class="time" :player="player" :ready="ready" @music="picker?.open()" @make="making = true" />
     <FilePick
       ref="picker"
       label="Music file"
@@ -76,7 +105,8 @@ useHandlers({
       data-test="captions-input"
       @pick="([file]) => addCaptions(file)"
     />
-    <div v-if="uploading" class="card busy" role="status">
+    <MakeMusic :open="making" @close="making = false" />
+    <div v-if="uploading && !making" class="card busy" role="status">
       <span>Bringing in {{ uploading.name }}</span>
       <ProgressBar :value="uploading.share" :label="`Uploading ${uploading.name}`" />
     </div>

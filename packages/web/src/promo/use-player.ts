@@ -13,10 +13,10 @@ export interface PromoPlayer {
   seek: (frame: number) => void;
 }
 
-/** Plays the promo's sound and moves the frame with it: the sound card's clock leads, pictures that are late are left out. */
+/** Plays the promo's sound, round and round where it is bounded, and moves the frame with it: the sound card's clock leads, pictures that are late are left out. */
 export function usePlayer(): PromoPlayer {
   const campaign = useCampaign();
-  const { promo, length, frame } = usePromo();
+  const { promo, length, frame, range } = usePromo();
   const playing = ref(false);
   let context: AudioContext | null = null;
   let source: AudioBufferSourceNode | null = null;
@@ -57,13 +57,20 @@ export function usePlayer(): PromoPlayer {
     if (!track.value || track.value.left.length === 0) return;
     context ??= new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
     await context.resume();
-    const from = frame.value >= length.value - 1 ? 0 : frame.value;
+    const loop = range.value;
+    const [first, last] = [loop?.from ?? 0, Math.min(loop?.to ?? length.value, length.value)];
+    const from = frame.value >= first && frame.value < last - 1 ? frame.value : first;
     const buffer = context.createBuffer(2, track.value.left.length, SAMPLE_RATE);
     buffer.copyToChannel(new Float32Array(track.value.left), 0);
     buffer.copyToChannel(new Float32Array(track.value.right), 1);
     source = context.createBufferSource();
     source.buffer = buffer;
     source.connect(context.destination);
+    if (loop) {
+      source.loop = true;
+      source.loopStart = framesToSeconds(first, campaign.rate);
+      source.loopEnd = framesToSeconds(last, campaign.rate);
+    }
     const began = context.currentTime + 0.04;
     source.start(began, framesToSeconds(from, campaign.rate));
     playing.value = true;
@@ -72,18 +79,18 @@ export function usePlayer(): PromoPlayer {
       // What is heard now left the context one output latency ago.
       const heard = context!.currentTime - began - (context!.outputLatency || 0);
       const now = from + Math.floor(secondsToFrames(Math.max(0, heard), campaign.rate) + 1e-6);
-      if (now >= length.value) {
+      if (now >= last && !loop) {
         stop();
-        frame.value = length.value - 1;
+        frame.value = last - 1;
         return;
       }
-      frame.value = now;
+      frame.value = now < last ? now : first + ((now - first) % (last - first));
       request = requestAnimationFrame(tick);
     };
     request = requestAnimationFrame(tick);
   }
 
-  watch(track, () => playing.value && stop());
+  watch([track, range], () => playing.value && stop());
   onBeforeUnmount(() => {
     stop();
     void context?.close();

@@ -1,13 +1,22 @@
-import { carryClip } from '@tender-orbit/core/document';
-import { computed, type Ref } from 'vue';
-import { placedClips } from '@tender-orbit/core/promo';
+import { carryClip, changeClips, changeMarker, type ClipChange, type PromoDocument } from '@tender-orbit/core/document';
+import { computed, toRaw, type Ref } from 'vue';
+import { placedClips, rollCut, slideClip, slipClip, trimStart } from '@tender-orbit/core/promo';
 import { KIT_SECONDS } from '@tender-orbit/core/audio';
 import { framesToSeconds, snapToBeat } from '@tender-orbit/core/time';
-import { useCampaign } from '../stores/index.ts';
+import { useCampaign, useRack } from '../stores/index.ts';
 import { frameUnder } from '../timeline/lane.ts';
 import { usePromo } from './use-promo.ts';
 
-type DragKind = 'clip' | 'title' | 'sound' | 'overlay';
+type DragKind = 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker';
+
+/** What dragging a clip does: its place in the order and its length, the cut alone, its frames in the same place, or its place between its neighbours. */
+export const TRIM_TOOLS = ['arrange', 'roll', 'slip', 'slide'] as const;
+export type TrimTool = (typeof TRIM_TOOLS)[number];
+
+interface Span {
+  start?: number;
+  length?: number;
+}
 
 export interface PromoDragSurface {
   lanes: Ref<HTMLElement | undefined>;
@@ -16,6 +25,7 @@ export interface PromoDragSurface {
   /** Set to a length while something is dragged, so that the time line keeps its scale. */
   held: Ref<number | null>;
   snap: Readonly<Ref<boolean>>;
+  tool: Readonly<Ref<TrimTool>>;
 }
 
 export interface PromoDrag {
@@ -27,8 +37,9 @@ export interface PromoDrag {
 }
 
 /** Clips, titles, overlays and sounds carried, stretched and nudged on the promo's time line. */
-export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): PromoDrag {
+export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface): PromoDrag {
   const campaign = useCampaign();
+  const rack = useRack();
   const {
     promo,
     length,
@@ -36,7 +47,9 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     chosen,
     frame,
     run,
-    editClip,
+    alsoChosen,
+    chosenClips,
+    sourceOf,
     editTitle,
     editOverlay,
     editSound,
@@ -54,16 +67,23 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     start: number;
     length: number;
     gesture: string;
+    /** The clips as they were, and the frames by which their keys have come earlier since. */
+    clips: PromoDocument;
+    shifts: Map<string, number>;
   } | null = null;
 
-  /** The nearest beat, cut or the playhead, where one is near; a clip's own cuts move with it and do not count. */
+  /** The nearest beat, cut, marker or the playhead, where one is near; a clip's own cuts move with it and do not count. */
   function snapped(at: number, event: PointerEvent): number {
     const whole = Math.round(at);
     if (!snap.value || event.altKey) return whole;
     const reach = Math.max(2, span.value / 80);
-    const cuts = drag?.kind === 'clip' ? [] : clips.value.flatMap(({ from, clip }) => [from, from + clip.length]);
+    const cuts =
+      drag?.kind === 'clip' && tool.value === 'arrange'
+        ? []
+        : clips.value.flatMap(({ from, clip }) => [from, from + clip.length]);
     const beat = grid.value ? [snapToBeat(grid.value, campaign.rate, whole, reach)] : [];
-    const near = [...beat.filter((to) => to !== whole), ...cuts, frame.value].filter(
+    const marks = (promo.value?.markers ?? []).flatMap((m) => (m.id === drag?.id ? [] : [m.at]));
+    const near = [...beat.filter((to) => to !== whole), ...cuts, ...marks, frame.value].filter(
       (to) => Math.abs(to - at) <= reach,
     );
     return near.reduce((best, to) => (Math.abs(to - at) < Math.abs(best - at) ? to : best), near[0] ?? whole);
@@ -74,33 +94,51 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
   function down(event: PointerEvent, kind: DragKind, id: string, start: number, frames: number): void {
     if (event.button !== 0) return;
     const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
-    chosen.value = { kind, id };
+    if (kind === 'clip' && event.shiftKey && chosen.value?.kind === 'clip') {
+      const next = new Set(alsoChosen.value);
+      if (!next.delete(id)) next.add(id);
+      alsoChosen.value = next;
+      return;
+    }
+    // A press on one of several that are chosen leaves them chosen.
+    if (!(kind === 'clip' && alsoChosen.value.has(id))) chosen.value = { kind, id };
+    if (kind === 'layer') rack.chosen = id;
     held.value = length.value;
-    drag = { kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` };
+    drag = {
+      ...{ kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` },
+      ...{ clips: toRaw(promo.value!), shifts: new Map() },
+    };
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
   }
   function move(event: PointerEvent): void {
     if (!drag || event.buttons !== 1) return;
     const by = pointed(event) - drag.grab;
     if (Math.abs(by) < 0.4) return;
-    if (drag.kind === 'title' || drag.kind === 'overlay') moveSpan(by, event);
+    if (drag.kind !== 'sound' && drag.kind !== 'clip') moveSpan(by, event);
     else if (drag.kind === 'sound') moveSound(by, event);
     else moveClip(by, event);
   }
-  /** Titles and overlays have a beginning and a length of their own. */
-  function editSpan(label: string, values: { start?: number; length?: number }): void {
-    const { kind, id, gesture } = drag!;
+  /** All but clips and sounds have a beginning and a length of their own. */
+  function editSpan(kind: DragKind, id: string, label: string, values: Span, gesture: string): void {
+    const { start, ...rest } = values;
     if (kind === 'title') editTitle(id, `${label} title`, values, gesture);
-    else editOverlay(id, `${label} overlay`, values, gesture);
+    else if (kind === 'overlay') editOverlay(id, `${label} overlay`, values, gesture);
+    else if (kind === 'marker')
+      run(changeMarker(id, `${label} marker`, { ...rest, ...(start !== undefined && { at: start }) }), gesture);
+    else {
+      const layer = rack.layers.find((l) => l.id === id);
+      if (layer) rack.change(layer, `${label} layer`, values, gesture);
+    }
   }
   function moveSpan(by: number, event: PointerEvent): void {
-    const { part, start, length: frames } = drag!;
-    if (part === 'body') editSpan('Move', { start: Math.max(0, snapped(start + by, event)) });
+    const { kind, id, gesture, part, start, length: frames } = drag!;
+    const editing = (label: string, values: Span): void => editSpan(kind, id, label, values, gesture);
+    if (part === 'body') editing('Move', { start: Math.max(0, snapped(start + by, event)) });
     else if (part === 'end')
-      editSpan('Change length of', { length: Math.max(1, snapped(start + frames + by, event) - start) });
+      editing('Change length of', { length: Math.max(1, snapped(start + frames + by, event) - start) });
     else {
       const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
-      editSpan('Change start of', { start: from, length: start + frames - from });
+      editing('Change start of', { start: from, length: start + frames - from });
     }
   }
   /** The body is carried by its accent, which lands on beats; the right edge changes how long it is. */
@@ -115,13 +153,42 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     const { least, most } = source.kind === 'made' ? KIT_SECONDS : { least: 0.01, most: 36000 };
     editSource(id, 'Change sound length', { seconds: Math.min(most, Math.max(least, seconds)) }, gesture);
   }
-  /** The right edge changes the length; the body is carried to another place in the order. */
+  /** Edges change the length, or with another tool the cut; the body goes to another place, or shows other frames. */
   function moveClip(by: number, event: PointerEvent): void {
-    const { id, part, start, length: frames, gesture } = drag!;
-    if (part === 'end') {
-      editClip(id, 'Change clip length', { length: Math.max(1, snapped(start + frames + by, event) - start) }, gesture);
-      return;
-    }
+    const { id, part, start, length: frames, clips: before } = drag!;
+    const clip = before.clips.find((c) => c.id === id)!;
+    const next = before.clips[before.clips.indexOf(clip) + 1];
+    if (part === 'body' && tool.value === 'slip') {
+      const length = sourceOf(clip.take)?.length ?? 1;
+      trim('Slip clip', [slipClip(clip, -by, length)]);
+    } else if (part === 'body' && tool.value === 'slide') {
+      trim('Slide clip', slideClip(before, id, snapped(start + by, event) - start));
+    } else if (part !== 'body' && tool.value === 'roll') {
+      const cut = part === 'end' ? next : clip;
+      const at = part === 'end' ? start + frames : start;
+      if (cut) trim('Roll cut', rollCut(before, cut.id, snapped(at + by, event) - at));
+    } else if (part === 'end') {
+      const length = Math.max(1, snapped(start + frames + by, event) - start);
+      trim('Change clip length', [{ id, values: { length } }]);
+    } else if (part === 'start') trim('Trim start of clip', [trimStart(clip, snapped(start + by, event) - start)]);
+    else arrange(event);
+  }
+  /** Brings the clips that a trim is about to what it makes of them as they were. */
+  function trim(label: string, changes: readonly ClipChange[]): void {
+    const { clips: before, shifts, gesture } = drag!;
+    const ids = new Set([...changes.map((c) => c.id), ...shifts.keys()]);
+    const made = [...ids].map((id): ClipChange => {
+      const { start, length: frames, pace } = before.clips.find((c) => c.id === id)!;
+      const change = changes.find((c) => c.id === id);
+      const shift = (change?.shift ?? 0) - (shifts.get(id) ?? 0);
+      shifts.set(id, change?.shift ?? 0);
+      return { id, shift, values: { start, length: frames, ...(pace && { pace }), ...change?.values } };
+    });
+    run(changeClips(label, made), gesture);
+  }
+  /** Carries the clip to the place of the one under the pointer. */
+  function arrange(event: PointerEvent): void {
+    const { id, gesture } = drag!;
     const at = pointed(event);
     const under = clips.value.findIndex((c) => at >= c.from && at < c.from + c.clip.length);
     const own = clips.value.findIndex((c) => c.clip.id === id);
@@ -135,17 +202,27 @@ export function usePromoDrag({ lanes, span, held, snap }: PromoDragSurface): Pro
     drag = null;
     held.value = null;
   }
+  /** What the tool does to a clip, by a frame. */
+  function nudge(id: string, step: number, frames: number): void {
+    const now = toRaw(promo.value!);
+    const clip = now.clips.find((c) => c.id === id)!;
+    const changes: Record<TrimTool, () => readonly ClipChange[]> = {
+      arrange: () => [{ id, values: { length: Math.max(1, frames + step) } }],
+      roll: () => rollCut(now, id, step),
+      slip: () => [slipClip(clip, step, sourceOf(clip.take)?.length ?? 1)],
+      slide: () => slideClip(now, id, step),
+    };
+    run(changeClips(`Trim clip, ${tool.value}`, changes[tool.value]()), `nudge-${id}`);
+  }
   function onKey(event: KeyboardEvent, kind: DragKind, id: string, start: number, frames: number): void {
     const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
     if (event.key === 'Delete') {
-      chosen.value = { kind, id };
+      if (kind !== 'clip' || !chosenClips.value.includes(id)) chosen.value = { kind, id };
+      if (kind === 'layer') rack.chosen = id;
       removeChosen();
-    } else if (step && kind === 'title')
-      editTitle(id, 'Move title', { start: Math.max(0, start + step) }, `nudge-${id}`);
-    else if (step && kind === 'overlay')
-      editOverlay(id, 'Move overlay', { start: Math.max(0, start + step) }, `nudge-${id}`);
+    } else if (step && kind === 'clip') nudge(id, step, frames);
     else if (step && kind === 'sound') editSound(id, 'Move sound', { at: Math.max(0, start + step) }, `nudge-${id}`);
-    else if (step) editClip(id, 'Change clip length', { length: Math.max(1, frames + step) }, `nudge-${id}`);
+    else if (step) editSpan(kind, id, 'Move', { start: Math.max(0, start + step) }, `nudge-${id}`);
     else if (event.key === 'Enter' || event.key === ' ') chosen.value = { kind, id };
     else return;
     event.preventDefault();

@@ -1,24 +1,33 @@
-import { computed, ref, type ComputedRef, type Ref } from 'vue';
+import { computed, ref, watch, type ComputedRef, type Ref } from 'vue';
 import {
   addClip,
+  addMarker,
   addSounds,
   addTitle,
   bringCaptions,
   changeClip,
+  changeClips,
+  CLIP_ATTRIBUTES,
+  copyClipAttributes,
   changeMusic,
   changeOverlay,
   changeSound,
   changeSource,
   changeTitle,
   deleteClip,
+  deleteMarker,
   deleteOverlay,
   deleteSound,
   deleteTitle,
+  duplicateClip,
+  freshName,
+  namesOf,
   newFileSound,
   newKitSound,
   newTitle,
   removeMusic,
   type Clip,
+  type ClipAttribute,
   type Command,
   type MusicUse,
   type PromoDocument,
@@ -31,13 +40,21 @@ import { promoBeats, promoLength, readCaptions, soundsForCut, titlesOf } from '@
 import { shortened, textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
 import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.ts';
-import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices, useRack } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
 
-export type PromoChoice = { kind: 'clip' | 'title' | 'sound' | 'overlay'; id: string } | { kind: 'music' } | null;
+export type PromoChoice =
+  { kind: 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker'; id: string } | { kind: 'music' } | null;
 
 const chosen = ref<PromoChoice>(null);
 const frame = ref(0);
+/** Clips that are chosen besides the one in hand. */
+const alsoChosen = ref<ReadonlySet<string>>(new Set());
+watch(chosen, () => (alsoChosen.value = new Set()), { flush: 'sync' });
+/** Frames that are played round and round, `to` not among them; null: all. */
+const range = ref<{ from: number; to: number } | null>(null);
+/** The clip whose attributes are pasted. */
+const copied = ref('');
 
 /** What a clip can show. */
 export interface ClipSource {
@@ -54,6 +71,12 @@ export interface PromoWork {
   grid: ComputedRef<BeatGrid | null>;
   chosen: Ref<PromoChoice>;
   frame: Ref<number>;
+  alsoChosen: Ref<ReadonlySet<string>>;
+  /** The clips that are chosen, the one in hand first. */
+  chosenClips: ComputedRef<string[]>;
+  range: Ref<{ from: number; to: number } | null>;
+  /** Bounds what is played, by one end or both; what would hold no two frames is all of it. */
+  bound: (ends: { from?: number; to?: number } | null) => void;
   run: (command: Command<PromoDocument>, gesture?: string) => void;
   editClip: (id: string, label: string, values: Partial<Clip>, gesture?: string) => void;
   editTitle: (id: string, label: string, values: Partial<Title>, gesture?: string) => void;
@@ -74,6 +97,13 @@ export interface PromoWork {
   addTitle: () => void;
   /** Captions of a WebVTT or SubRip file as titles. */
   addCaptions: (file: File) => Promise<void>;
+  addMarker: () => void;
+  duplicateChosen: () => void;
+  /** Shows chosen clips no more, or again. */
+  toggleChosen: () => void;
+  copyAttributes: () => void;
+  canPaste: ComputedRef<boolean>;
+  pasteAttributes: (attributes?: readonly ClipAttribute[]) => void;
   removeChosen: () => void;
 }
 
@@ -85,7 +115,63 @@ export function usePromo(): PromoWork {
   const promo = computed(() => campaign.promo);
   const run: PromoWork['run'] = (command, gesture = '') => documents.run('promo', campaign.promoId, command, gesture);
 
+  const chosenClips = computed(() => {
+    const choice = chosen.value;
+    if (choice?.kind !== 'clip') return [];
+    const there = new Set(promo.value?.clips.map(({ id }) => id));
+    return [choice.id, ...alsoChosen.value].filter((id, i, all) => there.has(id) && all.indexOf(id) === i);
+  });
+  const canPaste = computed(
+    () =>
+      promo.value?.clips.some(({ id }) => id === copied.value) === true &&
+      chosenClips.value.some((id) => id !== copied.value),
+  );
+
   return {
+    ...{ alsoChosen, chosenClips, range, canPaste },
+    bound: (ends) => {
+      const length = Math.max(1, promo.value ? promoLength(promo.value) : 1);
+      const from = Math.max(0, Math.round(ends?.from ?? range.value?.from ?? 0));
+      const to = Math.min(length, Math.round(ends?.to ?? range.value?.to ?? length));
+      const whole = ends === null || to - from < 2 || (from <= 0 && to >= length);
+      range.value = whole ? null : { from, to };
+    },
+    addMarker: () => {
+      if (!promo.value) return;
+      const name = freshName(namesOf(promo.value.markers), 'Marker');
+      const marker = { id: freshId('marker'), name, at: frame.value, length: 0 };
+      run(addMarker(marker));
+      chosen.value = { kind: 'marker', id: marker.id };
+    },
+    duplicateChosen: () => {
+      const choice = chosen.value;
+      if (choice?.kind === 'clip') {
+        const id = freshId('clip');
+        run(duplicateClip(choice.id, id));
+        chosen.value = { kind: 'clip', id };
+      } else if (choice?.kind === 'title') {
+        const title = promo.value?.titles.find(({ id }) => id === choice.id);
+        if (!title) return;
+        const { order: _, ...values } = JSON.parse(JSON.stringify(title)) as Title;
+        const copy = { ...values, id: freshId('title'), start: title.start + title.length };
+        run(addTitle(copy));
+        chosen.value = { kind: 'title', id: copy.id };
+      }
+    },
+    toggleChosen: () => {
+      const ids = chosenClips.value;
+      const off = promo.value?.clips.find(({ id }) => id === ids[0])?.off ?? false;
+      run(
+        changeClips(
+          off ? 'Show clip' : 'Hide clip',
+          ids.map((id) => ({ id, values: { off: off ? undefined : true } })),
+        ),
+      );
+    },
+    copyAttributes: () => (copied.value = chosen.value?.kind === 'clip' ? chosen.value.id : ''),
+    pasteAttributes: (attributes = CLIP_ATTRIBUTES) => {
+      if (canPaste.value) run(copyClipAttributes(copied.value, chosenClips.value, attributes));
+    },
     promo,
     length: computed(() => Math.max(1, promo.value ? promoLength(promo.value) : 1)),
     grid: computed(() => (promo.value ? promoBeats(promo.value) : null)),
@@ -159,12 +245,17 @@ export function usePromo(): PromoWork {
     removeChosen: () => {
       const choice = chosen.value;
       if (!choice) return;
+      const clips = chosenClips.value;
       chosen.value = null;
       if (choice.kind === 'music') run(removeMusic());
-      else
-        run(
-          { clip: deleteClip, title: deleteTitle, sound: deleteSound, overlay: deleteOverlay }[choice.kind](choice.id),
-        );
+      else if (choice.kind === 'layer') useRack().remove(choice.id);
+      else if (choice.kind === 'clip') {
+        const gesture = `delete-${Date.now()}`;
+        for (const id of clips) run(deleteClip(id), gesture);
+      } else {
+        const { kind, id } = choice;
+        run({ title: deleteTitle, sound: deleteSound, overlay: deleteOverlay, marker: deleteMarker }[kind](id));
+      }
     },
   };
 }

@@ -79,6 +79,8 @@ export const useCampaign = defineStore('campaign', () => {
     });
     return Object.fromEntries(found);
   });
+  /** Composites that layers of the promo show, by the take. */
+  const shown = computed(() => (promo.value ? othersShown(promo.value, compositeOf) : {}));
   const busy = computed(
     () =>
       takes.value.some((t) => t.state === 'rendering') ||
@@ -240,6 +242,7 @@ export const useCampaign = defineStore('campaign', () => {
       takes,
       shotTakes,
       composites,
+      shown,
       othersOf,
       deliveries,
       simulations,

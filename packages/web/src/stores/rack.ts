@@ -23,6 +23,8 @@ import {
   type LayerKind,
   type LayerOf,
   type LayerSpace,
+  type LayerStack,
+  type Command,
 } from '@tender-orbit/core/document';
 import { compileCurve } from '@tender-orbit/core/motion';
 import type { Picture } from '@tender-orbit/core/picture';
@@ -33,6 +35,18 @@ import { useDocuments } from './documents.ts';
 import { useNotices } from './notices.ts';
 import { usePlayhead } from './playhead.ts';
 
+/** Kinds that act on all that lies below. */
+const ACTING: readonly LayerKind[] = [
+  'grade',
+  'curves',
+  'tones',
+  'qualifier',
+  'lut',
+  'lens',
+  'filter',
+  'group',
+  'null',
+];
 /** Kinds that stand on the glass, before the picture, when they are put on the rack. */
 const ON_GLASS: readonly LayerKind[] = [
   'text',
@@ -46,7 +60,10 @@ const ON_GLASS: readonly LayerKind[] = [
   'logo',
 ];
 
-/** The composite of the shot in hand: its layers as plates on a rack, which of them is chosen, and how their values are changed. */
+/**
+ * The composite of the shot in hand, or the layers over the promo: plates on a rack, which of them is chosen, and how their values are
+ * changed.
+ */
 export const useRack = defineStore('rack', () => {
   const campaign = useCampaign();
   const documents = useDocuments();
@@ -63,7 +80,18 @@ export const useRack = defineStore('rack', () => {
   /** The composite as it was last drawn. */
   const picture = shallowRef<Picture | null>(null);
 
-  const layers = computed((): readonly Layer[] => campaign.shot?.layers ?? []);
+  /** The frame of the promo while its layers are worked on; null: those of the shot are. */
+  const promoFrame = shallowRef<(() => number) | null>(null);
+  const host = computed((): 'shot' | 'promo' => (promoFrame.value ? 'promo' : 'shot'));
+  const stack = computed((): LayerStack | undefined => (promoFrame.value ? campaign.promo : campaign.shot));
+  const frame = computed(() => promoFrame.value?.() ?? playhead.frame);
+  /** Works on the layers of the promo at its playhead from now on, or on those of the shot. */
+  function workOnPromo(at: (() => number) | null): void {
+    chosen.value = inside.value = isolated.value = '';
+    promoFrame.value = at;
+  }
+
+  const layers = computed((): readonly Layer[] => stack.value?.layers ?? []);
   const layer = computed(() => layers.value.find((l) => l.id === chosen.value));
   /** What is drawn on: the chosen layer, or one of its further masks. */
   const drawnOn = computed(() => masksOf(chosen.value).find((l) => l.id === drawnMask.value) ?? layer.value);
@@ -96,23 +124,24 @@ export const useRack = defineStore('rack', () => {
     if (locked) notices.refuse(`"${name}" is locked: unlock it to change it.`);
     return !locked;
   }
-  function run(command: Parameters<typeof documents.run<'shot'>>[2], gesture = ''): void {
-    documents.run('shot', campaign.shotId, command, gesture);
+  function run(command: Command<LayerStack>, gesture = ''): void {
+    if (host.value === 'shot') documents.run('shot', campaign.shotId, command, gesture);
+    else documents.run('promo', campaign.promoId, command, gesture);
   }
   const trackOf = (id: string, name: string) =>
-    campaign.shot?.tracks.find((t) => t.thing === id && t.path === name && t.keys.length > 0);
+    stack.value?.tracks.find((t) => t.thing === id && t.path === name && t.keys.length > 0);
 
   /** A value of a layer at the playhead. */
   function value(of: Layer, name: string): PropertyValue {
     const track = trackOf(of.id, name);
     const property = layerProperties(of.kind)[name] as Property | undefined;
-    const curve = track && property && compileCurve(track, property, campaign.shot?.eases ?? []);
-    return curve ? curve.at(playhead.frame) : ((of as unknown as Record<string, PropertyValue>)[name] as PropertyValue);
+    const curve = track && property && compileCurve(track, property, stack.value?.eases ?? []);
+    return curve ? curve.at(frame.value) : ((of as unknown as Record<string, PropertyValue>)[name] as PropertyValue);
   }
   function isKeyed(id: string, name: string): 'key' | 'track' | 'none' {
     const track = trackOf(id, name);
     if (!track) return 'none';
-    return track.keys.some((k) => k.frame === playhead.frame) ? 'key' : 'track';
+    return track.keys.some((k) => k.frame === frame.value) ? 'key' : 'track';
   }
   /** Sets a value: as a key where it is keyed, for the whole shot otherwise. */
   function setValue(of: Layer, name: string, to: PropertyValue, gesture = ''): void {
@@ -120,12 +149,12 @@ export const useRack = defineStore('rack', () => {
     const label = layerProperties(of.kind)[name]?.label.toLowerCase() ?? name;
     const words = `Change ${label} of ${of.name}`;
     if (isKeyed(of.id, name) === 'none') run(changeLayer(of.id, words, { [name]: to } as Partial<Layer>), gesture);
-    else run(keyValue({ thing: of.id, path: name, frame: playhead.frame }, to, words), gesture);
+    else run(keyValue({ thing: of.id, path: name, frame: frame.value }, to, words), gesture);
   }
   function key(of: Layer, name: string): void {
     if (!isLayerKeyed(name) || !isFree(of)) return;
     const label = layerProperties(of.kind)[name].label.toLowerCase();
-    run(toggleKey({ thing: of.id, path: name, frame: playhead.frame }, value(of, name), label));
+    run(toggleKey({ thing: of.id, path: name, frame: frame.value }, value(of, name), label));
   }
 
   /** Puts a layer on the rack; the first one brings the take with it, which all others lie over. */
@@ -138,9 +167,11 @@ export const useRack = defineStore('rack', () => {
       const adds = of === 'flare' ? { blend: 'add' as const } : {};
       return newLayer(of, freshId('layer'), name, { space, ...adds, ...own });
     };
-    if (layers.value.length === 0 && kind !== 'take') run(addLayer(fresh('take')), gesture);
+    if (layers.value.length === 0 && kind !== 'take' && host.value === 'shot') run(addLayer(fresh('take')), gesture);
     const within = group.value ? { group: group.value.id, space: group.value.space } : {};
-    const made = fresh(kind, { ...within, ...values });
+    // Over a promo what is seen by itself begins at the playhead; what acts on all below lasts.
+    const spanned = host.value === 'promo' && !ACTING.includes(kind) ? { start: frame.value, length: 48 } : {};
+    const made = fresh(kind, { ...within, ...spanned, ...values });
     // What is light in the scene goes below all that stands on the glass.
     const firstGlass = layers.value.findIndex((l) => l.space === 'glass');
     run(addLayer(made, made.space === 'scene' && firstGlass >= 0 ? firstGlass : Infinity), gesture);
@@ -229,7 +260,7 @@ export const useRack = defineStore('rack', () => {
     key(faderOf(take, light.id)!, 'level');
   }
   return {
-    ...{ chosen, isolated, layers, layer, plates },
+    ...{ host, stack, frame, workOnPromo, chosen, isolated, layers, layer, plates },
     ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
     ...{ copyValues, clearValues, picture, drawing, inside, group, reveal, groupUp, ungroup },
     ...{ faderOf, setFader, keyFader, masksOf, addMask, drawnOn, draw },

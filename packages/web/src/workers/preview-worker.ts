@@ -1,7 +1,15 @@
-import { composeTake } from '@tender-orbit/core/composite';
+import { composeTake, layersOver } from '@tender-orbit/core/composite';
 import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
-import { assemble, shownAt, takeFramesAt, textDrawer, type TakeFrame } from '@tender-orbit/core/promo';
+import {
+  assemble,
+  frameKey,
+  promoLength,
+  shownAt,
+  takeFramesAt,
+  textDrawer,
+  type TakeFrame,
+} from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
 import { openPlates } from './open-plates.ts';
@@ -16,10 +24,17 @@ export type PreviewRequest =
       takeLengths: Record<string, number>;
       /** Shots with a composite, by take. */
       composites: Record<string, TakeComposite>;
+      /** Composites that layers of the promo show, by take. */
+      shown: Record<string, TakeComposite>;
       rate: FrameRate;
     }
   /** `quick`: composites are made small, while the playhead moves or plays. */
   | { kind: 'frame'; frame: number; quick: boolean };
+
+/** Which frames of the promo as it is now are in memory. */
+export interface PreviewReady {
+  ready: boolean[];
+}
 
 export interface PreviewReply {
   frame: number;
@@ -34,8 +49,12 @@ export interface PreviewReply {
 
 /** Pictures kept, in bytes; about two seconds of HD. */
 const KEEP_BYTES = 256 * 1024 * 1024;
-/** Frames fetched ahead of the one that was asked for. */
-const AHEAD = 12;
+/** Assembled frames that are kept, in bytes. */
+const KEEP_FRAMES = 192 * 1024 * 1024;
+/** Frames made ahead of one that was asked for whole, while nothing else is. */
+const AHEAD = 36;
+/** How often it is told which frames are there, ms. */
+const TOLD = 300;
 
 let promo: PromoDocument | null = null;
 let takeLengths: Record<string, number> = {};
@@ -46,6 +65,7 @@ const IN_TIME = 80;
 const [LEAST, MOST] = [160, 960];
 let working = false;
 let composites: Record<string, TakeComposite> = {};
+let shownComposites: Record<string, TakeComposite> = {};
 let rate: FrameRate = { num: 24, den: 1 };
 /** Pictures that clips show. */
 const kept = new Map<string, Promise<Picture | null>>();
@@ -105,30 +125,83 @@ function inTime(width: number, milliseconds: number): number {
   return Math.round(Math.min(MOST, Math.max(LEAST, fits)) / 32) * 32;
 }
 
+interface MadeFrame {
+  picture: Picture;
+  whole: boolean;
+  missing: boolean;
+}
+
+/** Assembled frames by what they are made of, the one that was used last at the end. */
+const frames = new Map<string, MadeFrame>();
+let told = 0;
+
+/** A frame as it is kept, or made now. */
+async function frameOf(current: PromoDocument, frame: number, quick: boolean): Promise<MadeFrame> {
+  const key = frameKey(current, frame, lengthOf);
+  const known = frames.get(key);
+  if (known && (known.whole || quick)) {
+    frames.delete(key);
+    frames.set(key, known);
+    return known;
+  }
+  const found = await picturesAt(current, frame, quick);
+  const shown = shownAt(current, frame, lengthOf);
+  const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
+  const reader = await pictures;
+  const layers = await layersOver(current, shownComposites, frame, rate, reader);
+  // Without composites a quick picture is as good as any.
+  const whole = !quick || [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined);
+  const made: MadeFrame = {
+    picture: assemble(reader.plates, current, frame, shown, picture, await painter, layers),
+    ...{ whole, missing: [...found.values()].includes(null) },
+  };
+  frames.delete(key);
+  // What is missing now may be there later.
+  if (!made.missing) frames.set(key, made);
+  const most = Math.max(2, Math.floor(KEEP_FRAMES / (current.width * current.height * 4)));
+  for (const old of frames.keys()) {
+    if (frames.size <= most) break;
+    frames.delete(old);
+  }
+  return made;
+}
+
+/** Tells which frames are there, not too often. */
+function tell(current: PromoDocument, now = false): void {
+  if (!now && performance.now() - told < TOLD) return;
+  told = performance.now();
+  const ready = Array.from({ length: promoLength(current) }, (_, n) => frames.has(frameKey(current, n, lengthOf)));
+  self.postMessage({ ready } satisfies PreviewReady);
+}
+
+const breathe = (): Promise<void> => new Promise((next) => setTimeout(next));
+
 async function work(): Promise<void> {
   if (working) return;
   working = true;
-  const { plates } = await pictures;
   while (wanted && promo) {
     const { frame, quick } = wanted;
     const current = promo;
     wanted = null;
     const started = performance.now();
-    const found = await picturesAt(current, frame, quick);
-    const shown = shownAt(current, frame, lengthOf);
-    const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
-    const made = assemble(plates, current, frame, shown, picture, await painter);
-    const reply: PreviewReply = {
-      ...{ frame, whole: !quick },
-      width: made.width,
-      height: made.height,
-      pixels: made.data.buffer as ArrayBuffer,
-      missing: [...found.values()].includes(null),
-    };
-    self.postMessage(reply, { transfer: [reply.pixels] });
+    const before = frames.size;
+    const { picture, whole, missing } = await frameOf(current, frame, quick);
+    const pixels = picture.data.slice().buffer;
+    const reply: PreviewReply = { frame, whole, width: picture.width, height: picture.height, pixels, missing };
+    self.postMessage(reply, { transfer: [pixels] });
     const milliseconds = performance.now() - started;
-    if (quick) quickWidth = inTime(quickWidth, milliseconds);
-    for (let n = 1; n <= AHEAD && !wanted; n++) await picturesAt(current, frame + n, true);
+    if (quick && !whole) quickWidth = inTime(quickWidth, milliseconds);
+    tell(current, frames.size !== before && quick === false);
+    await breathe();
+    // While it plays, pictures of takes are read ahead; at rest the frames that come are made.
+    for (let n = 1; n <= (quick ? AHEAD / 3 : AHEAD) && !wanted && promo === current; n++) {
+      if (frame + n >= promoLength(current)) break;
+      if (quick) await picturesAt(current, frame + n, true);
+      else await frameOf(current, frame + n, true);
+      tell(current);
+      await breathe();
+    }
+    if (!wanted && promo === current) tell(current, true);
   }
   working = false;
 }
@@ -140,8 +213,13 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     takeLengths = request.takeLengths;
     rate = request.rate;
     // Another composite is another picture of the same frames.
-    if (JSON.stringify(request.composites) !== JSON.stringify(composites)) kept.clear();
+    const known = JSON.stringify([composites, shownComposites]);
+    if (JSON.stringify([request.composites, request.shown]) !== known) {
+      kept.clear();
+      frames.clear();
+    }
     composites = request.composites;
+    shownComposites = request.shown;
   } else {
     wanted = { frame: request.frame, quick: request.quick };
     void work();

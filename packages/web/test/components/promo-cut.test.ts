@@ -93,14 +93,27 @@ describe('the cut of a promo', () => {
 
   it('a picture is pushed slowly, then as it is told', async () => {
     const details = panel(ClipDetails, { clip: promo().clips[0] });
-    await details
-      .findAll('button')
-      .find((b) => b.text() === 'Slow push')!
-      .trigger('click');
-    expect(promo().clips[0].move).deep.include({ cover: true, to: { x: 0, y: 0, scale: 1.08, rotation: 0 } });
+    await details.find('[data-test=picture-recipe]').trigger('click');
+    await rest();
+    const lines = [...document.querySelectorAll<HTMLElement>('[role=menuitem], .v-list-item')];
+    lines.find((line) => line.textContent?.trim() === 'Slow push')!.click();
+    await rest();
+    expect(promo().clips[0].picture).include({ cover: true, scale: 1 });
+    expect(promo().tracks.map((t) => [t.thing, t.path, t.keys.map((k) => [k.frame, k.value])])).deep.equal([
+      ['a', 'scale', [0, 39].map((frame) => [frame, frame === 0 ? 1 : 1.08])],
+    ]);
     const moved = panel(ClipDetails, { clip: promo().clips[0] });
-    await choose(moved, 'Goes', 'soft landing');
-    expect(promo().clips[0].move!.ease).equal('land');
+    await choose(moved, 'Ease from these keys', 'Soft landing');
+    expect(promo().tracks[0].keys[0].ease).deep.equal({ kind: 'soft', start: 0, landing: 1 });
+    // At the playhead a keyed value is keyed, one that is not holds for all of the clip.
+    usePromo().frame.value = 20;
+    await rest();
+    await type(moved, 'Scale', '120');
+    await type(moved, 'Across', '10');
+    expect(promo().tracks[0].keys.map((k) => k.frame)).deep.equal([0, 20, 39]);
+    expect(promo().clips[0].picture!.x).equal(0.1);
+    await moved.find('[aria-label="Key Across"]').trigger('click');
+    expect(promo().tracks.map((t) => t.path)).deep.equal(['scale', 'x']);
   });
 
   it('a picture of another proportion fills the frame as it is told', async () => {

@@ -285,7 +285,7 @@ describe('time lines', () => {
       const time = line();
       let removed = 0;
       useActions().add('promo.delete', { run: () => removed++ });
-      await fromMenu(time.findAll('[data-test=clip]')[1], 'Delete chosen clip, title, overlay, sound or music');
+      await fromMenu(time.findAll('[data-test=clip]')[1], 'Delete what is chosen');
       expect(usePromo().chosen.value).deep.equal({ kind: 'clip', id: 'b' });
       expect(removed).equal(1);
     });

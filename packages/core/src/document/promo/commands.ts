@@ -2,8 +2,8 @@ import { shortened } from '../../text/index.ts';
 import type { Command } from '../edit.ts';
 import {
   FASTEST_PACE,
-  type Clip,
   type Footage,
+  type Marker,
   type MusicUse,
   type PromoDocument,
   type PromoOverlay,
@@ -16,74 +16,6 @@ type PromoCommand = Command<PromoDocument>;
 
 export function renamePromo(name: string): PromoCommand {
   return { label: 'Rename promo', run: (promo) => void (promo.name = shortened(name, 120)) };
-}
-
-export function addClip(clip: Clip, name: string): PromoCommand {
-  return { label: `Add ${name}`, run: (promo) => void promo.clips.push(clip) };
-}
-
-export function changeClip(id: string, label: string, values: Partial<Omit<Clip, 'id'>>): PromoCommand {
-  return { label, run: (promo) => void Object.assign(promo.clips.find((c) => c.id === id) ?? {}, values) };
-}
-
-/** Gives a clip or a title a part that it may have or lack; null takes it away. */
-export function setPart<K extends 'into' | 'pace' | 'move' | 'fill' | 'parts' | 'dress'>(
-  id: string,
-  label: string,
-  part: K,
-  value: (K extends 'parts' | 'dress' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
-): PromoCommand {
-  return {
-    label,
-    run: ({ clips, titles }) => {
-      const ofTitle = part === 'parts' || part === 'dress';
-      const owner: Clip | Title | undefined = (ofTitle ? titles : clips).find((item) => item.id === id);
-      if (!owner) return;
-      const values = owner as unknown as Record<string, unknown>;
-      if (value === null) delete values[part];
-      else values[part] = value;
-    },
-  };
-}
-
-/** Splits a clip in two at one of its frames; a transition stays with the first, a move and a change of pace go on in the second. */
-export function splitClip(
-  id: string,
-  at: number,
-  newId: string,
-  second: Partial<Clip>,
-  first: Partial<Clip>,
-): PromoCommand {
-  return {
-    label: 'Split clip',
-    run: ({ clips }) => {
-      const n = clips.findIndex((c) => c.id === id);
-      if (n < 0 || at <= 0 || at >= clips[n].length) return;
-      const { into: _transition, order: _order, ...rest } = clips[n];
-      clips.splice(n + 1, 0, { ...rest, ...second, id: newId, length: clips[n].length - at });
-      Object.assign(clips[n], first, { length: at });
-    },
-  };
-}
-
-/** Puts another cut in the place of all clips. */
-export function recut(clips: readonly Clip[]): PromoCommand {
-  return { label: 'Cut on beats', run: (promo) => void (promo.clips = [...clips]) };
-}
-
-/** Carries a clip to the place in the cut that another clip has now. */
-export function carryClip(id: string, to: number): PromoCommand {
-  return {
-    label: 'Reorder clips',
-    run: ({ clips }) => {
-      const from = clips.findIndex((c) => c.id === id);
-      if (from >= 0) clips.splice(to, 0, ...clips.splice(from, 1));
-    },
-  };
-}
-
-export function deleteClip(id: string): PromoCommand {
-  return { label: 'Delete clip', run: (promo) => void (promo.clips = promo.clips.filter((c) => c.id !== id)) };
 }
 
 export function addTitle(title: Title): PromoCommand {
@@ -223,8 +155,16 @@ export function retimePromo(factor: number): PromoCommand {
   const paced = (speed: number): number => Math.min(FASTEST_PACE, Number((speed / factor).toFixed(9)));
   return {
     label: 'Keep times',
-    run: ({ clips, titles, sounds, overlays }) => {
+    run: ({ clips, titles, sounds, overlays, layers, tracks, markers }) => {
       let at = 0;
+      for (const marker of markers) Object.assign(marker, { at: frames(marker.at), length: frames(marker.length) });
+      for (const layer of layers) {
+        const end = layer.length > 0 ? frames(layer.start + layer.length) : 0;
+        layer.start = frames(layer.start);
+        layer.length = layer.length > 0 ? Math.max(1, end - layer.start) : 0;
+      }
+      // Keys may lie between frames, so none is lost where two come close.
+      for (const track of tracks) for (const key of track.keys) key.frame *= factor;
       for (const sound of sounds) sound.at = frames(sound.at);
       for (const clip of clips) {
         const pace = clip.pace ?? { from: 1, to: 1, reverse: false, between: 'nearest' };
@@ -232,7 +172,10 @@ export function retimePromo(factor: number): PromoCommand {
         // Cuts are rounded, not lengths: these would drift off the beats one after the other.
         const [begin, end] = [frames(at), frames(at + clip.length)];
         at += clip.length;
+        const last = clip.length - 1;
         clip.length = Math.max(1, end - begin);
+        for (const { thing, keys } of tracks)
+          if (thing === clip.id) for (const key of keys) if (key.frame === last * factor) key.frame = clip.length - 1;
         if (clip.into) clip.into.frames = Math.max(1, frames(clip.into.frames));
         // Back at the rate of its take a clip is plain again.
         const plain = from === 1 && to === 1 && !pace.reverse;
@@ -251,4 +194,16 @@ export function retimePromo(factor: number): PromoCommand {
       }
     },
   };
+}
+
+export function addMarker(marker: Marker): PromoCommand {
+  return { label: marker.length > 0 ? 'Add note' : 'Add marker', run: (promo) => void promo.markers.push(marker) };
+}
+
+export function changeMarker(id: string, label: string, values: Partial<Omit<Marker, 'id'>>): PromoCommand {
+  return { label, run: (promo) => void Object.assign(promo.markers.find((m) => m.id === id) ?? {}, values) };
+}
+
+export function deleteMarker(id: string): PromoCommand {
+  return { label: 'Delete marker', run: (promo) => void (promo.markers = promo.markers.filter((m) => m.id !== id)) };
 }

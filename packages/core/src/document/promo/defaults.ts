@@ -1,6 +1,5 @@
 import { SOUND_KIT, type KitKind } from '../../audio/index.ts';
 import type {
-  ClipMove,
   Footage,
   Pace,
   PartByPart,
@@ -13,7 +12,10 @@ import type {
 } from './types.ts';
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
-  return { version: 3, name, width, height, clips: [], titles: [], music: null, sounds: [], footage: [], overlays: [] };
+  return {
+    ...{ version: 4, name, width, height, clips: [], titles: [], music: null, sounds: [], footage: [], overlays: [] },
+    ...{ markers: [], layers: [], tracks: [], eases: [] },
+  };
 }
 
 export function newTitle(id: string, values: Partial<Title> = {}): Title {
@@ -41,12 +43,6 @@ export function newTransition(kind: Transition['kind'], frames: number): Transit
 
 export function newPace(): Pace {
   return { from: 1, to: 1, reverse: false, between: 'blend' };
-}
-
-/** A slow push, which is what most clips get. */
-export function newMove(): ClipMove {
-  const rest = { x: 0, y: 0, scale: 1, rotation: 0 };
-  return { from: rest, to: { ...rest, scale: 1.08 }, ease: 'linear', cover: true };
 }
 
 export function newParts(part: PartByPart['part']): PartByPart {

@@ -18,12 +18,13 @@ import {
   whole,
 } from '../fields.ts';
 import { pictureSize } from '../picture-size.ts';
+import { keyedShape } from '../shot/keyed-schema.ts';
+import { clipPictureSchema } from './clip-picture.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
   CLIP_FILLS,
   IN_BETWEENS,
-  MOVE_EASES,
   MUSIC_PARTS,
   PART_ORDERS,
   FASTEST_PACE,
@@ -32,15 +33,14 @@ import {
   TRANSITIONS,
   type Arrival,
   type Clip,
-  type ClipMove,
   type FileSource,
   type Footage,
   type MadeSource,
+  type Marker,
   type MusicPart,
   type MusicUse,
   type Pace,
   type PartByPart,
-  type Placement,
   type PromoDocument,
   type PromoOverlay,
   type PromoSound,
@@ -68,20 +68,6 @@ const pace = shape<Pace>({
   to: finite('Speed at the end', 0, FASTEST_PACE),
   reverse: flag('Reverse'),
   between: oneOf('In-betweens', IN_BETWEENS),
-});
-
-const placement = shape<Placement>({
-  x: finite('Across', -10, 10),
-  y: finite('Up', -10, 10),
-  scale: finite('Scale', 0.01, 100),
-  rotation: finite('Rotation', -3600, 3600),
-});
-
-const move = shape<ClipMove>({
-  from: placement,
-  to: placement,
-  ease: oneOf('Ease', MOVE_EASES),
-  cover: flag('Cover'),
 });
 
 const parts = shape<PartByPart>({
@@ -113,7 +99,8 @@ const clip = shape<Clip>({
   length: whole('Length', 1, PROMO_LIMITS.frames),
   into: optional(transition),
   pace: optional(pace),
-  move: optional(move),
+  picture: optional(clipPictureSchema),
+  off: optional(flag('Off')),
   fill: optional(oneOf('Fill', CLIP_FILLS)),
 });
 
@@ -224,8 +211,16 @@ const overlay = shape<PromoOverlay>({
   leave: arrival,
 });
 
+const marker = shape<Marker>({
+  id: id('Id'),
+  order: order(),
+  name: name('Name of the marker'),
+  at: whole('Frame of the marker', 0, PROMO_LIMITS.frames),
+  length: whole('Length', 0, PROMO_LIMITS.frames),
+});
+
 export const promoSchema = shape<PromoDocument>({
-  version: versionOf(3),
+  version: versionOf(4),
   name: name('Promo name'),
   ...pictureSize,
   clips: list('Clips', clip, 500),
@@ -234,4 +229,6 @@ export const promoSchema = shape<PromoDocument>({
   sounds: list('Sounds', sound, PROMO_LIMITS.sounds),
   footage: list('Footage', footage, PROMO_LIMITS.footage),
   overlays: list('Overlays', overlay, PROMO_LIMITS.overlays),
+  markers: list('Markers', marker, PROMO_LIMITS.markers),
+  ...keyedShape,
 });

@@ -1,7 +1,18 @@
 import type { KitSound } from '../../audio/index.ts';
+import type { Item } from '../common.ts';
+import type { LayerStack } from '../shot/index.ts';
+import type { ClipPicture } from './clip-picture.ts';
 
-/** The most titles, sounds, overlays and pieces of footage, letters of a title, and frames that anything begins at or lasts. */
-export const PROMO_LIMITS = { titles: 200, sounds: 200, overlays: 200, footage: 200, letters: 2000, frames: 100_000 };
+/** The most titles, sounds, overlays, markers and pieces of footage, letters of a title, and frames that anything begins at or lasts. */
+export const PROMO_LIMITS = {
+  titles: 200,
+  sounds: 200,
+  overlays: 200,
+  markers: 500,
+  footage: 200,
+  letters: 2000,
+  frames: 100_000,
+};
 
 export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
@@ -45,25 +56,6 @@ export interface Pace {
   between: (typeof IN_BETWEENS)[number];
 }
 
-/** Where a clip's picture lies: shares of the promo's height from the middle, x to the right, y up; degrees to the left. */
-export interface Placement {
-  x: number;
-  y: number;
-  scale: number;
-  rotation: number;
-}
-
-export const MOVE_EASES = ['linear', 'smooth', 'land'] as const;
-
-/** A move of a clip's picture, from its first frame to its last. */
-export interface ClipMove {
-  from: Placement;
-  to: Placement;
-  ease: (typeof MOVE_EASES)[number];
-  /** Made so much larger that no corner is ever empty. */
-  cover: boolean;
-}
-
 /** How a picture of another proportion fills the frame: cropped, or over its own blurred picture. */
 export const CLIP_FILLS = ['cropped', 'blurred'] as const;
 
@@ -80,8 +72,10 @@ export interface Clip {
   into?: Transition;
   /** Missing: a frame of the take for each of the promo. */
   pace?: Pace;
-  /** Missing: the whole picture, at rest. */
-  move?: ClipMove;
+  /** Missing: the whole picture, at rest. Its keys are tracks of the promo, whose frames count from the clip's first. */
+  picture?: ClipPicture;
+  /** Black for as long as it is. */
+  off?: boolean;
   /** Missing: between black bars. */
   fill?: (typeof CLIP_FILLS)[number];
 }
@@ -256,8 +250,19 @@ export interface PromoOverlay {
   leave: Arrival;
 }
 
-export interface PromoDocument {
-  version: 3;
+/** A place on the time line with a name, or a stretch of it with a note. */
+export interface Marker extends Item {
+  at: number;
+  /** Frames; 0: a place. */
+  length: number;
+}
+
+/**
+ * What is composited over the picture and the overlays, and below the titles, are layers as those of shots, which count their frames
+ * from the promo's first.
+ */
+export interface PromoDocument extends LayerStack {
+  version: 4;
   name: string;
   width: number;
   height: number;
@@ -268,4 +273,5 @@ export interface PromoDocument {
   footage: Footage[];
   /** Over the picture and below the titles, the lowest first. */
   overlays: PromoOverlay[];
+  markers: Marker[];
 }

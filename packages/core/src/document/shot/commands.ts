@@ -3,9 +3,10 @@ import type { PropertyValue } from '../../properties/index.ts';
 import type { Command } from '../edit.ts';
 import { findTrack, keyAt, moveKey, removeKey, setKey } from './tracks.ts';
 import type { Ease, EaseShape, LinkedEase } from './eases.ts';
-import type { ShotDocument, Track } from './types.ts';
+import type { Keyed, ShotDocument, Track } from './types.ts';
 
 type ShotCommand = Command<ShotDocument>;
+type KeyCommand = Command<Keyed>;
 
 /** A key by where it is. */
 export interface KeyAddress {
@@ -33,12 +34,12 @@ export function changeLength(frames: number): ShotCommand {
 }
 
 /** Sets the value of a property at a frame, making track and key as needed. */
-export function keyValue({ thing, path, frame }: KeyAddress, value: PropertyValue, label: string): ShotCommand {
+export function keyValue({ thing, path, frame }: KeyAddress, value: PropertyValue, label: string): KeyCommand {
   return { label, run: (shot) => setKey(shot, thing, path, frame, value) };
 }
 
 /** Keys a property at a frame, or takes the key away that is there. */
-export function toggleKey({ thing, path, frame }: KeyAddress, value: PropertyValue, property: string): ShotCommand {
+export function toggleKey({ thing, path, frame }: KeyAddress, value: PropertyValue, property: string): KeyCommand {
   return {
     label: `Key ${property}`,
     run: (shot) => {
@@ -53,7 +54,7 @@ export function toggleKey({ thing, path, frame }: KeyAddress, value: PropertyVal
  * Moves keys by whole frames, each in its track; a key that is run over gives way. Keys that move together never run over
  * each other.
  */
-export function moveKeys(keys: readonly KeyAddress[], by: number): ShotCommand {
+export function moveKeys(keys: readonly KeyAddress[], by: number): KeyCommand {
   const ahead = [...keys].sort((a, b) => (by > 0 ? b.frame - a.frame : a.frame - b.frame));
   return {
     label: keys.length > 1 ? `Move ${keys.length} keys` : 'Move key',
@@ -64,7 +65,7 @@ export function moveKeys(keys: readonly KeyAddress[], by: number): ShotCommand {
   };
 }
 
-export function deleteKeys(keys: readonly KeyAddress[]): ShotCommand {
+export function deleteKeys(keys: readonly KeyAddress[]): KeyCommand {
   return {
     label: keys.length > 1 ? `Delete ${keys.length} keys` : 'Delete key',
     run: (shot) => {
@@ -75,7 +76,7 @@ export function deleteKeys(keys: readonly KeyAddress[]): ShotCommand {
 }
 
 /** Gives keys an ease, and so the spans after them. */
-export function easeKeys(keys: readonly KeyAddress[], ease: Ease): ShotCommand {
+export function easeKeys(keys: readonly KeyAddress[], ease: Ease): KeyCommand {
   const name = typeof ease === 'string' ? ease : ease.kind;
   return {
     label: keys.length > 1 ? `Ease ${keys.length} keys, ${name}` : `Ease key, ${name}`,
@@ -109,7 +110,7 @@ export function changeLinkedEase(id: string, values: Partial<{ name: string; eas
   };
 }
 
-function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): void {
+function giveEase(shot: Keyed, keys: readonly KeyAddress[], ease: Ease): void {
   for (const { thing, path, frame } of keys) {
     const key = keyAt(findTrack(shot, thing, path), frame);
     if (key) key.ease = ease;
@@ -117,12 +118,10 @@ function giveEase(shot: ShotDocument, keys: readonly KeyAddress[], ease: Ease): 
 }
 
 /** A linked ease goes with the last key or recipe that has it. Changes `shot` (an edit's draft). */
-export function dropUnlinked(shot: ShotDocument): void {
-  const { other } = shot;
+export function dropUnlinked(shot: Keyed & Partial<Pick<ShotDocument, 'recipes' | 'other'>>): void {
+  const { other, recipes = [] } = shot;
   const tracks = [...shot.tracks, ...(other?.tracks ?? [])];
-  const eases = [...tracks.flatMap(({ keys }) => keys), ...shot.recipes, ...(other?.recipes ?? [])].map(
-    ({ ease }) => ease,
-  );
+  const eases = [...tracks.flatMap(({ keys }) => keys), ...recipes, ...(other?.recipes ?? [])].map(({ ease }) => ease);
   const used = new Set(eases.flatMap((ease) => (typeof ease === 'object' && ease.kind === 'linked' ? [ease.id] : [])));
   if (shot.eases.some((e) => !used.has(e.id))) shot.eases = shot.eases.filter((e) => used.has(e.id));
 }
@@ -157,7 +156,7 @@ export function clearMoves(): ShotCommand {
 }
 
 /** Replaces the tracks of the same properties, keeps all others. */
-export function replaceTracks(label: string, tracks: readonly Track[]): ShotCommand {
+export function replaceTracks(label: string, tracks: readonly Track[]): KeyCommand {
   const nameOf = ({ thing, path }: Track): string => `${thing} ${path}`;
   const made = new Set(tracks.map(nameOf));
   return {

@@ -3,28 +3,28 @@ import { shortened } from '../../text/index.ts';
 import { dropUnlinked } from './commands.ts';
 import { layerProperties, newLayer, type Layer } from './layers/index.ts';
 import { withHeld } from './looks.ts';
-import type { ShotDocument } from './types.ts';
+import type { LayerStack } from './types.ts';
 
-type ShotCommand = Command<ShotDocument>;
+type LayerCommand = Command<LayerStack>;
 
 /** Puts a layer into the composite, above all others or so many from below. */
-export function addLayer(layer: Layer, at = Infinity): ShotCommand {
+export function addLayer(layer: Layer, at = Infinity): LayerCommand {
   return {
     label: `Add ${layer.name}`,
     run: ({ layers }) => void layers.splice(Math.min(at, layers.length), 0, layer),
   };
 }
 
-export function changeLayer(id: string, label: string, values: Partial<Layer>): ShotCommand {
+export function changeLayer(id: string, label: string, values: Partial<Layer>): LayerCommand {
   return { label, run: (shot) => void Object.assign(shot.layers.find((l) => l.id === id) ?? {}, values) };
 }
 
-export function renameLayer(id: string, name: string): ShotCommand {
+export function renameLayer(id: string, name: string): LayerCommand {
   return changeLayer(id, 'Rename layer', { name: shortened(name, 120) });
 }
 
 /** Carries a layer to the place in the stack that another has now; 0 is the lowest. */
-export function carryLayer(id: string, to: number): ShotCommand {
+export function carryLayer(id: string, to: number): LayerCommand {
   return {
     label: 'Reorder layers',
     run: ({ layers }) => {
@@ -35,7 +35,7 @@ export function carryLayer(id: string, to: number): ShotCommand {
 }
 
 /** Puts some layers into another order, the lowest first, in the places in the stack that they have; all others stay. */
-export function orderLayers(order: readonly string[]): ShotCommand {
+export function orderLayers(order: readonly string[]): LayerCommand {
   return {
     label: 'Reorder layers',
     run: ({ layers }) => {
@@ -55,7 +55,7 @@ export function orderLayers(order: readonly string[]): ShotCommand {
 }
 
 /** Takes a layer away with its keys, and all that it holds. What went along with it, or was cut out by it, stays where it is. */
-export function deleteLayer(id: string): ShotCommand {
+export function deleteLayer(id: string): LayerCommand {
   return {
     label: 'Delete layer',
     run: (shot) => {
@@ -72,7 +72,7 @@ export function deleteLayer(id: string): ShotCommand {
 }
 
 /** Puts layers into a new group that stands where the highest of them does. */
-export function groupLayers(ids: readonly string[], group: Layer): ShotCommand {
+export function groupLayers(ids: readonly string[], group: Layer): LayerCommand {
   return {
     label: ids.length === 1 ? 'Group layer' : `Group ${ids.length} layers`,
     run: ({ layers }) => {
@@ -91,7 +91,7 @@ export function groupLayers(ids: readonly string[], group: Layer): ShotCommand {
 }
 
 /** Takes a group away, and leaves what it held in its place. */
-export function ungroupLayer(id: string): ShotCommand {
+export function ungroupLayer(id: string): LayerCommand {
   return {
     label: 'Ungroup',
     run: (shot) => {
@@ -112,7 +112,7 @@ export function ungroupLayer(id: string): ShotCommand {
  * @param copy its id; what it holds is called after it.
  * @param later frames, from 0 on, by which span and keys are later, so that copies make a staircase.
  */
-export function duplicateLayer(id: string, copy: string, name: string, later = 0): ShotCommand {
+export function duplicateLayer(id: string, copy: string, name: string, later = 0): LayerCommand {
   return {
     label: 'Duplicate layer',
     run: (shot) => {
@@ -146,7 +146,12 @@ const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as 
  * Gives layers some of the values of another: which, by their names; keys of those go along.
  * @param later frames by which the span and the keys that come are later in each than in the one before, so that they make a staircase.
  */
-export function copyLayerValues(from: string, to: readonly string[], names: readonly string[], later = 0): ShotCommand {
+export function copyLayerValues(
+  from: string,
+  to: readonly string[],
+  names: readonly string[],
+  later = 0,
+): LayerCommand {
   return {
     label: to.length > 1 ? `Copy values to ${to.length} layers` : 'Copy values to layer',
     run: (shot) => {
@@ -170,7 +175,7 @@ export function copyLayerValues(from: string, to: readonly string[], names: read
 }
 
 /** Gives values of layers, by their names, what they usually are, and takes their keys away. */
-export function clearLayerValues(ids: readonly string[], names: readonly string[]): ShotCommand {
+export function clearLayerValues(ids: readonly string[], names: readonly string[]): LayerCommand {
   return {
     label: ids.length > 1 ? `Clear values of ${ids.length} layers` : 'Clear values of layer',
     run: (shot) => {

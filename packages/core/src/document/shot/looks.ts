@@ -1,7 +1,7 @@
 import type { Command } from '../edit.ts';
 import { newShot } from './defaults.ts';
 import type { Layer } from './layers/index.ts';
-import type { ShotDocument } from './types.ts';
+import type { LayerStack, ShotDocument } from './types.ts';
 
 /** What the set and the camera of a look are called: it stands in none. */
 const NONE = 'none';
@@ -17,10 +17,10 @@ export function withHeld(layers: readonly Layer[], id: string): string[] {
 }
 
 /**
- * A layer with its keys and all that it holds, to be put on the rack of any shot: a shot of nothing else. What it goes along with or is
- * cut by, and its take, are not part of it.
+ * A layer with its keys and all that it holds, to be put on the rack of any shot or promo: a shot of nothing else, so many frames long.
+ * What it goes along with or is cut by, and its take, are not part of it.
  */
-export function lookFrom(shot: ShotDocument, id: string, name: string): ShotDocument {
+export function lookFrom(shot: LayerStack, id: string, name: string, length: number): ShotDocument {
   const kept = withHeld(shot.layers, id);
   const own = (other: string): string => (kept.includes(other) ? other : '');
   const layers = copyOf(shot.layers.filter((l) => kept.includes(l.id))).map(({ order: _, ...layer }): Layer => {
@@ -36,7 +36,7 @@ export function lookFrom(shot: ShotDocument, id: string, name: string): ShotDocu
     ),
   );
   const eases = copyOf(shot.eases.filter((e) => used.has(e.id)));
-  return { ...newShot(name, NONE, NONE, shot.length), layers, tracks, eases };
+  return { ...newShot(name, NONE, NONE, length), layers, tracks, eases };
 }
 
 /**
@@ -49,7 +49,7 @@ export function putLook(
   fresh: () => string,
   things: ReadonlySet<string>,
   group = '',
-): { command: Command<ShotDocument>; id: string } {
+): { command: Command<LayerStack>; id: string } {
   const ids = new Map([...look.layers, ...look.eases].map(({ id }) => [id, fresh()]));
   const named = (id: string): string => ids.get(id) ?? '';
   const known = (thing: string): string => (things.has(thing) ? thing : '');
@@ -63,7 +63,7 @@ export function putLook(
     return { ...layer, ...links, ...stands, id: named(layer.id) } as Layer;
   });
   const root = layers.find((_, i) => look.layers[i].group === '') ?? layers[0];
-  const command: Command<ShotDocument> = {
+  const command: Command<LayerStack> = {
     label: `Put ${look.name} on the rack`,
     run: (shot) => {
       const firstGlass = shot.layers.findIndex((l) => l.space === 'glass');

@@ -1,40 +1,12 @@
-import * as yup from 'yup';
-import { PATH, type PropertyValue } from '../../properties/index.ts';
-import { finite, flag, id, list, name, oneOf, orNull, shape, text, versionOf, whole, type Field } from '../fields.ts';
-import { easeSchema, linkedEaseSchema } from './eases.ts';
-import { layerSchema } from './layers/index.ts';
+import { finite, id, list, name, oneOf, orNull, shape, versionOf, whole } from '../fields.ts';
+import { keyedShape } from './keyed-schema.ts';
 import { pathSchema } from './paths.ts';
 import { recipeSchema } from './recipes.ts';
 import { ruleSchema } from './rules.ts';
-import { MOVES_NAMES, type Key, type OtherMoves, type ShotDocument, type Track } from './types.ts';
-
-const number = finite('Value of a key', -1e9, 1e9);
-
-/** A number, a switch, a colour or choice by its text, or a place. */
-const value = yup.lazy((given: unknown) => {
-  if (typeof given === 'boolean') return flag('Value of a key');
-  if (typeof given === 'string') return text('Value of a key', 64);
-  return Array.isArray(given) ? list('Value of a key', number, 16, 1, 'A key holds a value at least.') : number;
-}) as unknown as Field<PropertyValue>;
-
-const key = shape<Key>({
-  frame: finite('Frame of a key', -100000, 200000),
-  value,
-  ease: easeSchema,
-});
-
-const track = shape<Track>({
-  thing: id('Thing'),
-  path: text('Property', 120).matches(PATH, 'Property is not the path of a property.'),
-  keys: list('Keys', key, 10000).test(
-    'one type',
-    'The keys of a property must all hold the same kind of value.',
-    (keys) => new Set((keys as Array<Key>).map((k) => typeof k.value)).size < 2,
-  ) as Field<Array<Key>>,
-});
+import { MOVES_NAMES, type OtherMoves, type ShotDocument } from './types.ts';
 
 const moves = {
-  tracks: list('Tracks', track, 1000),
+  tracks: keyedShape.tracks,
   paths: list('Paths', pathSchema, 200),
   rules: list('Rules', ruleSchema, 1000),
   recipes: list('Recipes', recipeSchema, 300),
@@ -48,8 +20,8 @@ export const shotSchema = shape<ShotDocument>({
   length: whole('Length', 1, 100000),
   seed: whole('Seed', 0, 0xffffffff),
   ...moves,
-  eases: list('Linked eases', linkedEaseSchema, 200),
+  eases: keyedShape.eases,
   other: orNull(shape<OtherMoves>({ ...moves, name: oneOf('Version of the moves', MOVES_NAMES) })),
-  layers: list('Layers', layerSchema, 500),
+  layers: keyedShape.layers,
   musicFrom: orNull(finite('Place in the music', -36000, 36000)),
 });

@@ -1,11 +1,13 @@
 import type { PropertyValue } from '../../properties/index.ts';
 import type { Ease } from './eases.ts';
-import type { Key, ShotDocument, Track } from './types.ts';
+import type { Key, Keyed, ShotDocument, Track } from './types.ts';
+
+type Tracks = Pick<Keyed, 'tracks'>;
 
 /** Two keys closer than this many frames are the same key. */
 const SAME_FRAME = 1e-6;
 
-export function findTrack(shot: ShotDocument, thing: string, path: string): Track | undefined {
+export function findTrack(shot: Tracks, thing: string, path: string): Track | undefined {
   return shot.tracks.find((t) => t.thing === thing && t.path === path);
 }
 
@@ -20,7 +22,7 @@ export function isNumeric(track: Track | undefined): track is Track<number> {
 
 /** Sets the value at `frame`, making track and key as needed; keys stay in order. Changes `shot` (an edit's draft). */
 export function setKey(
-  shot: ShotDocument,
+  shot: Tracks,
   thing: string,
   path: string,
   frame: number,
@@ -42,7 +44,7 @@ export function setKey(
 }
 
 /** Removes the key at `frame`, and the track with its last key. Changes `shot`. */
-export function removeKey(shot: ShotDocument, thing: string, path: string, frame: number): void {
+export function removeKey(shot: Tracks, thing: string, path: string, frame: number): void {
   const track = findTrack(shot, thing, path);
   if (!track) return;
   track.keys = track.keys.filter((k) => Math.abs(k.frame - frame) >= SAME_FRAME);
@@ -50,7 +52,7 @@ export function removeKey(shot: ShotDocument, thing: string, path: string, frame
 }
 
 /** Moves the key at `from` to `to`; a key already there gives way. Changes `shot`. */
-export function moveKey(shot: ShotDocument, thing: string, path: string, from: number, to: number): void {
+export function moveKey(shot: Tracks, thing: string, path: string, from: number, to: number): void {
   const track = findTrack(shot, thing, path);
   const key = keyAt(track, from);
   if (!track || !key || from === to) return;

@@ -22,6 +22,18 @@ export interface Track<V extends PropertyValue = PropertyValue> {
   keys: Array<Key<V>>;
 }
 
+/** A document with keys. */
+export interface Keyed {
+  tracks: Track[];
+  eases: LinkedEase[];
+}
+
+/** A document whose layers are composited: a shot, or a promo. */
+export interface LayerStack extends Keyed {
+  /** The lowest first. */
+  layers: Layer[];
+}
+
 /** What of a shot moves its set. */
 export interface ShotMoves {
   tracks: Track[];

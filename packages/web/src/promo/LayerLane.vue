@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { isPart, type Layer } from '@tender-orbit/core/document';
+import { computed } from 'vue';
+import { LAYER_ICONS } from '../composite/layer-icons.ts';
+import { useRack } from '../stores/index.ts';
+import { percent } from '../timeline/lane.ts';
+import { TimeBar } from '../ui/index.ts';
+import type { PromoDrag } from './use-promo-drag.ts';
+import { usePromo, type PromoChoice } from './use-promo.ts';
+
+/** Layers over the picture, a row each, the highest first, with their keys. */
+const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
+const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
+const rack = useRack();
+const { promo, chosen } = usePromo();
+const ROW = 24;
+const layers = computed(() => rack.layers.filter((l) => !isPart(l)).toReversed());
+/** How long a layer is to be seen; one without an end lasts as long as the promo. */
+const lengthOf = ({ start, length }: Layer): number => (length > 0 ? length : Math.max(1, span - start));
+const keysOf = ({ id, start }: Layer): number[] => [
+  ...new Set(
+    (promo.value?.tracks ?? []).filter((t) => t.thing === id).flatMap((t) => t.keys.map((k) => k.frame - start)),
+  ),
+];
+</script>
+
+<template>
+  <div class="lane" :style="{ height: `${layers.length * ROW + 4}px` }" data-test="layer-lane">
+    <TimeBar
+      v-for="(layer, row) in layers"
+      :key="layer.id"
+      class="layer"
+      :class="{ hidden: !layer.visible }"
+      :label="`Layer ${layer.name}`"
+      :on="chosen?.kind === 'layer' && chosen.id === layer.id"
+      :start="layer.start"
+      :length="lengthOf(layer)"
+      :span="span"
+      :top="row * ROW + 2"
+      edges="both"
+      data-test="layer"
+      @contextmenu="emit('menu', $event, { kind: 'layer', id: layer.id })"
+      @pointerdown="drag.down($event, 'layer', layer.id, layer.start, lengthOf(layer))"
+      @pointermove="drag.move"
+      @pointerup="drag.up"
+      @pointercancel="drag.up"
+      @keydown="drag.onKey($event, 'layer', layer.id, layer.start, lengthOf(layer))"
+    >
+      <v-icon :icon="LAYER_ICONS[layer.kind]" size="15" />
+      <span class="clip">{{ layer.name }}</span>
+      <i
+        v-for="frame in keysOf(layer)"
+        :key="frame"
+        class="key"
+        :style="{ left: percent(frame + 0.5, lengthOf(layer)) }"
+        aria-hidden="true"
+      />
+    </TimeBar>
+  </div>
+</template>
+
+<style scoped>
+.lane {
+  position: relative;
+  box-shadow: inset 0 -1px var(--ink-0);
+}
+.layer {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  height: 21px;
+  font-size: 12px;
+  background: #4a2f49;
+}
+.layer.hidden {
+  opacity: 0.5;
+}
+.key {
+  position: absolute;
+  bottom: 1px;
+  width: 7px;
+  height: 7px;
+  margin-left: -3px;
+  border: 1px solid var(--ink-0);
+  border-radius: 50%;
+  background: var(--celadon);
+  pointer-events: none;
+}
+</style>

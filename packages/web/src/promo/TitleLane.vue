@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { TimeBar } from '../ui/index.ts';
+import { rowsOf } from './layout.ts';
+import type { PromoDrag } from './use-promo-drag.ts';
+import { usePromo, type PromoChoice } from './use-promo.ts';
+
+/** Titles on the time line, in as many rows as they need. */
+const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
+const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
+const { promo, chosen } = usePromo();
+const ROW = 28;
+const titles = computed(() => promo.value?.titles ?? []);
+const rows = computed(() => rowsOf(titles.value));
+const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) => row + 1)));
+const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chosen.value.id === id;
+</script>
+
+<template>
+  <div class="lane" :style="{ height: `${count * ROW + 4}px` }">
+    <TimeBar
+      v-for="title in titles"
+      :key="title.id"
+      class="title"
+      :label="`Title ${title.text}`"
+      :on="isChosen(title.id)"
+      :start="title.start"
+      :length="title.length"
+      :span="span"
+      :top="rows.get(title.id)! * ROW + 2"
+      edges="both"
+      data-test="title"
+      @contextmenu="emit('menu', $event, { kind: 'title', id: title.id })"
+      @pointerdown="drag.down($event, 'title', title.id, title.start, title.length)"
+      @pointermove="drag.move"
+      @pointerup="drag.up"
+      @pointercancel="drag.up"
+      @keydown="drag.onKey($event, 'title', title.id, title.start, title.length)"
+    >
+      <span class="clip">{{ title.text || 'empty title' }}</span>
+    </TimeBar>
+  </div>
+</template>
+
+<style scoped>
+.lane {
+  position: relative;
+  box-shadow: inset 0 -1px var(--ink-0);
+}
+.title {
+  display: flex;
+  align-items: center;
+  height: 25px;
+  background: #3d3468;
+}
+</style>
