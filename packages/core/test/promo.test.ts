@@ -9,6 +9,7 @@ import {
   shownAt,
   soundTrack,
   takeFramesAt,
+  fontFiles,
   TITLE_FONTS,
   type TitlePainter,
   titlePose,
@@ -106,12 +107,12 @@ describe('promo: title poses', () => {
       expect(down).at.most(last);
       last = down;
     }
-    expect(titlePose(title, 20)).deep.equal({ opacity: 1, across: 0, down: 0, scale: 1 });
+    expect(titlePose(title, 20)).include({ opacity: 1, across: 0, down: 0, scale: 1, blur: 0, turn: 0 });
   });
 
   it('arrive at once when told so', () => {
     const at = titlePose({ ...title, arrive: { kind: 'none', frames: 9 } }, 10)!;
-    expect(at).deep.equal({ opacity: 1, across: 0, down: 0, scale: 1 });
+    expect(at).include({ opacity: 1, across: 0, down: 0, scale: 1, unmasked: 1, counted: 1 });
   });
 });
 
@@ -158,9 +159,37 @@ describe('promo: titles and pictures', () => {
   });
 
   it('use every shipped font, each with letters of its own', () => {
-    const sums = TITLE_FONTS.map((f) => ink(steady({ font: f.id })).sum);
+    const families = TITLE_FONTS.filter((f) => !f.script || f.script === 'world');
+    const sums = families.map((f) => ink(steady({ font: f.id })).sum);
     expect(sums.every((s) => s > 200)).equal(true);
     expect(new Set(sums).size).equal(sums.length);
+    expect(new Set(TITLE_FONTS.map(({ files }) => files[0].split('/')[0])).size).least(14);
+  });
+
+  it('have letters for every script, whatever font is chosen, joined and from right to left where they are', () => {
+    const words = ['Μέλι', 'Мёд', 'دبش', 'דבש', 'शहद', 'はちみつ', '蜂蜜', '꿀'];
+    const missing = ink(steady({ text: '\u{10FFFD}\u{10FFFD}' })).sum;
+    const sums = words.map((text) => ink(steady({ text })).sum);
+    for (const [i, sum] of sums.entries()) expect(sum, words[i]).above(150);
+    expect(new Set([...sums, missing]).size).equal(sums.length + 1);
+    // Joined letters are drawn together, not one beside the other.
+    const joined = ink(steady({ text: 'عسل' }));
+    const apart = ink(steady({ text: 'ع س ل' }));
+    expect(joined.right - joined.left).below(0.8 * (apart.right - apart.left));
+    // The first letter of a line of its own stands on its right.
+    const first = ink(steady({ text: 'ש ....', align: 'right', x: 0.9 }));
+    expect(first.right).closeTo(0.9 * 320, 8);
+  });
+
+  it('get their fonts when texts need them: the chosen ones, and those of scripts that these lack', () => {
+    const plain = fontFiles([{ font: 'fraunces-600', text: 'Honey' }]);
+    expect(plain).deep.equal(fontFiles([]));
+    const more = fontFiles([
+      { font: 'caveat-700', text: 'Honey' },
+      { font: 'fraunces-600', text: 'はちみつ' },
+    ]);
+    const families = new Set(more.filter((file) => !plain.includes(file)).map((file) => file.split('/')[0]));
+    expect(families).deep.equal(new Set(['caveat', 'noto-sans-jp']));
   });
 
   it('draw letters with accents from the extended files', () => {

@@ -8,11 +8,12 @@ const require = createRequire(import.meta.url);
 /** Draws titles with the fonts that ship with the application. */
 export async function openPainter(): Promise<TitlePainter> {
   const ck: CanvasKit = await CanvasKitInit({ locateFile: (f: string) => require.resolve(`canvaskit-wasm/bin/${f}`) });
-  const fonts = new Map<string, ArrayBuffer>();
-  for (const file of TITLE_FONTS.flatMap((f) => f.files)) {
+  const read = async (file: string): Promise<ArrayBuffer> => {
     const [family, ...rest] = file.split('/');
     const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
-    fonts.set(file, new Uint8Array(readFileSync(path)).buffer);
-  }
-  return new TitlePainter(ck, fonts);
+    return new Uint8Array(readFileSync(path)).buffer;
+  };
+  const painter = new TitlePainter(ck, new Map(), read);
+  await painter.need(TITLE_FONTS.map(({ id }) => ({ font: id, text: '' })));
+  return painter;
 }

@@ -20,7 +20,7 @@ import {
 } from './http/index.ts';
 import { filmRoutes } from './films/index.ts';
 import { workRoutes } from './jobs/index.ts';
-import { lookRoutes } from './looks/index.ts';
+import { lookRoutes, titleStyleRoutes } from './looks/index.ts';
 import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
@@ -75,6 +75,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     simulationRunRoutes,
     promoRoutes,
     lookRoutes,
+    titleStyleRoutes,
   ])
     api.use(routes(ctx));
   api.use(

@@ -89,3 +89,27 @@ export function ringOut(sound: Sound, stop: number, seconds: number): void {
     }
   });
 }
+
+/** Samples that are brought through a hall at once. */
+const BLOCK = 1 << 16;
+
+/** Adds a hall to a sound, as loud against it as `share` says. Changes the sound. @param seconds until it is 60 dB down. */
+export function hallSend(sound: Sound, seconds: number, share: number): void {
+  const { sampleRate } = sound;
+  [sound.left, sound.right].forEach((channel, ear) => {
+    const response = hallResponse(seconds, sampleRate, 11 + ear);
+    let energy = 0;
+    for (const v of response) energy += v * v;
+    // So that it is as loud as what goes in, where that is noise.
+    const gain = share / Math.sqrt(Math.max(1e-12, energy));
+    const wet = new Float64Array(channel.length);
+    for (let from = 0; from < channel.length; from += BLOCK) {
+      const part = Float64Array.from(channel.subarray(from, from + BLOCK));
+      if (!part.some((v) => v !== 0)) continue;
+      const rung = convolved(part, response);
+      const most = Math.min(part.length + response.length, channel.length - from);
+      for (let i = 0; i < most; i++) wet[from + i] += rung[i];
+    }
+    for (let i = 0; i < channel.length; i++) channel[i] += gain * wet[i];
+  });
+}

@@ -2,6 +2,8 @@ export * from './sound.ts';
 export * from './mix.ts';
 export * from './loudness.ts';
 export * from './hall.ts';
+export * from './strip.ts';
+export * from './edit-music.ts';
 export * from './peaks.ts';
 export * from './instruments.ts';
 export * from './wav.ts';

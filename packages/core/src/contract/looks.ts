@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import type { ShotDocument } from '../document/index.ts';
+import type { ShotDocument, TitleStyle } from '../document/index.ts';
 
 /** Layers with their keys that a person keeps. */
 export interface KeptLook {
@@ -21,4 +21,21 @@ export const lookBody = yup.object({
     .required('Give the look a name.')
     .max(120, 'The name is longer than 120 characters.'),
   look: yup.mixed<object>().required('The look is missing.'),
+});
+
+/** A style of titles that a person keeps; sizes are of a promo 540 pixels high. */
+export interface KeptTitleStyle {
+  id: string;
+  name: string;
+  style: TitleStyle;
+}
+
+export const titleStyleBody = yup.object({
+  name: yup
+    .string()
+    .strict()
+    .trim()
+    .required('Give the style a name.')
+    .max(120, 'The name is longer than 120 characters.'),
+  style: yup.mixed<object>().required('The style is missing.'),
 });

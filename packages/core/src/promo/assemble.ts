@@ -16,6 +16,7 @@ import type { Shown, ShownClip } from './cut.ts';
 import { drawOverlays, footageLength } from './overlays.ts';
 import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
+import { filledTitle } from './variables.ts';
 
 /** Draws one title; TitlePainter is the one there is. */
 export interface TitleDrawer {
@@ -44,7 +45,7 @@ export function assemble(
   const overlaid = drawOverlays(plates, promo, frame, below, pictureOf);
   const out = layers ? layers(overlaid) : overlaid;
   for (const title of promo.titles) {
-    const overlay = titles.draw(title, frame, width, height);
+    const overlay = titles.draw(filledTitle(title, promo.variables), frame, width, height);
     if (overlay) drawOver(out, overlay);
   }
   return out;

@@ -1,69 +1,14 @@
-import { pow } from '../maths/index.ts';
-import type { Canvas, CanvasKit, Paragraph, TextStyle, TypefaceFontProvider } from 'canvaskit-wasm';
+import { cos, sin } from '../maths/index.ts';
+import type { Canvas, CanvasKit, Paint, Paragraph, TextStyle, TypefaceFontProvider } from 'canvaskit-wasm';
 import type { VectorPicture } from '../composite/index.ts';
-import type { Arrival, LayerOf, Title } from '../document/index.ts';
+import type { LayerOf, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
 import { drawLines } from './draw-lines.ts';
-import { TITLE_FONTS } from './fonts.ts';
+import { familyNames, fontFiles, fontsFor, runsLeft, TITLE_FONTS, type FontedText } from './fonts.ts';
 import { rasterOverlay } from './raster-overlay.ts';
-import { partTimes, titleParts, type TitlePart } from './title-parts.ts';
-
-/** Where a title is in its arrival or leaving: 0 gone, 1 fully there; offsets in em. */
-export interface TitlePose {
-  opacity: number;
-  across: number;
-  down: number;
-  scale: number;
-}
-
-/** The pose of a title at a promo frame; null when it is not on. */
-export function titlePose(title: Title, frame: number): TitlePose | null {
-  // Parts come by themselves.
-  return arrivalPose(title, frame, title.parts !== undefined);
-}
-
-/** The pose at a promo frame of what arrives, stays and leaves; null when it is not on. @param there whether it need not arrive. */
-export function arrivalPose(
-  thing: Pick<Title, 'start' | 'length' | 'arrive' | 'leave'>,
-  frame: number,
-  there = false,
-): TitlePose | null {
-  const at = frame - thing.start;
-  if (at < 0 || at >= thing.length) return null;
-  const arriving = there ? 1 : progress(thing.arrive.frames, at + 1);
-  const pose = { opacity: 1, across: 0, down: 0, scale: 1 };
-  apply(pose, thing.arrive, arriving, 1);
-  apply(pose, thing.leave, progress(thing.leave.frames, thing.length - at), -1);
-  return pose;
-}
-
-/** The pose of each part of a title at a promo frame, besides that of the whole. */
-export function partPoses(title: Title, frame: number, count: number): TitlePose[] {
-  return partTimes(title, count).map(({ begin, frames }) => {
-    const pose = { opacity: 1, across: 0, down: 0, scale: 1 };
-    const at = frame - title.start - begin + 1;
-    apply(pose, title.arrive, at <= 0 ? 0 : progress(frames, at), 1);
-    return pose;
-  });
-}
-
-function apply(pose: TitlePose, { kind }: Arrival, t: number, side: number): void {
-  if (t >= 1 || kind === 'none') return;
-  if (kind === 'type') {
-    pose.opacity *= t > 0 ? 1 : 0;
-    return;
-  }
-  const eased = 1 - pow(1 - t, 3);
-  pose.opacity *= kind === 'fade' ? t : eased;
-  if (kind === 'rise') pose.down += (1 - eased) * 0.6 * side;
-  if (kind === 'slide') pose.across -= (1 - eased) * 1.6 * side;
-  if (kind === 'scale') pose.scale *= 1 + (1 - eased) * 0.5 * side;
-}
-
-/** `at` counts from 1, so that the first frame of an n-frame fade already shows 1 / (n + 1). */
-function progress(frames: number, at: number): number {
-  return frames > 0 ? Math.min(1, at / (frames + 1)) : 1;
-}
+import { titleParts, type TitlePart } from './title-parts.ts';
+import { partPoses, titlePose, type TitlePose } from './title-pose.ts';
+import { countUp } from './variables.ts';
 
 /** Share of the picture's width that text may fill before it wraps. */
 const MEASURE = 0.92;
@@ -83,15 +28,41 @@ export class TitlePainter {
   private readonly provider: TypefaceFontProvider;
   private readonly ck: CanvasKit;
 
-  /** @param fonts the files of every TITLE_FONTS entry, by path. A font that is missing falls back to the others. */
-  constructor(ck: CanvasKit, fonts: ReadonlyMap<string, ArrayBuffer>) {
+  /** @param fonts files of TITLE_FONTS by path; `fetchFont` gets more as texts need them. A font that is missing falls back to the others. */
+  constructor(
+    ck: CanvasKit,
+    fonts: ReadonlyMap<string, ArrayBuffer>,
+    private readonly fetchFont: (file: string) => Promise<ArrayBuffer | null> = async () => null,
+  ) {
     this.ck = ck;
     this.provider = ck.TypefaceFontProvider.Make();
+    for (const [file, bytes] of fonts) this.add(file, bytes);
+  }
+
+  private readonly asked = new Map<string, Promise<void>>();
+
+  /** Gets the fonts that texts need, those that are not there yet. */
+  async need(texts: Iterable<FontedText>): Promise<void> {
+    for (const file of fontFiles(texts)) {
+      if (this.asked.has(file)) continue;
+      const bytes = this.fetchFont(file).catch(() => null);
+      this.asked.set(
+        file,
+        bytes.then((found) => {
+          if (found) this.add(file, found);
+          // It may be had another time.
+          else this.asked.delete(file);
+        }),
+      );
+    }
+    await Promise.all(this.asked.values());
+  }
+
+  /** Takes the file of a font, if it is of one that is known. */
+  private add(file: string, bytes: ArrayBuffer): void {
     for (const font of TITLE_FONTS) {
-      font.files.forEach((file, i) => {
-        const bytes = fonts.get(file);
-        if (bytes) this.provider.registerFont(bytes, i === 0 ? font.id : `${font.id}-more`);
-      });
+      const at = font.files.indexOf(file);
+      if (at >= 0) this.provider.registerFont(bytes, familyNames(font)[at]);
     }
   }
 
@@ -100,18 +71,25 @@ export class TitlePainter {
   }
 
   /** The title as an overlay for a picture of the given size at a promo frame; null when there is nothing to draw. */
-  draw(title: Title, frame: number, width: number, height: number): Overlay | null {
-    const pose = titlePose(title, frame);
-    if (!pose || pose.opacity <= 0 || title.text.trim() === '') return null;
+  draw(written: Title, frame: number, width: number, height: number): Overlay | null {
+    const pose = titlePose(written, frame);
+    if (!pose || pose.opacity <= 0 || written.text.trim() === '') return null;
     const { ck } = this;
+    const title = {
+      ...written,
+      ...(pose.counted < 1 && { text: countUp(written.text, pose.counted) }),
+      tracking: written.tracking + pose.tracking,
+    };
     const paragraph = this.layOut(title, width);
-    const textWidth = Math.min(width * MEASURE, paragraph.getLongestLine());
+    const measure = this.measureOf(title, width);
+    const textWidth = Math.min(measure, paragraph.getLongestLine());
     const textHeight = paragraph.getHeight();
     const anchor = { left: 0, centre: 0.5, right: 1 }[title.align];
     const x = title.x * width - anchor * textWidth + pose.across * title.size;
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
     const reach =
-      title.size * (title.parts || pose.scale > 1 ? MOVING_MARGIN : MARGIN) +
+      title.size * (title.parts || pose.scale > 1 || pose.blur > 0 ? MOVING_MARGIN : MARGIN) +
+      (pose.turn !== 0 ? textWidth / 2 : 0) +
       (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0) +
       title.size * dressReach(title);
     const left = Math.max(0, Math.floor(x - reach));
@@ -123,17 +101,18 @@ export class TitlePainter {
       return null;
     }
     // The paragraph is laid out over the full measure and aligned in it; the drawing starts at its aligned edge.
-    const slack = width * MEASURE - textWidth;
+    const slack = measure - textWidth;
     const origin = [x - left - anchor * slack, y - top] as const;
     const middle = [x - left + textWidth / 2, y - top + textHeight / 2] as const;
     const overlay = rasterOverlay(ck, { left, top, width: w, height: h }, (canvas) => {
-      if (pose.scale !== 1) canvas.concat(ck.Matrix.scaled(pose.scale, pose.scale, ...middle));
-      this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
-      if (title.parts) this.drawParts(canvas, title, frame, width, origin);
-      else {
-        this.drawOutline(canvas, title, width, origin);
-        canvas.drawParagraph(paragraph, ...origin);
-      }
+      this.posed(canvas, title, pose, middle, [x - left, y - top, textWidth, textHeight], (down) => {
+        this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
+        if (title.parts) this.drawParts(canvas, title, frame, width, origin);
+        else {
+          this.drawOutline(canvas, title, width, [origin[0], origin[1] + down]);
+          put(canvas, paragraph, origin[0], origin[1] + down);
+        }
+      });
     });
     paragraph.delete();
     if (!overlay) return null;
@@ -156,7 +135,8 @@ export class TitlePainter {
   private drawParts(canvas: Canvas, title: Title, frame: number, width: number, [x, y]: readonly [number, number]) {
     const { ck } = this;
     const parts = titleParts(title.text, title.parts!.part);
-    partPoses(title, frame, parts.length).forEach(({ opacity, across, down, scale }, i) => {
+    partPoses(title, frame, parts.length).forEach((pose, i) => {
+      const { opacity, across, down } = pose;
       if (opacity <= 0) return;
       const paragraph = this.layOut(title, width, { ...parts[i], opacity });
       const [box] = paragraph.getRectsForRange(
@@ -165,17 +145,74 @@ export class TitlePainter {
         ck.RectHeightStyle.Tight,
         ck.RectWidthStyle.Tight,
       );
-      canvas.save();
-      if (scale !== 1 && box) {
-        const [l, t, r, b] = box.rect;
-        canvas.concat(ck.Matrix.scaled(scale, scale, x + (l + r) / 2, y + (t + b) / 2));
-      }
+      const [l, t, r, b] = box ? [...box.rect] : [0, 0, 0, 0];
       const at = [x + across * title.size, y + down * title.size] as const;
-      this.drawOutline(canvas, title, width, at, { ...parts[i], opacity });
-      canvas.drawParagraph(paragraph, ...at);
-      canvas.restore();
+      const middle = [x + (l + r) / 2, y + (t + b) / 2] as const;
+      this.posed(canvas, title, pose, middle, [x + l, y + t, r - l, b - t], (lower) => {
+        this.drawOutline(canvas, title, width, [at[0], at[1] + lower], { ...parts[i], opacity });
+        put(canvas, paragraph, at[0], at[1] + lower);
+      });
       paragraph.delete();
     });
+  }
+
+  /**
+   * Draws something grown, turned and blurred about its middle, and behind its line where it comes out of one.
+   * @param box of it. @param draw is told how far below its place it is.
+   */
+  private posed(
+    canvas: Canvas,
+    { size }: Title,
+    { scale, turn, blur, unmasked }: TitlePose,
+    middle: readonly [number, number],
+    [x, y, w, h]: readonly [number, number, number, number],
+    draw: (down: number) => void,
+  ): void {
+    const { ck } = this;
+    canvas.save();
+    if (scale !== 1) canvas.concat(ck.Matrix.scaled(scale, scale, ...middle));
+    if (turn !== 0) canvas.rotate(-turn, ...middle);
+    if (blur > 0) {
+      const filter = ck.ImageFilter.MakeBlur(blur * size, blur * size, ck.TileMode.Decal, null);
+      const paint = new ck.Paint();
+      paint.setImageFilter(filter);
+      canvas.saveLayer(paint);
+      paint.delete();
+      filter.delete();
+    }
+    if (unmasked < 1) canvas.clipRect(ck.LTRBRect(x - size, y, x + w + size, y + h), ck.ClipOp.Intersect, true);
+    draw((1 - unmasked) * h);
+    if (blur > 0) canvas.restore();
+    canvas.restore();
+  }
+
+  /** Widths at which a text is laid out, by what it depends on. */
+  private readonly measures = new Map<string, number>();
+
+  /** How wide a line may be: as it is told, and where lines are balanced as little as leaves as many of them. */
+  private measureOf(title: Title, width: number): number {
+    const most = width * (title.measure ?? MEASURE);
+    if (!title.balanced) return most;
+    const key = JSON.stringify([title.text, title.font, title.size, title.tracking, most]);
+    let known = this.measures.get(key);
+    if (known === undefined) {
+      const lines = (measure: number): number => {
+        const paragraph = this.layOut({ ...title, balanced: false }, width, undefined, false, measure);
+        const count = paragraph.getLineMetrics().length;
+        paragraph.delete();
+        return count;
+      };
+      const count = lines(most);
+      let [low, high] = [most / (count + 1), most];
+      for (let step = 0; step < 12; step++) {
+        const middle = (low + high) / 2;
+        if (lines(middle) > count) low = middle;
+        else high = middle;
+      }
+      if (this.measures.size > 200) this.measures.clear();
+      this.measures.set(key, (known = Math.min(most, Math.ceil(high) + 1)));
+    }
+    return known;
   }
 
   /** The box behind a text: its layout's size and some room. */
@@ -198,8 +235,28 @@ export class TitlePainter {
   private drawOutline(canvas: Canvas, title: Title, width: number, at: readonly [number, number], only?: Seen): void {
     if (!title.dress || title.dress.outline <= 0) return;
     const paragraph = this.layOut(title, width, only, true);
-    canvas.drawParagraph(paragraph, ...at);
+    put(canvas, paragraph, ...at);
     paragraph.delete();
+  }
+
+  /** A gradient over the width of a text, or its height where it goes up. */
+  private fillPaint({ fill, colour, size, align }: Title, measure: number, opacity: number): Paint {
+    const { ck } = this;
+    const angle = (fill!.angle * Math.PI) / 180;
+    const middle = { left: size * 3, centre: measure / 2, right: measure - size * 3 }[align];
+    const [dx, dy] = [cos(angle) * size * 3, -sin(angle) * size * 0.6];
+    const shader = ck.Shader.MakeLinearGradient(
+      [middle - dx, size * 0.6 - dy],
+      [middle + dx, size * 0.6 + dy],
+      [this.colour(colour, opacity), this.colour(fill!.colour, opacity)],
+      null,
+      ck.TileMode.Clamp,
+    );
+    const paint = new ck.Paint();
+    paint.setAntiAlias(true);
+    paint.setShader(shader);
+    shader.delete();
+    return paint;
   }
 
   private colour(hex: string, opacity: number): Float32Array {
@@ -208,11 +265,17 @@ export class TitlePainter {
   }
 
   /** @param only the letters that are seen, and how much; left out: all. @param outline the line round them instead of their faces. */
-  private layOut(title: Title, width: number, only?: Seen, outline = false): Paragraph {
+  private layOut(
+    title: Title,
+    width: number,
+    only?: Seen,
+    outline = false,
+    measure = this.measureOf(title, width),
+  ): Paragraph {
     const { ck } = this;
     const { dress, size } = title;
     const align = { left: ck.TextAlign.Left, centre: ck.TextAlign.Center, right: ck.TextAlign.Right }[title.align];
-    const families = [title.font, `${title.font}-more`, ...TITLE_FONTS.map((f) => f.id)];
+    const families = fontsFor(title).flatMap(familyNames);
     // The shadow falls once, from what lies lowest.
     const shaded = dress && dress.shadow > 0 && outline === dress.outline > 0;
     const textStyle = (opacity: number): TextStyle =>
@@ -233,7 +296,10 @@ export class TitlePainter {
             ],
           }),
       });
-    const style = new ck.ParagraphStyle({ textAlign: align, textStyle: textStyle(1) });
+    const style = new ck.ParagraphStyle({
+      ...{ textAlign: align, textStyle: textStyle(1) },
+      ...(runsLeft(title.text) && { textDirection: ck.TextDirection.RTL }),
+    });
     const builder = ck.ParagraphBuilder.MakeFromFontProvider(style, this.provider);
     const clear = new ck.Paint();
     clear.setColor(ck.TRANSPARENT);
@@ -253,6 +319,10 @@ export class TitlePainter {
       if (outline) {
         line.setColor(this.colour(dress!.outlineColour, seen));
         builder.pushPaintStyle(textStyle(seen), line, clear);
+      } else if (title.fill && seen > 0) {
+        const face = this.fillPaint(title, measure, seen);
+        builder.pushPaintStyle(textStyle(seen), face, clear);
+        face.delete();
       } else builder.pushStyle(textStyle(seen));
       builder.addText(text);
       builder.pop();
@@ -261,9 +331,17 @@ export class TitlePainter {
     builder.delete();
     line.delete();
     clear.delete();
-    paragraph.layout(width * MEASURE);
+    paragraph.layout(measure);
     return paragraph;
   }
+}
+
+/** Draws a text at a place; what its letters are filled with goes along. */
+function put(canvas: Canvas, paragraph: Paragraph, x: number, y: number): void {
+  canvas.save();
+  canvas.translate(x, y);
+  canvas.drawParagraph(paragraph, 0, 0);
+  canvas.restore();
 }
 
 /** How far a title's dress reaches beyond its letters, in em. */

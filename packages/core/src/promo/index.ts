@@ -4,14 +4,26 @@ export * from './framing.ts';
 export * from './picture-recipes.ts';
 export * from './trim.ts';
 export * from './cut-on-beats.ts';
-export * from './fonts.ts';
+export {
+  BASE_FONTS,
+  fontFiles,
+  layerTexts,
+  promoTexts,
+  TITLE_FONTS,
+  type FontedText,
+  type TitleFont,
+} from './fonts.ts';
+export { countUp, fillIn, filledTitle, slotsOf } from './variables.ts';
 export * from './captions.ts';
 export * from './draw-title.ts';
+export * from './title-pose.ts';
+export { TITLE_LOOKS, type TitleLook } from './title-looks.ts';
 export { partTimes, titleParts } from './title-parts.ts';
 export { footageLength, overlayFrames } from './overlays.ts';
 export * from './assemble.ts';
 export { frameKey } from './frame-key.ts';
 export * from './sound-track.ts';
+export * from './music-time.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
 export * from './sound-the-cut.ts';
 export { reframed, type Focus, type FocusOf, type Reframing } from './reframe.ts';

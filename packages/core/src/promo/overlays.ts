@@ -1,7 +1,7 @@
 import { blend, placeOf, Pyramid, stillPlate, warp, type Plates } from '../composite/index.ts';
 import type { PromoDocument, PromoOverlay } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
-import { arrivalPose } from './draw-title.ts';
+import { arrivalPose } from './title-pose.ts';
 import type { TakeFrame } from './pace.ts';
 
 /** Frames of a piece of footage of a promo; none for what is none. */

@@ -2,6 +2,7 @@ import { newKitSound, type PromoDocument, type PromoSound, type Transition } fro
 import type { KitKind } from '../audio/index.ts';
 import { framesToSeconds, secondsToFrames, type FrameRate } from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
+import { promoSections } from './music-time.ts';
 
 /** What is heard as a transition is seen; dissolves and dips are quiet. */
 const OF_TRANSITIONS: Partial<Record<Transition['kind'], KitKind>> = {
@@ -61,9 +62,8 @@ export function soundsForCut(promo: PromoDocument, rate: FrameRate, id: () => st
 }
 
 /** Frames at which the music drops. */
-function dropsOf({ music }: PromoDocument, rate: FrameRate): number[] {
-  if (!music) return [];
-  return music.sections
+function dropsOf(promo: PromoDocument, rate: FrameRate): number[] {
+  return promoSections(promo)
     .filter(({ kind }) => kind === 'drop')
-    .map(({ from }) => Math.round(secondsToFrames(from - music.trim, rate)));
+    .map(({ from }) => Math.round(secondsToFrames(from, rate)));
 }

@@ -1,8 +1,27 @@
-import { decibelsToGain, measureLoudness, mixMusic, ringOut, silence, type Sound } from '../audio/index.ts';
-import type { PromoDocument } from '../document/index.ts';
-import { beatsBetween, framesToSamples, framesToSeconds, type BeatGrid, type FrameRate } from '../time/index.ts';
+import {
+  applyStrip,
+  dampen,
+  decibelsToGain,
+  limit,
+  measureLoudness,
+  mixMusic,
+  ringOut,
+  silence,
+  type Sound,
+} from '../audio/index.ts';
+import { MUSIC_PROPERTIES, MUSIC_THING, type PromoDocument } from '../document/index.ts';
+import { compileCurve } from '../motion/index.ts';
+import {
+  beatsBetween,
+  framesToSamples,
+  framesToSeconds,
+  secondsToFrames,
+  type BeatGrid,
+  type FrameRate,
+} from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
-import { addSoundsTo, limitPeaks } from './sounds.ts';
+import { editedMusic, editedSeconds } from './music-time.ts';
+import { layDownSounds, limitPeaks } from './sounds.ts';
 
 /** Highest peak of a promo that is brought to a loudness, in dBTP. */
 const HIGHEST_PEAK = -1;
@@ -24,6 +43,13 @@ export function ringStart(promo: PromoDocument, rate: FrameRate): number {
   return Math.max(0, Math.abs(near - wanted) < 60 / grid.tempo ? near + HIT : wanted);
 }
 
+/** The promo's sound, and the rows of the mixer that it is made of, as they are heard in it. */
+export interface SoundStems {
+  music: Sound;
+  sounds: Sound;
+  out: Sound;
+}
+
 /**
  * The promo's sound, exactly as long as its pictures; silence when it has none. Preview and file both play this. Brought to a
  * loudness it may stay quieter: no peak goes above -1 dBTP.
@@ -36,30 +62,94 @@ export function soundTrack(
   sampleRate: number,
   files: ReadonlyMap<string, Sound> = new Map(),
 ): Sound {
+  return soundStems(promo, rate, music, sampleRate, files).out;
+}
+
+/** The same with the rows that it is mixed from, before all that is done to both together. */
+export function soundStems(
+  promo: PromoDocument,
+  rate: FrameRate,
+  music: Sound | null,
+  sampleRate: number,
+  files: ReadonlyMap<string, Sound> = new Map(),
+): SoundStems {
+  const { mixer } = promo;
   const samples = framesToSamples(promoLength(promo), rate, sampleRate);
-  const sound = promo.music && music ? musicBed(promo, rate, music, samples, sampleRate) : silence(samples, sampleRate);
-  if (addSoundsTo(sound, promo, rate, files)) limitPeaks(sound);
-  if (promo.music?.loudness !== undefined) bringTo(sound, promo.music.loudness);
-  return sound;
+  const bed = promo.music && music ? musicBed(promo, rate, music, samples, sampleRate) : silence(samples, sampleRate);
+  const { sounds, heard } = layDownSounds(bed, promo, rate, files);
+  if (mixer) {
+    applyStrip(bed, mixer.music);
+    applyStrip(sounds, mixer.sounds);
+  }
+  const out: Sound = { ...bed, left: bed.left.slice(), right: bed.right.slice() };
+  if (heard) for (const side of ['left', 'right'] as const) sounds[side].forEach((v, i) => (out[side][i] += v));
+  if (mixer) applyStrip(out, mixer.all);
+  if (heard || mixer) limitPeaks(out);
+  if (promo.music?.loudness !== undefined) bringTo(out, promo.music.loudness);
+  return { music: bed, sounds, out };
 }
 
 /** The last bed made of each piece of music: what is changed of the sounds over it leaves it as it is. */
 const beds = new WeakMap<Sound, { key: string; bed: Sound }>();
 
 /** The music as it lies below all sounds; the caller's own to change. */
-function musicBed(promo: PromoDocument, rate: FrameRate, music: Sound, samples: number, sampleRate: number): Sound {
+function musicBed(promo: PromoDocument, rate: FrameRate, file: Sound, samples: number, sampleRate: number): Sound {
   const use = promo.music!;
-  const { ring = 0, trim, gain, fadeIn, fadeOut } = use;
+  const music = editedMusic(file, use);
+  const { ring = 0, trim, gain, fadeIn, fadeOut, lowPass } = use;
   const stop = ring > 0 ? Math.round(ringStart(promo, rate) * sampleRate) : 0;
-  const key = JSON.stringify([trim, gain, fadeIn, fadeOut, ring, stop, samples, sampleRate]);
+  const tracks = promo.tracks.filter((t) => t.thing === MUSIC_THING);
+  const key = JSON.stringify([
+    trim,
+    gain,
+    fadeIn,
+    fadeOut,
+    ring,
+    stop,
+    samples,
+    sampleRate,
+    lowPass,
+    tracks,
+    promo.eases,
+  ]);
   let known = beds.get(music);
   if (known?.key !== key) {
-    const bed = mixMusic(music, ring > 0 ? { ...use, fadeOut: 0 } : use, samples, sampleRate);
+    const gains = keyedValues(promo, rate, 'gain', samples, sampleRate);
+    const own = { ...use, ...(ring > 0 && { fadeOut: 0 }), ...(gains && { gain: 0 }) };
+    const bed = mixMusic(music, own, samples, sampleRate);
+    if (gains)
+      for (const channel of [bed.left, bed.right])
+        for (let i = 0; i < samples; i++) channel[i] = limit(channel[i] * decibelsToGain(gains(i)));
+    const corners = keyedValues(promo, rate, 'lowPass', samples, sampleRate) ?? (lowPass ? () => lowPass : null);
+    if (corners) dampen(bed, corners);
     if (ring > 0) ringOut(bed, stop, ring);
     beds.set(music, (known = { key, bed }));
   }
   const { bed } = known;
   return { ...bed, left: bed.left.slice(), right: bed.right.slice() };
+}
+
+/** Samples between two values of a key's curve. */
+const SET_EVERY = 32;
+
+/** Values of the music that are keyed, by the sample; null where they are not. */
+function keyedValues(
+  promo: PromoDocument,
+  rate: FrameRate,
+  path: keyof typeof MUSIC_PROPERTIES,
+  samples: number,
+  sampleRate: number,
+): ((sample: number) => number) | null {
+  const track = promo.tracks.find((t) => t.thing === MUSIC_THING && t.path === path && t.keys.length > 0);
+  const curve = track && compileCurve(track, MUSIC_PROPERTIES[path], promo.eases);
+  if (!curve) return null;
+  const values = Float32Array.from({ length: Math.ceil(samples / SET_EVERY) + 1 }, (_, n) =>
+    Number(curve.at(secondsToFrames((n * SET_EVERY) / sampleRate, rate))),
+  );
+  return (sample) => {
+    const n = Math.floor(sample / SET_EVERY);
+    return values[n] + ((values[n + 1] ?? values[n]) - values[n]) * (sample / SET_EVERY - n);
+  };
 }
 
 /** Brings a sound to a loudness in LUFS, or as near as its highest peak allows. */
@@ -72,14 +162,23 @@ function bringTo(sound: Sound, loudness: number): void {
 
 /** The music's beats on the promo's time line; null when its tempo is not known. */
 export function promoBeats(promo: PromoDocument): BeatGrid | null {
-  const music = promo.music;
+  const { music } = promo;
   if (!music || music.tempo <= 0) return null;
-  const { tempo, firstBeat, beats, beatsPerBar, downbeat, trim } = music;
-  return { tempo, firstBeat: firstBeat - trim, beatsPerBar, times: beats.map((beat) => beat - trim), downbeat };
+  const { beats, beatsPerBar, downbeat, trim, stretch = 1 } = music;
+  const tempo = music.tempo / stretch;
+  const firstBeat = music.firstBeat * stretch - trim;
+  if (beats.length === 0) return { tempo, firstBeat, beatsPerBar, times: [], downbeat };
+  const times = beats
+    .flatMap((beat, i) =>
+      editedSeconds(music, beat).map((at) => ({ at: at - trim, bar: (i - downbeat) % beatsPerBar === 0 })),
+    )
+    .sort((a, b) => a.at - b.at);
+  const first = times.findIndex(({ bar }) => bar);
+  return { tempo, firstBeat, beatsPerBar, times: times.map(({ at }) => at), downbeat: Math.max(0, first) };
 }
 
 /**
- * Seconds into the music file at a shot's first frame: as it was set by hand, else where the first clip of one of its takes has
+ * Seconds into the music, as it is edited, at a shot's first frame: as it was set by hand, else where the first clip of one of its takes has
  * it; a shot that is in no cut yet begins with the promo's music.
  */
 export function musicAtShot(

@@ -1,6 +1,15 @@
-import { decibelsToGain, limit, makeKitSound, SOUND_KIT, silence, type KitSound, type Sound } from '../audio/index.ts';
+import {
+  dampen,
+  decibelsToGain,
+  limit,
+  makeKitSound,
+  SOUND_KIT,
+  silence,
+  type KitSound,
+  type Sound,
+} from '../audio/index.ts';
 import type { PromoDocument, PromoSound } from '../document/index.ts';
-import { cos, exp, sin } from '../maths/index.ts';
+import { cos, exp, pow, sin } from '../maths/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 
 /** Made sounds that are kept: dragging one sound of a promo does not make the others again. */
@@ -83,6 +92,12 @@ function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sou
   const samples = Math.min(whole.left.length - offset, Math.round(soundSeconds(sound) * rate));
   if (samples <= 0) return null;
   const out = silence(samples, rate);
+  for (const side of ['left', 'right'] as const) {
+    out[side].set(whole[side].subarray(offset, offset + samples));
+    if (sound.reverse) out[side].reverse();
+  }
+  const { sweep } = sound;
+  if (sweep) dampen(out, (i) => sweep[0] * pow(sweep[1] / sweep[0], i / samples));
   const level = decibelsToGain(gain);
   const [rise, fall] = [fadeIn, fadeOut].map((seconds) => Math.round(seconds * rate));
   for (let i = 0; i < samples; i++) {
@@ -90,25 +105,26 @@ function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sou
     if (i < rise) now *= sin(((i / rise) * Math.PI) / 2);
     if (samples - 1 - i < fall) now *= sin((((samples - 1 - i) / fall) * Math.PI) / 2);
     const angle = ((pan + (panTo - pan) * (i / samples) + 1) * Math.PI) / 4;
-    out.left[i] = whole.left[offset + i] * now * cos(angle) * Math.SQRT2;
-    out.right[i] = whole.right[offset + i] * now * sin(angle) * Math.SQRT2;
+    out.left[i] *= now * cos(angle) * Math.SQRT2;
+    out.right[i] *= now * sin(angle) * Math.SQRT2;
   }
   return out;
 }
 
 /**
- * Lays a promo's sounds over its music, which goes down under those that duck it. Changes the track.
- * @returns whether any sound is heard.
+ * A promo's sounds, and its music brought down under those that duck it. Changes the music.
+ * @returns them as long as the music, and whether any is heard.
  */
-export function addSoundsTo(
-  track: Sound,
-  { sounds }: PromoDocument,
+export function layDownSounds(
+  music: Sound,
+  promo: Pick<PromoDocument, 'sounds'>,
   rate: FrameRate,
   files: ReadonlyMap<string, Sound>,
-): boolean {
-  const { sampleRate, left, right } = track;
-  const ducking = new Ducking(left.length);
-  const heard = sounds
+): { sounds: Sound; heard: boolean } {
+  const { sampleRate } = music;
+  const sounds = silence(music.left.length, sampleRate);
+  const ducking = new Ducking(music.left.length);
+  const heard = promo.sounds
     .filter((sound) => sound.on)
     .flatMap((sound) => {
       const own = heardOf(sound, sampleRate, files);
@@ -116,15 +132,15 @@ export function addSoundsTo(
       if (own && sound.duck > 0) ducking.add(own, from, sound.duck);
       return own ? [{ own, from }] : [];
     });
-  if (ducking.used) ducking.apply(track);
+  if (ducking.used) ducking.apply(music);
   for (const { own, from } of heard) {
-    const end = Math.min(left.length, from + own.left.length);
+    const end = Math.min(sounds.left.length, from + own.left.length);
     for (let i = Math.max(0, from); i < end; i++) {
-      left[i] += own.left[i - from];
-      right[i] += own.right[i - from];
+      sounds.left[i] += own.left[i - from];
+      sounds.right[i] += own.right[i - from];
     }
   }
-  return heard.length > 0;
+  return { sounds, heard: heard.length > 0 };
 }
 
 /** Music and sounds together stay below full scale. Changes the sound. */

@@ -1,1 +1,2 @@
 export * from './routes.ts';
+export * from './title-styles.ts';

@@ -3,8 +3,18 @@ import { rename, rm, stat, writeFile } from 'node:fs/promises';
 import type { MessagePort } from 'node:worker_threads';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { layersOver } from '@tender-orbit/core/composite';
-import { assemble, promoLength, shownAt, soundTrack, takeFramesAt, textDrawer } from '@tender-orbit/core/promo';
+import {
+  assemble,
+  heardOfMusic,
+  promoLength,
+  promoTexts,
+  shownAt,
+  soundTrack,
+  takeFramesAt,
+  textDrawer,
+} from '@tender-orbit/core/promo';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
+import { framesToSeconds } from '@tender-orbit/core/time';
 import { decodeSound, startFfmpeg } from '../ffmpeg/index.ts';
 import type { DeliverySnapshot } from '@tender-orbit/core/document';
 import { TakePictures } from './take-pictures.ts';
@@ -110,7 +120,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
   const part = `${job.output}.part`;
   try {
     // No more of the music is decoded than the promo plays.
-    const heard = (promo.music?.trim ?? 0) + (frames * frameRate.den) / frameRate.num + 1;
+    const heard = promo.music ? heardOfMusic(promo.music, framesToSeconds(frames, frameRate)) + 1 : 0;
     const music = job.music ? await decodeSound(job.ffmpeg, job.music, heard) : null;
     const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE, await decodeSounds(job));
     const interleaved = new Float32Array(sound.left.length * 2);
@@ -143,6 +153,13 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     const painter = await openTitlePainter();
     const { takeFolders, stills, films, cubes, vectors } = job;
     const composites = job.snapshot.composites ?? {};
+    const shown = job.snapshot.shown ?? {};
+    await painter.need(
+      promoTexts(
+        promo,
+        [composites, shown].flatMap((all) => Object.values(all)),
+      ),
+    );
     const pictures = new TakePictures(
       {
         takeFolders,
@@ -166,7 +183,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
         shownAt(promo, frame, lengthOf),
         pictures.loaded,
         painter,
-        await layersOver(promo, job.snapshot.shown ?? {}, frame, frameRate, pictures),
+        await layersOver(promo, shown, frame, frameRate, pictures),
       );
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);

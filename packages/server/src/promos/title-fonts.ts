@@ -1,4 +1,5 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
 import { TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
@@ -13,13 +14,14 @@ export function fontPath(file: string): string | null {
   return existsSync(path) ? path : null;
 }
 
-/** A painter with every shipped font. */
+/** A painter with the fonts that any text falls back to, which gets others as texts need them. */
 export async function openTitlePainter(): Promise<TitlePainter> {
   const ck: CanvasKit = await (CanvasKitInit as unknown as () => Promise<CanvasKit>)();
-  const fonts = new Map<string, ArrayBuffer>();
-  for (const file of TITLE_FONTS.flatMap((f) => f.files)) {
+  const read = async (file: string): Promise<ArrayBuffer | null> => {
     const path = fontPath(file);
-    if (path) fonts.set(file, new Uint8Array(readFileSync(path)).buffer);
-  }
-  return new TitlePainter(ck, fonts);
+    return path ? new Uint8Array(await readFile(path)).buffer : null;
+  };
+  const painter = new TitlePainter(ck, new Map(), read);
+  await painter.need([]);
+  return painter;
 }

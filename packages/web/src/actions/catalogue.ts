@@ -101,7 +101,7 @@ export const ACTIONS = {
   'promo.make-music': entry('Work', 'Make music', 'compose generate track score', 'promo'),
   'promo.sound-file': entry('Work', 'Bring in a sound', 'effect wav file', 'promo'),
   'promo.sound-cut': entry('Work', 'Sound the cut', 'whoosh hit riser transitions effects', 'promo'),
-  'promo.marker': entry('Work', 'Marker at the playhead', 'note flag', 'promo'),
+  'promo.marker': entry('Work', 'Add marker', 'note flag playhead', 'promo'),
   'promo.duplicate': entry('Work', 'Duplicate chosen clip or title', 'copy', 'promo'),
   'promo.hide': entry('Work', 'Hide or show chosen clips', 'enable disable off black', 'promo'),
   'promo.copy': entry('Work', 'Copy attributes of the clip', 'picture pace transition', 'promo'),

@@ -4,6 +4,7 @@ export type {
   DeliverySummary,
   Estimate,
   KeptLook,
+  KeptTitleStyle,
   MusicMade,
   Person,
   RevisionEntry,

@@ -1,4 +1,5 @@
 import type { MusicBand } from '@tender-orbit/core/document';
+import { fileSeconds } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { listenTo } from '../music/analysis.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
@@ -20,7 +21,7 @@ export function useMusicLevels(): (band: MusicBand) => Promise<number[] | null> 
     await notices.guard(async () => {
       const { levels: heard } = await listenTo(promo.music!.asset);
       levels = Array.from({ length: shot.length + 1 }, (_, frame) => {
-        const at = Math.round((from + framesToSeconds(frame, rate)) * heard.rate);
+        const at = Math.round(fileSeconds(promo.music!, from + framesToSeconds(frame, rate)) * heard.rate);
         return Number((heard[band][at] ?? 0).toFixed(3));
       });
     });

@@ -1,10 +1,10 @@
 import { computed, type ComputedRef } from 'vue';
-import { musicAtShot, promoBeats } from '@tender-orbit/core/promo';
+import { musicAtShot, promoBeats, promoSections } from '@tender-orbit/core/promo';
 import { gridFrom, secondsToFrames, type BeatGrid } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import type { RulerPart } from '../timeline/ruler-part.ts';
 
-/** Seconds into the music file at the first frame of the shot in hand; null without music. */
+/** Seconds into the music, as it is edited, at the first frame of the shot in hand; null without music. */
 export function useShotMusic(): ComputedRef<number | null> {
   const campaign = useCampaign();
   return computed(() => {
@@ -33,8 +33,9 @@ export function useShotParts(): ComputedRef<RulerPart[]> {
   return computed(() => {
     const { promo, shot, rate } = campaign;
     if (!promo?.music || !shot || start.value === null) return [];
-    return promo.music.sections.flatMap(({ from, to, kind }) => {
-      const frames = [from, to].map((s) => secondsToFrames(s - start.value!, rate));
+    const { trim } = promo.music;
+    return promoSections(promo).flatMap(({ from, to, kind }) => {
+      const frames = [from, to].map((s) => secondsToFrames(s + trim - start.value!, rate));
       const [a, b] = frames.map((f) => Math.min(shot.length, Math.max(0, f)));
       return b > a ? [{ from: a, to: b, kind }] : [];
     });

@@ -1,3 +1,4 @@
+import { editedMusic } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { onBeforeUnmount, watch, type ComputedRef } from 'vue';
 import { useCampaign, usePlayhead } from '../stores/index.ts';
@@ -20,8 +21,10 @@ export function useShotSound(start: ComputedRef<number | null>): void {
   }
   function sound(frame: number): void {
     silence();
-    const music = musicOf(campaign.promo?.music?.asset);
-    if (!music || start.value === null) return;
+    const use = campaign.promo?.music;
+    const file = musicOf(use?.asset);
+    if (!use || !file || start.value === null) return;
+    const music = editedMusic(file, use);
     context ??= new AudioContext({ sampleRate: music.sampleRate });
     const now = context;
     const buffer = now.createBuffer(2, music.left.length, music.sampleRate);

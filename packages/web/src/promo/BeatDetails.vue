@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { doubled, halved, offBeat, shifted, throughTwo, twoThirds, type CountedBeats } from '@tender-orbit/core/audio';
 import type { MusicUse } from '@tender-orbit/core/document';
+import { fileSeconds } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { computed, ref, toRaw } from 'vue';
 import { useMusic } from '../music/use-music.ts';
@@ -28,7 +29,7 @@ const CORRECTIONS: ReadonlyArray<{ title: string; tip: string; make: (c: Counted
 /** The first of two beats that a person sets, seconds into the music. */
 const first = ref<number | null>(null);
 const between = ref(4);
-const here = (): number => framesToSeconds(frame.value, campaign.rate) + music.trim;
+const here = (): number => fileSeconds(music, framesToSeconds(frame.value, campaign.rate) + music.trim);
 function setBeat(): void {
   if (first.value === null) {
     first.value = here();

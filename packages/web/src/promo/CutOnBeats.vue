@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { recut } from '@tender-orbit/core/document';
-import { CUT_PATTERNS, cutFrames, cutOnBeats, promoLength, type CutPattern } from '@tender-orbit/core/promo';
+import {
+  CUT_PATTERNS,
+  cutFrames,
+  cutOnBeats,
+  promoLength,
+  promoSections,
+  type CutPattern,
+} from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { musicOf } from '../music/music.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
@@ -45,10 +52,7 @@ watch(
 const options = computed(() => ({
   takes: used.value.map(({ id, length }) => ({ id, length })),
   grid: grid.value!,
-  parts: (promo.value?.music?.sections ?? []).map((part) => {
-    const trim = promo.value!.music!.trim;
-    return { ...part, from: part.from - trim, to: part.to - trim };
-  }),
+  parts: promo.value ? promoSections(promo.value) : [],
   rate: campaign.rate,
   pattern: pattern.value,
   length: Math.max(1, Math.round(secondsToFrames(seconds.value, campaign.rate))),

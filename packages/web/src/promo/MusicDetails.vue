@@ -1,6 +1,20 @@
 <script setup lang="ts">
-import { ref } from 'vue';
-import type { MusicUse } from '@tender-orbit/core/document';
+import { computed, ref, toRaw } from 'vue';
+import {
+  keyValue,
+  LOW_PASS,
+  MUSIC_PROPERTIES,
+  MUSIC_THING,
+  toggleKey,
+  type MusicUse,
+} from '@tender-orbit/core/document';
+import { compileCurve } from '@tender-orbit/core/motion';
+import { fitMusic } from '@tender-orbit/core/promo';
+import { framesToSeconds } from '@tender-orbit/core/time';
+import PropertyField from '../controls/PropertyField.vue';
+import { musicOf } from '../music/music.ts';
+import { useCampaign, useNotices } from '../stores/index.ts';
+import KeyEase from './KeyEase.vue';
 import { tapTempo } from './layout.ts';
 import type { Sound } from '@tender-orbit/core/audio';
 import MusicLoudness from './MusicLoudness.vue';
@@ -14,7 +28,47 @@ const { music, track = null } = defineProps<{
   track?: Sound | null;
 }>();
 const emit = defineEmits<{ swap: [] }>();
-const { editMusic } = usePromo();
+const { promo, frame, length, editMusic, run } = usePromo();
+const campaign = useCampaign();
+const notices = useNotices();
+const file = computed(() => musicOf(music.asset));
+
+type Path = keyof typeof MUSIC_PROPERTIES;
+const trackOf = (path: Path) => promo.value?.tracks.find((t) => t.thing === MUSIC_THING && t.path === path);
+function valueOf(path: Path): number {
+  const track = trackOf(path);
+  const curve = track && compileCurve(toRaw(track), MUSIC_PROPERTIES[path], toRaw(promo.value!).eases);
+  return curve ? (curve.at(frame.value) as number) : (music[path] ?? MUSIC_PROPERTIES[path].usual ?? 0);
+}
+function keyed(path: Path): 'key' | 'track' | 'none' {
+  const track = trackOf(path);
+  if (!track) return 'none';
+  return track.keys.some((k) => k.frame === frame.value) ? 'key' : 'track';
+}
+function set(path: Path, value: number, gesture: string): void {
+  const label = `Change ${MUSIC_PROPERTIES[path].label.toLowerCase()} of music`;
+  if (keyed(path) !== 'none') run(keyValue({ thing: MUSIC_THING, path, frame: frame.value }, value, label), gesture);
+  else editMusic(label, { [path]: path === 'lowPass' && value >= LOW_PASS.most ? undefined : value }, gesture);
+}
+const key = (path: Path): void =>
+  run(
+    toggleKey(
+      { thing: MUSIC_THING, path, frame: frame.value },
+      valueOf(path),
+      `${MUSIC_PROPERTIES[path].label} of music`,
+    ),
+  );
+/** Cuts or repeats bars until the music ends with the cut. */
+function fit(): void {
+  if (!file.value) return;
+  try {
+    const pieces = fitMusic(toRaw(music), file.value, framesToSeconds(length.value, campaign.rate));
+    editMusic('Fit music to the cut', { pieces: pieces ?? undefined });
+    if (!pieces) notices.done('The music is as long as the cut already.');
+  } catch (error) {
+    notices.problem(error);
+  }
+}
 const taps = ref<number[]>([]);
 
 /** Four taps give a tempo; a pause of two seconds begins anew. */
@@ -38,16 +92,37 @@ function tap(): void {
     :usual="0"
     @change="(v, g) => editMusic('Trim music', { trim: v }, g)"
   />
-  <NumberField
-    label="Gain"
-    unit="dB"
-    :value="music.gain"
-    :min="-60"
-    :max="24"
-    :step="0.5"
-    :usual="0"
-    @change="(v, g) => editMusic('Change gain', { gain: v }, g)"
+  <PropertyField
+    v-for="path in ['gain', 'lowPass'] as const"
+    :key="path"
+    :property="MUSIC_PROPERTIES[path]"
+    :value="valueOf(path)"
+    keyable
+    :keyed="keyed(path)"
+    @change="(v, gesture) => set(path, v, gesture)"
+    @key="key(path)"
   />
+  <KeyEase :thing="MUSIC_THING" :frame="frame" />
+  <NumberField
+    label="Stretch"
+    unit="%"
+    :value="(music.stretch ?? 1) * 100"
+    :min="50"
+    :max="200"
+    :step="1"
+    :usual="100"
+    @change="(v, g) => editMusic('Stretch music', { stretch: v === 100 ? undefined : v / 100 }, g)"
+  />
+  <div class="row buttons">
+    <UiButton
+      :disabled="!file"
+      tip="Whole bars are cut out or played again where they sound alike, so that it ends with the cut"
+      data-test="fit-music"
+      @click="fit"
+      >Fit to the cut</UiButton
+    >
+    <UiButton v-if="music.pieces" @click="editMusic('Whole music', { pieces: undefined })">All of it</UiButton>
+  </div>
   <NumberField
     label="Fade in"
     unit="s"

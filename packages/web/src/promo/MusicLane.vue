@@ -20,7 +20,8 @@ const wave = computed(() => {
   if (!music) return '';
   const seconds = framesToSeconds(length.value, campaign.rate);
   const track = player.track.value;
-  const file = track ? undefined : peaksOf(music.peaks);
+  // Peaks are of the file: what is edited waits until it is heard.
+  const file = track || music.pieces || music.stretch ? undefined : peaksOf(music.peaks);
   if (!track && !file) return '';
   const heights = track
     ? peaks(track, 0, seconds, STEPS)

@@ -6,18 +6,22 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { useCampaign, useLooks, useRack } from '../stores/index.ts';
 import ClipDetails from './ClipDetails.vue';
 import LayerDetails from '../composite/LayerDetails.vue';
+import type { SoundStems } from '@tender-orbit/core/promo';
+import MixerPanel from './MixerPanel.vue';
 import KeyEase from './KeyEase.vue';
 import MarkerDetails from './MarkerDetails.vue';
 import MusicDetails from './MusicDetails.vue';
 import OverlayDetails from './OverlayDetails.vue';
+import PromoVariables from './PromoVariables.vue';
 import SoundDetails from './SoundDetails.vue';
 import TitleDetails from './TitleDetails.vue';
 import { usePromo } from './use-promo.ts';
 import { NumberField, TextField, UiButton } from '../ui/index.ts';
 
-const { track = null } = defineProps<{
-  /** The promo's sound, as it is played. */
+const { track = null, stems = null } = defineProps<{
+  /** The promo's sound, as it is played, and what it is mixed from. */
   track?: Sound | null;
+  stems?: SoundStems | null;
 }>();
 const emit = defineEmits<{ music: []; make: []; captions: [] }>();
 const campaign = useCampaign();
@@ -86,6 +90,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
       :track="track"
       @swap="emit('music')"
     />
+    <MixerPanel v-else-if="chosen?.kind === 'mixer'" :stems="stems" />
     <template v-else-if="promo">
       <h2>Promo</h2>
       <TextField :value="promo.name" label="Name of the promo" maxlength="120" @change="rename" />
@@ -123,6 +128,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
         {{ promo.music ? 'Change music' : 'Add music' }}
       </UiButton>
       <UiButton data-test="open-make-music" @click="emit('make')">Make music</UiButton>
+      <PromoVariables />
       <UiButton data-test="captions" @click="emit('captions')">Bring in captions</UiButton>
     </template>
   </section>

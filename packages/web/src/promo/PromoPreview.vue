@@ -6,7 +6,8 @@ import { shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign, useRack } from '../stores/index.ts';
 import LayerPath from '../composite/LayerPath.vue';
 import { colourAt } from '../composite/colour-at.ts';
-import type { PreviewReady, PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+import type { PreviewReply } from '../workers/preview-worker.ts';
+import { openPreviewLanes } from './preview-lanes.ts';
 import CutSwitch from './CutSwitch.vue';
 import { usePromo } from './use-promo.ts';
 import { IconButton, SelectField, optionsOf } from '../ui/index.ts';
@@ -44,34 +45,28 @@ const mask = computed(() => {
 });
 const page = ref<HTMLElement>();
 const { toggle: toggleFull, isFullscreen } = useFullscreen(page);
-const worker = new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
-const ask = (request: PreviewRequest): void => worker.postMessage(request);
-
-worker.onmessage = (event: MessageEvent<PreviewReply | PreviewReady>) => {
-  if ('ready' in event.data) {
-    emit('ready', event.data.ready);
-    return;
-  }
-  const { pixels, width, height, whole } = event.data;
+const lanes = openPreviewLanes(draw, (frames) => emit('ready', frames));
+function draw({ pixels, width, height, whole, ...about }: PreviewReply): void {
   const target = canvas.value;
   if (!target) return;
   if (target.width !== width || target.height !== height) Object.assign(target, { width, height });
   target.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(pixels), width, height), 0, 0);
+  target.dataset.shown = String(about.frame);
   // The frame that is shown as the file has it.
-  if (whole) target.dataset.frame = String(event.data.frame);
+  if (whole) target.dataset.frame = String(about.frame);
   else delete target.dataset.frame;
-  missing.value = event.data.missing;
-};
-onBeforeUnmount(() => worker.terminate());
+  missing.value = about.missing;
+}
+onBeforeUnmount(lanes.close);
 
 /** How long the playhead rests before the whole picture is made, ms. */
 const CALM = 300;
 const whole = useDebounceFn(() => {
-  if (!playing) ask({ kind: 'frame', frame: frame.value, quick: false });
+  if (!playing) lanes.finish(frame.value);
 }, CALM);
 /** Shows the frame at the playhead: quickly at first, as the file has it once nothing changes any more. */
 function show(): void {
-  ask({ kind: 'frame', frame: frame.value, quick: true });
+  lanes.show(frame.value, playing);
   void whole();
 }
 watch(() => playing, whole);
@@ -79,7 +74,7 @@ watch(() => playing, whole);
 /** Only what changes a picture: which frames of which takes are there, and the promo itself. */
 const takeLengths = computed(() => Object.fromEntries(campaign.takes.map((t) => [t.id, t.length])));
 const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
-/** What the worker knows: documents that are only read again make no other picture. */
+/** What the workers know: documents that are only read again make no other picture. */
 let known = '';
 watch(
   [promo, takeLengths, finished, () => campaign.composites, () => campaign.shown],
@@ -88,8 +83,8 @@ watch(
     const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites, campaign.shown]);
     if (made === known) return;
     known = made;
-    ask({
-      ...{ kind: 'promo', promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
+    lanes.setPromo({
+      ...{ promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
       composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,
       shown: JSON.parse(JSON.stringify(campaign.shown)) as typeof campaign.shown,
     });

@@ -78,6 +78,7 @@ useHandlers({
       <template #right
         ><PromoDetails
           :track="player.track.value"
+          :stems="player.stems.value"
           @music="picker?.open()"
           @make="making = true"
           @captions="captions?.open()"

@@ -121,7 +121,7 @@ watch(frame, () => {
       <IconButton
         v-if="range"
         :icon="mdiRepeat"
-        label="Play all of it again"
+        label="End the loop"
         pressed
         data-test="loop-off"
         @click="bound(null)"
@@ -145,7 +145,10 @@ watch(frame, () => {
       >
         Cut on beats
       </UiButton>
-      <IconButton :icon="mdiFlagPlusOutline" label="Marker at the playhead" action="promo.marker" @click="addMarker" />
+      <UiButton :pressed="chosen?.kind === 'mixer'" data-test="open-mixer" @click="chosen = { kind: 'mixer' }"
+        >Mixer</UiButton
+      >
+      <IconButton :icon="mdiFlagPlusOutline" label="Add marker" action="promo.marker" @click="addMarker" />
       <span class="spread" />
       <IconButton
         :icon="mdiMagnifyMinusOutline"
@@ -155,7 +158,7 @@ watch(frame, () => {
       />
       <IconButton :icon="mdiMagnifyPlusOutline" label="Show less time" @click="setZoom(zoom * 1.6)" />
       <UiButton v-if="splittable" @click="split">Split clip</UiButton>
-      <UiButton v-if="chosen" @click="removeChosen">Delete chosen</UiButton>
+      <UiButton v-if="chosen && chosen.kind !== 'mixer'" @click="removeChosen">Delete chosen</UiButton>
       <UiButton tone="primary" :to="`/campaign/${campaign.id}/release`">To Release</UiButton>
     </div>
     <div ref="table" class="table scroll" @wheel="wheel">

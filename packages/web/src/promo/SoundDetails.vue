@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { KIT_SECONDS, SOUND_KIT } from '@tender-orbit/core/audio';
-import type { PromoSound } from '@tender-orbit/core/document';
+import { LOW_PASS, type PromoSound } from '@tender-orbit/core/document';
 import { CheckField, NumberField, TextField, UiButton } from '../ui/index.ts';
 import { useAudition } from './use-audition.ts';
 import { usePromo } from './use-promo.ts';
@@ -53,6 +53,12 @@ function setSource({ label, at, factor = 1 }: NumberOf, value: number, gesture: 
 function setMix({ label, at, factor = 1 }: NumberOf, value: number, gesture: string): void {
   editSound(sound.id, `Change ${label.toLowerCase()} of sound`, { [at]: value / factor }, gesture);
 }
+/** Where a low-pass is open at both ends there is none. */
+function sweep(end: number, to: number, gesture: string): void {
+  const next = [...(sound.sweep ?? [LOW_PASS.most, LOW_PASS.most])].with(end, to) as [number, number];
+  const open = next.every((corner) => corner >= LOW_PASS.most);
+  editSound(sound.id, 'Sweep sound', { sweep: open ? undefined : next }, gesture);
+}
 function rename(text: string): void {
   const name = text.trim();
   if (name) editSound(sound.id, 'Rename sound', { name });
@@ -90,6 +96,23 @@ function rename(text: string): void {
     v-bind="field"
     :value="mixValue(field)"
     @change="(v, g) => setMix(field, v, g)"
+  />
+  <CheckField
+    label="Reversed"
+    :value="sound.reverse ?? false"
+    @change="(on) => editSound(sound.id, 'Reverse sound', { reverse: on || undefined })"
+  />
+  <NumberField
+    v-for="(label, end) in ['Low-pass', 'Low-pass at the end']"
+    :key="label"
+    :label="label"
+    unit="Hz"
+    :value="(sound.sweep ?? [LOW_PASS.most, LOW_PASS.most])[end]"
+    :min="LOW_PASS.least"
+    :max="LOW_PASS.most"
+    :step="100"
+    :usual="LOW_PASS.most"
+    @change="(v, g) => sweep(end, v, g)"
   />
 </template>
 

@@ -1,15 +1,49 @@
 <script setup lang="ts">
 import { mdiFormatAlignCenter, mdiFormatAlignLeft, mdiFormatAlignRight } from '@mdi/js';
-import { computed } from 'vue';
-import type { Arrival, ArrivalKind, Title } from '@tender-orbit/core/document';
+import { computed, ref } from 'vue';
+import { styleOf, styleTitles, type Arrival, type ArrivalKind, type Title } from '@tender-orbit/core/document';
+import { shortened } from '@tender-orbit/core/text';
+import { useTitleStyles } from '../stores/index.ts';
 import { TITLE_FONTS } from '@tender-orbit/core/promo';
 import TitleDress from './TitleDress.vue';
+import TitleFill from './TitleFill.vue';
+import TitleGallery from './TitleGallery.vue';
 import TitleParts from './TitleParts.vue';
 import { usePromo } from './use-promo.ts';
-import { ColourField, FieldRow, NumberField, SelectField, TextArea, ToggleRow, optionsOf } from '../ui/index.ts';
+import {
+  ColourField,
+  FieldRow,
+  MenuButton,
+  NumberField,
+  SelectField,
+  TextArea,
+  ToggleRow,
+  UiButton,
+  optionsOf,
+  type MenuLines,
+} from '../ui/index.ts';
 
 const { title } = defineProps<{ title: Title }>();
-const { editTitle } = usePromo();
+const { promo, run, editTitle } = usePromo();
+const kept = useTitleStyles();
+const gallery = ref(false);
+const others = computed(() => (promo.value?.titles ?? []).filter(({ id }) => id !== title.id));
+const styleLines = computed((): MenuLines => [
+  {
+    title: `Give it to all ${others.value.length} other titles`,
+    disabled: others.value.length === 0,
+    run: () => give(others.value.map(({ id }) => id)),
+  },
+  ...others.value.map(({ id, text }) => ({ title: `Give it to "${shortened(text, 28)}"`, run: () => give([id]) })),
+  null,
+  { title: 'Keep it in the gallery', run: keep },
+]);
+const give = (ids: readonly string[]): void => run(styleTitles(ids, styleOf(title)));
+/** Kept styles are of a promo 540 pixels high. */
+function keep(): void {
+  const size = (title.size * 540) / (promo.value?.height ?? 540);
+  void kept.keep({ ...styleOf(title), size }, shortened(title.text.trim() || 'Style', 60));
+}
 const LONGEST = 2000;
 const tooLong = computed(() => title.text.length > LONGEST);
 
@@ -22,6 +56,8 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>, gesture 
 const FONTS = TITLE_FONTS.map((font) => ({ value: font.id, title: font.label }));
 const KINDS = optionsOf<ArrivalKind>({
   ...{ none: 'at once', fade: 'fade', rise: 'rise', slide: 'slide', scale: 'scale', type: 'typing' },
+  ...{ unmask: 'out of the line', blur: 'out of blur', turn: 'turning', tracking: 'letters closing up' },
+  ...{ flicker: 'flickering', count: 'counting up' },
 });
 const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
   { value: 'left', label: 'Left', icon: mdiFormatAlignLeft },
@@ -32,6 +68,13 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
 
 <template>
   <h2>Title</h2>
+  <div class="row">
+    <UiButton data-test="open-gallery" @click="gallery = true">Gallery</UiButton>
+    <MenuButton tip="Its style to other titles, or kept for any promo" :lines="styleLines" data-test="title-style"
+      >Style</MenuButton
+    >
+  </div>
+  <TitleGallery :open="gallery" :title="title" @close="gallery = false" />
   <TextArea
     :rows="3"
     :value="title.text"
@@ -68,6 +111,7 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
     @change="(v, g) => set('Change tracking', { tracking: v }, g)"
   />
   <ColourField label="Colour" :value="title.colour" @change="(v, g) => set('Colour title', { colour: v }, g)" />
+  <TitleFill :title="title" />
   <TitleDress :title="title" />
   <NumberField
     label="Across"

@@ -1,6 +1,7 @@
-import { computed, onBeforeUnmount, ref, watch, type ComputedRef, type Ref } from 'vue';
+import { MUSIC_THING } from '@tender-orbit/core/document';
+import { computed, onBeforeUnmount, ref, toRaw, watch, type ComputedRef, type Ref } from 'vue';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
-import { promoLength, soundTrack } from '@tender-orbit/core/promo';
+import { promoLength, soundStems, type SoundStems } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import { musicOf } from '../music/music.ts';
@@ -9,6 +10,8 @@ import { usePromo } from './use-promo.ts';
 export interface PromoPlayer {
   playing: Ref<boolean>;
   track: ComputedRef<Sound | null>;
+  /** The rows of the mixer that it is made of. */
+  stems: ComputedRef<SoundStems | null>;
   toggle: () => void;
   seek: (frame: number) => void;
 }
@@ -24,10 +27,10 @@ export function usePlayer(): PromoPlayer {
 
   let made = { from: '', music: null as Sound | null };
   /** Worked out anew only when what it hangs on has changed: most edits of a promo leave its sound as it is. */
-  const track = computed<Sound | null>((known) => {
+  const stems = computed<SoundStems | null>((known) => {
     if (!promo.value) return null;
     const music = musicOf(promo.value.music?.asset) ?? null;
-    const { sounds } = promo.value;
+    const { sounds, mixer, tracks } = promo.value;
     const files = new Map<string, Sound>();
     for (const { source: of } of sounds) {
       const file = of.kind === 'file' ? musicOf(of.asset) : undefined;
@@ -35,6 +38,8 @@ export function usePlayer(): PromoPlayer {
     }
     const from = JSON.stringify([
       promo.value.music,
+      mixer,
+      tracks.filter((t) => t.thing === MUSIC_THING),
       sounds,
       [...files.keys()],
       promoLength(promo.value),
@@ -42,8 +47,10 @@ export function usePlayer(): PromoPlayer {
     ]);
     if (known && made.from === from && made.music === music) return known;
     made = { from, music };
-    return soundTrack(promo.value, campaign.rate, music, SAMPLE_RATE, files);
+    return soundStems(toRaw(promo.value), campaign.rate, music, SAMPLE_RATE, files);
   });
+
+  const track = computed(() => stems.value?.out ?? null);
 
   function stop(): void {
     playing.value = false;
@@ -99,6 +106,7 @@ export function usePlayer(): PromoPlayer {
   return {
     playing,
     track,
+    stems,
     toggle: () => (playing.value ? stop() : void play()),
     seek: (to) => {
       stop();

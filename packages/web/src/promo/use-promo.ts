@@ -5,6 +5,7 @@ import {
   addSounds,
   addTitle,
   bringCaptions,
+  clearMixer,
   changeClip,
   changeClips,
   CLIP_ATTRIBUTES,
@@ -44,7 +45,9 @@ import { useCampaign, useDocuments, useNotices, useRack } from '../stores/index.
 import { freshId } from '../things/fresh-id.ts';
 
 export type PromoChoice =
-  { kind: 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker'; id: string } | { kind: 'music' } | null;
+  | { kind: 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker'; id: string }
+  | { kind: 'music' | 'mixer' }
+  | null;
 
 const chosen = ref<PromoChoice>(null);
 const frame = ref(0);
@@ -247,12 +250,13 @@ export function usePromo(): PromoWork {
       if (!choice) return;
       const clips = chosenClips.value;
       chosen.value = null;
-      if (choice.kind === 'music') run(removeMusic());
+      if (choice.kind === 'mixer') run(clearMixer());
+      else if (choice.kind === 'music') run(removeMusic());
       else if (choice.kind === 'layer') useRack().remove(choice.id);
       else if (choice.kind === 'clip') {
         const gesture = `delete-${Date.now()}`;
         for (const id of clips) run(deleteClip(id), gesture);
-      } else {
+      } else if ('id' in choice) {
         const { kind, id } = choice;
         run({ title: deleteTitle, sound: deleteSound, overlay: deleteOverlay, marker: deleteMarker }[kind](id));
       }

@@ -8,3 +8,4 @@ export * from './desk.ts';
 export * from './selection.ts';
 export * from './rack.ts';
 export * from './looks.ts';
+export * from './title-styles.ts';

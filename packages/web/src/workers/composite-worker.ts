@@ -1,6 +1,6 @@
 import { composeTake, PictureCache } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
-import { textDrawer } from '@tender-orbit/core/promo';
+import { layerTexts, textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { openPlates } from './open-plates.ts';
 import { TakePictures } from './take-pictures.ts';
@@ -26,7 +26,8 @@ export interface CompositeReply {
   milliseconds: number;
 }
 
-const pictures = Promise.all([openPlates(), openTitlePainter()]).then(
+const titles = openTitlePainter();
+const pictures = Promise.all([openPlates(), titles]).then(
   ([plates, painter]) => new TakePictures(plates, textDrawer(painter)),
 );
 /** Pictures that were made lately, in bytes: about two seconds of them at half size are gone back and forth through at once. */
@@ -41,6 +42,8 @@ async function work(): Promise<void> {
     const { id, take, composite, frame, rate, width } = wanted;
     wanted = null;
     const reader = await pictures;
+    const shots = [composite, ...Object.values(composite.others ?? {})];
+    await (await titles).need(layerTexts(shots.flatMap(({ shot }) => shot.layers)));
     await reader.light(take, frame, composite.view);
     const started = performance.now();
     const key = JSON.stringify([take, composite, frame, rate, width]);

@@ -5,6 +5,7 @@ import {
   assemble,
   frameKey,
   promoLength,
+  promoTexts,
   shownAt,
   takeFramesAt,
   textDrawer,
@@ -28,8 +29,13 @@ export type PreviewRequest =
       shown: Record<string, TakeComposite>;
       rate: FrameRate;
     }
-  /** `quick`: composites are made small, while the playhead moves or plays. */
-  | { kind: 'frame'; frame: number; quick: boolean };
+  | { kind: 'frame'; frame: number; mode: PreviewMode };
+
+/**
+ * `plain`: takes without the composites of their shots, so that a picture is there at once. `quick`: composites are made small. `whole`: as
+ * the file has it. `kept`: only what is in memory, while it plays.
+ */
+export type PreviewMode = 'plain' | 'quick' | 'whole' | 'kept';
 
 /** Which frames of the promo as it is now are in memory. */
 export interface PreviewReady {
@@ -38,7 +44,8 @@ export interface PreviewReady {
 
 export interface PreviewReply {
   frame: number;
-  /** Whether it is the picture as the file has it, not one of composites that were made small. */
+  mode: PreviewMode;
+  /** Whether it is the picture as the file has it. */
   whole: boolean;
   width: number;
   height: number;
@@ -48,7 +55,7 @@ export interface PreviewReply {
 }
 
 /** Pictures kept, in bytes; about two seconds of HD. */
-const KEEP_BYTES = 256 * 1024 * 1024;
+const KEEP_BYTES = 128 * 1024 * 1024;
 /** Assembled frames that are kept, in bytes. */
 const KEEP_FRAMES = 192 * 1024 * 1024;
 /** Frames made ahead of one that was asked for whole, while nothing else is. */
@@ -58,7 +65,7 @@ const TOLD = 300;
 
 let promo: PromoDocument | null = null;
 let takeLengths: Record<string, number> = {};
-let wanted: { frame: number; quick: boolean } | null = null;
+let wanted: { frame: number; mode: PreviewMode } | null = null;
 /** Pixels across of composites that are made small: as many as are there in time, by what the last ones took. */
 let quickWidth = 320;
 const IN_TIME = 80;
@@ -75,10 +82,10 @@ const pictures = Promise.all([openPlates(), painter]).then(
 );
 
 /** What a clip or an overlay shows: a frame of footage, or the take's frame, with the composite of its shot where that has one. */
-async function readFrame(take: string, frame: number, width: number): Promise<Picture | null> {
+async function readFrame(take: string, frame: number, width: number, plain: boolean): Promise<Picture | null> {
   const footage = promo?.footage.find((f) => f.id === take);
   if (footage) return (await pictures).film(footage.list, frame);
-  const composite = composites[take];
+  const composite = plain ? undefined : composites[take];
   return composite
     ? composeTake(take, composite, frame, rate, await pictures, width)
     : readPicture(frameUrl(take, frame));
@@ -88,13 +95,15 @@ async function readFrame(take: string, frame: number, width: number): Promise<Pi
 function pictureOf(
   { take, frame }: TakeFrame,
   { width, height }: PromoDocument,
-  quick: boolean,
+  mode: PreviewMode,
 ): Promise<Picture | null> {
+  const plain = mode === 'plain' && composites[take] !== undefined;
+  const quick = mode === 'quick';
   // A whole picture that is there serves for a quick one too.
   const small = quick && composites[take] !== undefined && !kept.has(`${take} ${frame} 0`) ? quickWidth : 0;
-  const key = `${take} ${frame} ${small}`;
+  const key = `${take} ${frame} ${plain ? 'plain' : small}`;
   const known = kept.get(key);
-  const picture = known ?? readFrame(take, frame, small).catch(() => null);
+  const picture = known ?? readFrame(take, frame, small, plain).catch(() => null);
   kept.delete(key);
   kept.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
@@ -110,10 +119,14 @@ function pictureOf(
 const lengthOf = (take: string): number => takeLengths[take] ?? 0;
 
 /** All pictures that a promo's frame is made of, null for those that are not there. */
-async function picturesAt(shown: PromoDocument, frame: number, quick: boolean): Promise<Map<string, Picture | null>> {
+async function picturesAt(
+  shown: PromoDocument,
+  frame: number,
+  mode: PreviewMode,
+): Promise<Map<string, Picture | null>> {
   const found = new Map<string, Picture | null>();
   for (const part of takeFramesAt(shown, frame, lengthOf))
-    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown, quick));
+    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown, mode));
   return found;
 }
 
@@ -135,22 +148,28 @@ interface MadeFrame {
 const frames = new Map<string, MadeFrame>();
 let told = 0;
 
-/** A frame as it is kept, or made now. */
-async function frameOf(current: PromoDocument, frame: number, quick: boolean): Promise<MadeFrame> {
-  const key = frameKey(current, frame, lengthOf);
+/** A frame as it is kept, or made now; null where only what is kept is wanted and it is not. */
+async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode): Promise<MadeFrame | null> {
+  const own = frameKey(current, frame, lengthOf);
+  const key = mode === 'plain' ? `plain ${own}` : own;
   const known = frames.get(key);
-  if (known && (known.whole || quick)) {
+  if (mode === 'kept') return known ?? null;
+  if (known && (known.whole || mode !== 'whole')) {
     frames.delete(key);
     frames.set(key, known);
     return known;
   }
-  const found = await picturesAt(current, frame, quick);
+  const all = [composites, shownComposites].flatMap((some) => Object.values(some));
+  await (await painter).need(promoTexts(current, all));
+  const found = await picturesAt(current, frame, mode);
   const shown = shownAt(current, frame, lengthOf);
   const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
   const reader = await pictures;
-  const layers = await layersOver(current, shownComposites, frame, rate, reader);
-  // Without composites a quick picture is as good as any.
-  const whole = !quick || [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined);
+  const layers = await layersOver(current, mode === 'plain' ? {} : shownComposites, frame, rate, reader);
+  // Without composites any picture is as good as the whole one.
+  const bare = Object.keys(shownComposites).length === 0 || mode !== 'plain';
+  const whole =
+    mode === 'whole' || (bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
   const made: MadeFrame = {
     picture: assemble(reader.plates, current, frame, shown, picture, await painter, layers),
     ...{ whole, missing: [...found.values()].includes(null) },
@@ -180,28 +199,34 @@ async function work(): Promise<void> {
   if (working) return;
   working = true;
   while (wanted && promo) {
-    const { frame, quick } = wanted;
+    const { frame, mode } = wanted;
     const current = promo;
     wanted = null;
     const started = performance.now();
     const before = frames.size;
-    const { picture, whole, missing } = await frameOf(current, frame, quick);
-    const pixels = picture.data.slice().buffer;
-    const reply: PreviewReply = { frame, whole, width: picture.width, height: picture.height, pixels, missing };
-    self.postMessage(reply, { transfer: [pixels] });
-    const milliseconds = performance.now() - started;
-    if (quick && !whole) quickWidth = inTime(quickWidth, milliseconds);
-    tell(current, frames.size !== before && quick === false);
-    await breathe();
-    // While it plays, pictures of takes are read ahead; at rest the frames that come are made.
-    for (let n = 1; n <= (quick ? AHEAD / 3 : AHEAD) && !wanted && promo === current; n++) {
-      if (frame + n >= promoLength(current)) break;
-      if (quick) await picturesAt(current, frame + n, true);
-      else await frameOf(current, frame + n, true);
-      tell(current);
-      await breathe();
+    const made = await frameOf(current, frame, mode);
+    if (made) {
+      const { picture, whole, missing } = made;
+      const pixels = picture.data.slice().buffer;
+      const reply: PreviewReply = { frame, mode, whole, width: picture.width, height: picture.height, pixels, missing };
+      self.postMessage(reply, { transfer: [pixels] });
+      if (mode === 'quick' && !whole) quickWidth = inTime(quickWidth, performance.now() - started);
     }
-    if (!wanted && promo === current) tell(current, true);
+    await breathe();
+    if (mode === 'plain') {
+      // Pictures of the frames that come are read ahead.
+      for (let n = 1; n <= AHEAD / 3 && !wanted && promo === current && frame + n < promoLength(current); n++)
+        await picturesAt(current, frame + n, mode);
+    } else if (mode === 'whole') {
+      tell(current, frames.size !== before);
+      // At rest the frames that come are made.
+      for (let n = 1; n <= AHEAD && !wanted && promo === current && frame + n < promoLength(current); n++) {
+        await frameOf(current, frame + n, 'quick');
+        tell(current);
+        await breathe();
+      }
+      if (!wanted && promo === current) tell(current, true);
+    }
   }
   working = false;
 }
@@ -221,7 +246,7 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     composites = request.composites;
     shownComposites = request.shown;
   } else {
-    wanted = { frame: request.frame, quick: request.quick };
+    wanted = { frame: request.frame, mode: request.mode };
     void work();
   }
 };

@@ -1,4 +1,5 @@
 import { tan } from '../../maths/index.ts';
+import type { Sound } from '../sound.ts';
 
 /** Samples between two settings of a filter that glides: no step is heard. */
 export const SETTING_EVERY = 32;
@@ -43,5 +44,15 @@ export class GlidingFilter {
     // At unit gain in its middle, however narrow it is.
     out.band *= k;
     return out;
+  }
+}
+
+/** Dampens what lies above a corner that may glide, Hz by the sample. Changes the sound. */
+export function dampen({ left, right, sampleRate }: Sound, corner: (sample: number) => number): void {
+  const filters = [new GlidingFilter(sampleRate), new GlidingFilter(sampleRate)];
+  for (let i = 0; i < left.length; i++) {
+    if (i % SETTING_EVERY === 0) for (const filter of filters) filter.set(corner(i), Math.SQRT1_2);
+    left[i] = filters[0].next(left[i]).low;
+    right[i] = filters[1].next(right[i]).low;
   }
 }

@@ -1,2 +1,2 @@
 export * from './kit.ts';
-export { GlidingFilter } from './filter.ts';
+export { dampen, GlidingFilter } from './filter.ts';

@@ -1,13 +1,17 @@
+import type { Strip } from '../../audio/index.ts';
 import { shortened } from '../../text/index.ts';
+import { newMixer } from './defaults.ts';
 import type { Command } from '../edit.ts';
 import {
   FASTEST_PACE,
   type Footage,
   type Marker,
+  type Mixer,
   type MusicUse,
   type PromoDocument,
   type PromoOverlay,
   type PromoSound,
+  type PromoVariable,
   type SoundSource,
   type Title,
 } from './types.ts';
@@ -206,4 +210,58 @@ export function changeMarker(id: string, label: string, values: Partial<Omit<Mar
 
 export function deleteMarker(id: string): PromoCommand {
   return { label: 'Delete marker', run: (promo) => void (promo.markers = promo.markers.filter((m) => m.id !== id)) };
+}
+
+/** Sets values of a row of the mixer. */
+export function changeStrip(row: keyof Mixer, label: string, values: Partial<Strip>): PromoCommand {
+  return {
+    label,
+    run: (promo) => {
+      const mixer = promo.mixer ?? newMixer();
+      promo.mixer = { ...mixer, [row]: { ...mixer[row], ...values } };
+    },
+  };
+}
+
+export function clearMixer(): PromoCommand {
+  return { label: 'Mixer as it comes', run: (promo) => void delete promo.mixer };
+}
+
+export function setVariables(variables: readonly PromoVariable[]): PromoCommand {
+  return {
+    label: 'Change variables',
+    run: (promo) => {
+      if (variables.length > 0) promo.variables = [...variables];
+      else delete promo.variables;
+    },
+  };
+}
+
+/** What of a title is its style: all but its words, its place in time and where it lies. */
+export const TITLE_STYLE = [
+  ...(['font', 'size', 'tracking', 'colour', 'align', 'arrive', 'leave', 'parts', 'dress', 'fill'] as const),
+  ...(['measure', 'balanced'] as const),
+] as const;
+export type TitleStyle = Pick<Title, (typeof TITLE_STYLE)[number]>;
+
+export function styleOf(title: Title): TitleStyle {
+  const style = Object.fromEntries(TITLE_STYLE.flatMap((key) => (title[key] === undefined ? [] : [[key, title[key]]])));
+  return JSON.parse(JSON.stringify(style)) as TitleStyle;
+}
+
+/** Gives titles a style; what it lacks they lose. Times of parts are of a title's own words. */
+export function styleTitles(ids: readonly string[], style: TitleStyle): PromoCommand {
+  return {
+    label: ids.length === 1 ? 'Style title' : `Style ${ids.length} titles`,
+    run: ({ titles }) => {
+      for (const title of titles.filter((t) => ids.includes(t.id))) {
+        const times = title.parts?.times ?? [];
+        const values = title as unknown as Record<string, unknown>;
+        for (const key of TITLE_STYLE)
+          if (style[key] === undefined) delete values[key];
+          else values[key] = JSON.parse(JSON.stringify(style[key]));
+        if (title.parts) title.parts.times = times;
+      }
+    },
+  };
 }

@@ -1,6 +1,7 @@
-import { SOUND_KIT, type KitKind } from '../../audio/index.ts';
+import { SOUND_KIT, type KitKind, type Strip } from '../../audio/index.ts';
 import type {
   Footage,
+  Mixer,
   Pace,
   PartByPart,
   PromoDocument,
@@ -43,6 +44,18 @@ export function newTransition(kind: Transition['kind'], frames: number): Transit
 
 export function newPace(): Pace {
   return { from: 1, to: 1, reverse: false, between: 'blend' };
+}
+
+/** A row of a mixer that changes nothing. */
+export function newStrip(): Strip {
+  return {
+    ...{ gain: 0, pan: 0, low: 0, middle: 0, high: 0 },
+    ...{ threshold: 0, ratio: 3, attack: 0.01, release: 0.15, hall: 0, muted: false },
+  };
+}
+
+export function newMixer(): Mixer {
+  return { music: newStrip(), sounds: newStrip(), all: newStrip() };
 }
 
 export function newParts(part: PartByPart['part']): PartByPart {

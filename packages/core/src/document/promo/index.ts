@@ -1,5 +1,6 @@
 export * from './types.ts';
 export { CLIP_PATHS, CLIP_PROPERTIES, newClipPicture, type ClipPath, type ClipPicture } from './clip-picture.ts';
 export * from './clip-commands.ts';
+export { MUSIC_PROPERTIES, MUSIC_THING } from './music-properties.ts';
 export * from './defaults.ts';
 export * from './commands.ts';

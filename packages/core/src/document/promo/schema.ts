@@ -1,4 +1,4 @@
-import { KIT_KINDS, KIT_SECONDS, type KitSound } from '../../audio/index.ts';
+import { KIT_KINDS, KIT_SECONDS, type KitSound, type Piece, type Strip } from '../../audio/index.ts';
 import {
   byKind,
   finite,
@@ -8,6 +8,7 @@ import {
   id,
   list,
   name,
+  numbers,
   oneOf,
   optional,
   order,
@@ -28,6 +29,7 @@ import {
   MUSIC_PARTS,
   PART_ORDERS,
   FASTEST_PACE,
+  LOW_PASS,
   PROMO_LIMITS,
   TITLE_PARTS,
   TRANSITIONS,
@@ -36,6 +38,7 @@ import {
   type FileSource,
   type Footage,
   type MadeSource,
+  type Mixer,
   type Marker,
   type MusicPart,
   type MusicUse,
@@ -44,9 +47,11 @@ import {
   type PromoDocument,
   type PromoOverlay,
   type PromoSound,
+  type PromoVariable,
   type SoundSource,
   type Title,
   type TitleDress,
+  type TitleFill,
   type Transition,
 } from './types.ts';
 
@@ -121,6 +126,9 @@ const title = shape<Title>({
   leave: arrival,
   parts: optional(parts),
   dress: optional(dress),
+  fill: optional(shape<TitleFill>({ colour: hex('Other colour'), angle: finite('Direction', -360, 360) })),
+  measure: optional(finite('Width of the text', 0.05, 1)),
+  balanced: optional(flag('Balanced lines')),
 });
 
 const music = shape<MusicUse>({
@@ -128,6 +136,17 @@ const music = shape<MusicUse>({
   peaks: optional(hash('Peaks file')),
   name: text('Music name', 255),
   trim: finite('Trim', 0, 36000),
+  pieces: optional(
+    list(
+      'Pieces of the music',
+      shape<Piece>({ from: finite('Begin', 0, 36000), to: finite('End', 0, 36000) }),
+      500,
+      1,
+      'Music has a piece at least.',
+    ),
+  ),
+  stretch: optional(finite('Stretch', 0.5, 2)),
+  lowPass: optional(finite('Low-pass', LOW_PASS.least, LOW_PASS.most)),
   gain: finite('Gain', -60, 24),
   fadeIn: finite('Fade in', 0, 600),
   fadeOut: finite('Fade out', 0, 600),
@@ -179,6 +198,8 @@ const sound = shape<PromoSound>({
   fadeIn: finite('Fade in', 0, 60),
   fadeOut: finite('Fade out', 0, 60),
   duck: finite('Ducks the music', 0, 40),
+  reverse: optional(flag('Reversed')),
+  sweep: optional(numbers<[number, number]>('Filter sweep', 2, LOW_PASS.least, LOW_PASS.most)),
   on: flag('On'),
 });
 
@@ -219,6 +240,20 @@ const marker = shape<Marker>({
   length: whole('Length', 0, PROMO_LIMITS.frames),
 });
 
+const strip = shape<Strip>({
+  gain: finite('Gain', -60, 24),
+  pan: finite('Pan', -1, 1),
+  low: finite('Low', -18, 18),
+  middle: finite('Middle', -18, 18),
+  high: finite('High', -18, 18),
+  threshold: finite('Threshold', -60, 0),
+  ratio: finite('Ratio', 1, 20),
+  attack: finite('Attack', 0.0001, 1),
+  release: finite('Release', 0.005, 5),
+  hall: finite('Hall', 0, 1),
+  muted: flag('Muted'),
+});
+
 export const promoSchema = shape<PromoDocument>({
   version: versionOf(4),
   name: name('Promo name'),
@@ -230,5 +265,9 @@ export const promoSchema = shape<PromoDocument>({
   footage: list('Footage', footage, PROMO_LIMITS.footage),
   overlays: list('Overlays', overlay, PROMO_LIMITS.overlays),
   markers: list('Markers', marker, PROMO_LIMITS.markers),
+  variables: optional(
+    list('Variables', shape<PromoVariable>({ name: text('Name of a variable', 60), value: text('Value of a variable', 400) }), 100),
+  ),
+  mixer: optional(shape<Mixer>({ music: strip, sounds: strip, all: strip })),
   ...keyedShape,
 });

@@ -1,4 +1,4 @@
-import type { KitSound } from '../../audio/index.ts';
+import type { KitSound, Piece, Strip } from '../../audio/index.ts';
 import type { Item } from '../common.ts';
 import type { LayerStack } from '../shot/index.ts';
 import type { ClipPicture } from './clip-picture.ts';
@@ -14,7 +14,10 @@ export const PROMO_LIMITS = {
   frames: 100_000,
 };
 
-export const ARRIVAL_KINDS = ['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const;
+export const ARRIVAL_KINDS = [
+  ...(['none', 'fade', 'rise', 'slide', 'scale', 'type'] as const),
+  ...(['unmask', 'blur', 'turn', 'tracking', 'flicker', 'count'] as const),
+] as const;
 export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
 
 export interface Arrival {
@@ -114,6 +117,19 @@ export interface TitleDress {
 
 export const ALIGNMENTS = ['left', 'centre', 'right'] as const;
 
+/** A gradient over a text, from its colour. */
+export interface TitleFill {
+  colour: string;
+  /** Degrees, which way it goes: 0 to the right, 90 up. */
+  angle: number;
+}
+
+/** A value that titles name in braces. */
+export interface PromoVariable {
+  name: string;
+  value: string;
+}
+
 export interface Title {
   id: string;
   order?: string;
@@ -136,7 +152,16 @@ export interface Title {
   parts?: PartByPart;
   /** Missing: plain letters. */
   dress?: TitleDress;
+  /** Its letters go from its colour to another; missing: they do not. */
+  fill?: TitleFill;
+  /** Share of the picture's width that a line may fill; missing: nearly all of it. */
+  measure?: number;
+  /** Lines of a like length. */
+  balanced?: boolean;
 }
+
+/** Corners of low-passes, Hz: at the most nothing is dampened. */
+export const LOW_PASS = { least: 40, most: 20_000 };
 
 export interface MusicUse {
   /** SHA-256 of the music file. */
@@ -144,8 +169,14 @@ export interface MusicUse {
   /** SHA-256 of the file of its peaks; missing for music of before there were any. */
   peaks?: string;
   name: string;
-  /** Seconds into the music at the promo's first frame. */
+  /** Seconds into the music, as it is edited, at the promo's first frame. */
   trim: number;
+  /** Stretches of the file that are played one after the other; missing: all of it. */
+  pieces?: Piece[];
+  /** How many times as long it is at its own pitch; missing: once. */
+  stretch?: number;
+  /** Hz above which it is dampened; missing: none. */
+  lowPass?: number;
   gain: number;
   fadeIn: number;
   fadeOut: number;
@@ -201,6 +232,10 @@ export interface PromoSound {
   at: number;
   /** Decibels. */
   gain: number;
+  /** Played from its end to its beginning. */
+  reverse?: boolean;
+  /** Hz of a low-pass as it begins and as it ends; missing: none. */
+  sweep?: [from: number, to: number];
   /** -1 left, 1 right, as it begins and as it ends. */
   pan: number;
   panTo: number;
@@ -257,6 +292,14 @@ export interface Marker extends Item {
   length: number;
 }
 
+/** Rows that the promo's sound goes through. */
+export interface Mixer {
+  music: Strip;
+  sounds: Strip;
+  /** Of both together. */
+  all: Strip;
+}
+
 /**
  * What is composited over the picture and the overlays, and below the titles, are layers as those of shots, which count their frames
  * from the promo's first.
@@ -274,4 +317,8 @@ export interface PromoDocument extends LayerStack {
   /** Over the picture and below the titles, the lowest first. */
   overlays: PromoOverlay[];
   markers: Marker[];
+  /** What titles name in braces; missing: nothing is. */
+  variables?: PromoVariable[];
+  /** Missing: sounds are as they are. */
+  mixer?: Mixer;
 }

@@ -1,0 +1,38 @@
+import type { PromoVariable, Title } from '../document/index.ts';
+
+/** A name between braces in a text. */
+const SLOT = /\{([^{}\n]{1,60})\}/g;
+
+/** Names that a text asks for. */
+export const slotsOf = (text: string): string[] => [...new Set([...text.matchAll(SLOT)].map((m) => m[1].trim()))];
+
+/** A text with the values of its variables in place of their names; a name that is not known stays as it is written. */
+export function fillIn(text: string, variables: readonly PromoVariable[] = []): string {
+  if (variables.length === 0 || !text.includes('{')) return text;
+  const values = new Map(variables.map(({ name, value }) => [name.toLowerCase(), value]));
+  return text.replace(SLOT, (whole, name: string) => values.get(name.trim().toLowerCase()) ?? whole);
+}
+
+/** A title as it reads; itself where nothing is filled in. */
+export function filledTitle(title: Title, variables?: readonly PromoVariable[]): Title {
+  const text = fillIn(title.text, variables);
+  return text === title.text ? title : { ...title, text };
+}
+
+/** The numbers of a text as they are at a share of counting up to them, with their own decimals and thousands. */
+export function countUp(text: string, t: number): string {
+  if (t >= 1) return text;
+  return text.replace(/\d[\d,]*(?:\.\d+)?/g, (written) => {
+    const [whole, part = ''] = written.split('.');
+    const target = Number(written.replaceAll(',', ''));
+    const now = (target * Math.max(0, t)).toFixed(part.length);
+    const [digits, decimals] = now.split('.');
+    const grouped = whole.includes(',')
+      ? digits.replace(/\B(?=(?:\d{3})+$)/g, ',')
+      : digits.padStart(zeros(whole), '0');
+    return decimals === undefined ? grouped : `${grouped}.${decimals}`;
+  });
+}
+
+/** How many digits a number that is written with zeros before it has. */
+const zeros = (whole: string): number => (whole.startsWith('0') ? whole.length : 1);

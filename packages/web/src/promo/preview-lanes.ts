@@ -1,0 +1,60 @@
+import type { PreviewMode, PreviewReady, PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+
+/** How near to the file a picture is. */
+const RANK: Record<PreviewMode, number> = { plain: 0, kept: 1, quick: 1, whole: 2 };
+
+export interface PreviewLanes {
+  setPromo: (promo: Omit<Extract<PreviewRequest, { kind: 'promo' }>, 'kind'>) => void;
+  /** Shows a frame: at once without composites, then with small ones; while it plays with those that are in memory. */
+  show: (frame: number, playing: boolean) => void;
+  /** Shows it as the file has it, unless it is shown so already. */
+  finish: (frame: number) => void;
+  close: () => void;
+}
+
+/**
+ * Two workers that assemble pictures: one that has them at once, and one that takes its time over composites, so that neither waits for
+ * the other. What comes late or is less than what is shown already is left out.
+ */
+export function openPreviewLanes(
+  draw: (reply: PreviewReply) => void,
+  ready: (frames: boolean[]) => void,
+): PreviewLanes {
+  const open = (): Worker => new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
+  const [fast, full] = [open(), open()];
+  let wanted = 0;
+  let shown = { frame: -1, rank: -1 };
+
+  function take(reply: PreviewReply, isFast: boolean): void {
+    const rank = reply.whole ? RANK.whole : RANK[reply.mode];
+    if (reply.frame !== wanted && !isFast) return;
+    if (reply.frame === shown.frame && rank < shown.rank) return;
+    shown = { frame: reply.frame, rank };
+    draw(reply);
+  }
+  fast.onmessage = ({ data }: MessageEvent<PreviewReply | PreviewReady>) => 'ready' in data || take(data, true);
+  full.onmessage = ({ data }: MessageEvent<PreviewReply | PreviewReady>) =>
+    'ready' in data ? ready(data.ready) : take(data, false);
+  const ask = (worker: Worker, request: PreviewRequest): void => worker.postMessage(request);
+
+  return {
+    setPromo: (promo) => {
+      // What is shown is of the promo as it was.
+      shown = { frame: -1, rank: -1 };
+      for (const worker of [fast, full]) ask(worker, { kind: 'promo', ...promo });
+    },
+    show: (frame, playing) => {
+      wanted = frame;
+      ask(fast, { kind: 'frame', frame, mode: 'plain' });
+      ask(full, { kind: 'frame', frame, mode: playing ? 'kept' : 'quick' });
+    },
+    finish: (frame) => {
+      wanted = frame;
+      ask(full, { kind: 'frame', frame, mode: 'whole' });
+    },
+    close: () => {
+      fast.terminate();
+      full.terminate();
+    },
+  };
+}
