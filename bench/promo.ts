@@ -1,9 +1,18 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { composeShot, type LightFrame } from '@tender-orbit/core/composite';
-import { newLayer, newPromo, newShot, newTitle, type Layer, type PromoDocument } from '@tender-orbit/core/document';
-import { silence } from '@tender-orbit/core/audio';
-import { assemble, shownAt, soundTrack, textDrawer } from '@tender-orbit/core/promo';
+import sharp from 'sharp';
+import {
+  newClipPicture,
+  newLayer,
+  newPromo,
+  newShot,
+  newTitle,
+  type Layer,
+  type PromoDocument,
+} from '@tender-orbit/core/document';
+import { makeTrack, silence } from '@tender-orbit/core/audio';
+import { assemble, fromTo, shownAt, soundTrack, textDrawer } from '@tender-orbit/core/promo';
 import type { Picture } from '@tender-orbit/core/picture';
 import { openPlates } from '../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../packages/server/src/promos/title-fonts.ts';
@@ -108,6 +117,49 @@ export const promoBenches: Bench[] = [
         value: alone / both,
         note: `x264 veryfast alone: ${((FRAMES / alone) * 1000).toFixed(1)} frames a second`,
       };
+    },
+  },
+  {
+    name: 'promo/scrub-first-picture-ms',
+    unit: 'ms',
+    run: async () => {
+      // What the preview shows at once after a jump: a take's frame read from its file, moved by keys, and a title.
+      const [width, height] = [960, 540];
+      const plates = openPlates();
+      const painter = await openTitlePainter();
+      const noise = Buffer.from(Uint8Array.from({ length: width * height * 3 }, (_, i) => 90 + ((i * 7919) % 60)));
+      const file = await sharp(noise, { raw: { width, height, channels: 3 } })
+        .webp({ quality: 90 })
+        .toBuffer();
+      const { picture, keys } = fromTo(FRAMES, { scale: 1 }, { scale: 1.08 });
+      const promo: PromoDocument = {
+        ...newPromo('Promo', width, height),
+        clips: [{ id: 'c', take: 'take', start: 0, length: FRAMES, picture: newClipPicture(picture) }],
+        titles: [newTitle('title', { text: 'Slow as the hill', size: 60, start: 0, length: FRAMES })],
+        tracks: Object.entries(keys).map(([path, own]) => ({ thing: 'c', path, keys: own })),
+      };
+      const first = async (n: number): Promise<void> => {
+        const { data, info } = await sharp(file).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+        const read: Picture = { width: info.width, height: info.height, data: new Uint8ClampedArray(data) };
+        const shown = shownAt(promo, n, () => FRAMES);
+        assemble(plates, promo, n, shown, () => read, painter);
+      };
+      await first(0);
+      const started = performance.now();
+      for (let n = 0; n < FRAMES; n++) await first(n);
+      const value = (performance.now() - started) / FRAMES;
+      painter.dispose();
+      return { value, note: 'a take read, moved and titled at 960x540; without the composite of its shot' };
+    },
+  },
+  {
+    name: 'promo/make-music-x-real-time',
+    unit: 'x',
+    run: async () => {
+      const seconds = 30;
+      const started = performance.now();
+      makeTrack({ style: 'pulse', mood: 'hopeful', energy: 'build and drop', tempo: 110, seconds, seed: 3 });
+      return { value: (seconds * 1000) / (performance.now() - started), note: `${seconds} s of the busier style` };
     },
   },
   {

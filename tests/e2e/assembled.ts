@@ -4,7 +4,8 @@ import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import type { PromoDocument } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
-import { assemble, shownAt, takeFramesAt, type TakeFrame } from '@tender-orbit/core/promo';
+import { layersOver } from '@tender-orbit/core/composite';
+import { assemble, promoTexts, shownAt, takeFramesAt, textDrawer, type TakeFrame } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
 
@@ -22,7 +23,7 @@ export const takeFrameBytes = (page: Page, take: string, frame: number): Promise
 const fileBytes = (page: Page, hash: string): Promise<Buffer> => bytesAt(page, `/api/assets/${hash}`);
 const fileText = async (page: Page, hash: string): Promise<string> => (await fileBytes(page, hash)).toString();
 
-/** The preview's picture of a frame of a promo of one take, and of footage, is the one that the core assembles, to the byte. */
+/** The preview's picture of a frame of a promo of one take, footage and layers that need no file, is the one that the core assembles, to the byte. */
 export async function expectAssembled(
   page: Page,
   promo: PromoDocument,
@@ -54,7 +55,13 @@ export async function expectAssembled(
   }
   const painter = await openTitlePainter();
   const picture = (part: TakeFrame): Picture => pictures.get(`${part.take} ${part.frame}`)!;
-  const made = assemble(openPlates(), promo, frame, shownAt(promo, frame, length), picture, painter);
+  await painter.need(promoTexts(promo, []));
+  const plates = openPlates();
+  const nothing = async (): Promise<null> => null;
+  const files = { light: nothing, parts: nothing, still: nothing, cube: nothing, vector: nothing, film: nothing };
+  const reader = { plates, text: textDrawer(painter), ...files };
+  const layers = await layersOver(promo, {}, frame, { num: 24, den: 1 }, reader);
+  const made = assemble(plates, promo, frame, shownAt(promo, frame, length), picture, painter, layers);
   painter.dispose();
   expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));
 }

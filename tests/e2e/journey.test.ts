@@ -5,7 +5,8 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
-import { addOverlayAndSound, toFrame } from './promo-steps.ts';
+import { addOverlayAndSound, makeMusic, moveAndGrade, toFrame } from './promo-steps.ts';
+import { compareWithTake, meanVolume } from './delivered.ts';
 import {
   choose,
   goTo,
@@ -330,6 +331,21 @@ describe('journey: from a model file to a promo video', () => {
     await showsWhatIsAssembled(5);
   });
 
+  it('its picture is turned, pushed and covered, and layers lie over it, which the preview shows to the byte', async () => {
+    const before = (await bundle()).promos[0].document;
+    await moveAndGrade(page, bundle);
+    await toFrame(page, 5);
+    await showsWhatIsAssembled(5);
+    for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+    await page.locator('[data-test=layer]').first().waitFor({ state: 'detached' });
+    await saved(page);
+    expect((await bundle()).promos[0].document).deep.equal(before);
+  });
+
+  it('gets music that is made for it, whose beats are known', async () => {
+    await makeMusic(page, bundle);
+  });
+
   it('plays the promo in time with its sound', async () => {
     await page.locator('[data-test=ruler]').focus();
     await page.keyboard.press('Home');
@@ -368,57 +384,10 @@ describe('journey: from a model file to a promo video', () => {
     });
     expect([video.width, video.height]).deep.equal([960, 540]);
     expect(streams.find((s) => s.codec_type === 'audio')).include({ codec_name: 'aac', sample_rate: '48000' });
-    await compareWithTake(path);
+    const [take] = (await bundle()).takes;
+    await compareWithTake(path, await frameBytes(take.id, 4));
     expect(meanVolume(path)).above(-40);
   });
-
-  /** A decoded frame away from the title is the take's own frame, and not blank. */
-  async function compareWithTake(path: string): Promise<void> {
-    const decoded = execFileSync(
-      'ffmpeg',
-      [
-        '-loglevel',
-        'error',
-        '-i',
-        path,
-        '-vf',
-        'select=eq(n\\,4),scale=in_color_matrix=bt709:in_range=tv:out_range=pc',
-        '-frames:v',
-        '1',
-        '-f',
-        'rawvideo',
-        '-pix_fmt',
-        'rgb24',
-        '-',
-      ],
-      { maxBuffer: 1 << 26 },
-    );
-    const [take] = (await bundle()).takes;
-    const wanted = await sharp(await frameBytes(take.id, 4))
-      .resize(960, 540)
-      .removeAlpha()
-      .raw()
-      .toBuffer();
-    let [error, spread, mean] = [0, 0, 0];
-    const rows = 380 * 960 * 3;
-    for (let i = 0; i < rows; i++) mean += decoded[i] / rows;
-    for (let i = 0; i < rows; i++) {
-      error += Math.abs(decoded[i] - wanted[i]) / rows;
-      spread += Math.abs(decoded[i] - mean) / rows;
-    }
-    expect(error).below(4);
-    expect(spread).above(10);
-  }
-
-  /** Mean volume in dB below full scale. */
-  function meanVolume(path: string): number {
-    const log = execFileSync('sh', [
-      '-c',
-      'ffmpeg -hide_banner -i "$0" -af volumedetect -f null - 2>&1',
-      path,
-    ]).toString();
-    return Number(log.match(/mean_volume: (-?[\d.]+) dB/)![1]);
-  }
 
   it('brings back an earlier revision', async () => {
     await page.locator('[data-test=save-state]').click();

@@ -35,3 +35,48 @@ export async function toFrame(page: Page, frame: number): Promise<void> {
   await page.keyboard.press('Home');
   for (let i = 0; i < frame; i++) await page.keyboard.press('ArrowRight');
 }
+
+/** Turns the clip's picture by 45 degrees and pushes it by a recipe, and lays a grade and a text over it. */
+export async function moveAndGrade(
+  page: Page,
+  bundle: () => Promise<{ promos: Array<{ document: PromoDocument }> }>,
+): Promise<void> {
+  await page.locator('[data-test=clip]').first().focus();
+  await page.keyboard.press('Enter');
+  await page.click('[data-test=picture-recipe]');
+  await page.getByText('Slow push', { exact: true }).click();
+  await typeNumber(page, /^Rotation/, '45', '[data-test=promo-details]');
+  await page.click('[data-test=shelf-layers]');
+  await page.click('[data-test=layer-grade]');
+  await typeNumber(page, /^Exposure/, '-0.5', '[data-test=promo-details]');
+  await page.click('[data-test=layer-text]');
+  await page.locator('[data-test=layer]').nth(1).waitFor();
+  await saved(page);
+  const { layers, clips, tracks } = (await bundle()).promos[0].document;
+  expect(layers.map(({ kind }) => kind)).deep.equal(['grade', 'text']);
+  expect(clips[0].picture).include({ rotation: 45, cover: true });
+  expect(tracks).deep.include({
+    ...{ thing: clips[0].id, path: 'scale' },
+    keys: [
+      { frame: 0, value: 1, ease: 'linear' },
+      { frame: clips[0].length - 1, value: 1.08, ease: 'eased' },
+    ],
+  });
+}
+
+/** Makes music for the promo instead of what it has: its beats are known without listening. */
+export async function makeMusic(
+  page: Page,
+  bundle: () => Promise<{ promos: Array<{ document: PromoDocument }> }>,
+): Promise<void> {
+  await page.getByRole('button', { name: 'Music tune.wav' }).click();
+  await page.click('[data-test=make-other-music]');
+  await typeNumber(page, /^Length/, '8', '[data-test=make-music]');
+  await typeNumber(page, /^Tempo/, '120', '[data-test=make-music]');
+  await page.click('[data-test=take-music]');
+  await page.locator('[data-test=make-music]').waitFor({ state: 'detached' });
+  await saved(page);
+  const { music } = (await bundle()).promos[0].document;
+  expect(music).include({ tempo: 120, beatsPerBar: 4, downbeat: 0 });
+  expect(music!.beats).length(16);
+}

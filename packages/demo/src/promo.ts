@@ -1,5 +1,6 @@
 import {
   newKitSound,
+  newLayer,
   newPromo,
   newTitle,
   newClipPicture,
@@ -66,6 +67,23 @@ function clips({ hero, lid, reveal }: DemoTakes): Moving[] {
   ];
 }
 
+/** After the flash the light comes down to what it was, over two beats. */
+const AFTERGLOW = {
+  layer: newLayer('grade', 'layer-glow', 'Afterglow', { start: 3 * BAR + BAR / 2, length: BAR / 2 }),
+  tracks: (
+    [
+      ['exposure', 0.7, 0],
+      ['saturation', 0.7, 1],
+    ] as const
+  ).map(([path, from, to]): Track => ({
+    ...{ thing: 'layer-glow', path },
+    keys: [
+      { frame: 3 * BAR + BAR / 2, value: from, ease: LAND },
+      { frame: 4 * BAR - 4, value: to, ease: 'eased' },
+    ],
+  })),
+};
+
 /** The cut with its sounds: what a press on "Sound the cut" gives, a breath of smoke, and weight under the name. */
 export function demoPromo(takes: DemoTakes, music: { asset: string; name: string; tempo: number }): PromoDocument {
   const silent = silentPromo(takes, music);
@@ -85,9 +103,14 @@ function silentPromo(takes: DemoTakes, music: { asset: string; name: string; tem
   return {
     ...newPromo('Heather launch 16x9', 960, 540),
     clips: moving.map(({ way: _, ...clip }, i) => ({ ...clip, picture: newClipPicture(moves[i].picture) })),
-    tracks: moves.flatMap(({ id, keys }) =>
-      Object.entries(keys).map(([path, own]): Track => ({ thing: id, path, keys: own })),
-    ),
+    tracks: [
+      ...moves.flatMap(({ id, keys }) =>
+        Object.entries(keys).map(([path, own]): Track => ({ thing: id, path, keys: own })),
+      ),
+      ...AFTERGLOW.tracks,
+    ],
+    layers: [AFTERGLOW.layer],
+    markers: [{ id: 'marker-name', name: 'Name', at: 4 * BAR, length: 0 }],
     titles: [
       newTitle('title-slow', {
         ...{ text: 'Slow as the hill', size: 54, x: 0.06, y: 0.11, align: 'left', start: 0, length: BAR - 2 },

@@ -27,7 +27,7 @@ const { music, track = null } = defineProps<{
   /** The promo's sound, as it is played. */
   track?: Sound | null;
 }>();
-const emit = defineEmits<{ swap: [] }>();
+const emit = defineEmits<{ swap: []; make: [] }>();
 const { promo, frame, length, editMusic, run } = usePromo();
 const campaign = useCampaign();
 const notices = useNotices();
@@ -177,12 +177,14 @@ function tap(): void {
   <div class="row buttons">
     <UiButton tip="Press on the beat, four times or more" @click="tap">Tap the beat</UiButton>
     <UiButton @click="emit('swap')">Change music</UiButton>
+    <UiButton data-test="make-other-music" @click="emit('make')">Make music</UiButton>
   </div>
   <BeatDetails :music="music" />
 </template>
 
 <style scoped>
 .buttons {
+  flex-wrap: wrap;
   margin: 6px 0 0 20px;
 }
 </style>

@@ -89,6 +89,7 @@ function setSize(side: 'width' | 'height', value: number, gesture: string): void
       :music="promo.music"
       :track="track"
       @swap="emit('music')"
+      @make="emit('make')"
     />
     <MixerPanel v-else-if="chosen?.kind === 'mixer'" :stems="stems" />
     <template v-else-if="promo">

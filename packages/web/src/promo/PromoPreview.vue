@@ -83,6 +83,8 @@ watch(
     const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites, campaign.shown]);
     if (made === known) return;
     known = made;
+    // What is seen is of the promo as it was.
+    delete canvas.value?.dataset.frame;
     lanes.setPromo({
       ...{ promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
       composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,

@@ -54,6 +54,7 @@ useHandlers({
   'time.loop-from': () => bound({ from: frame.value }),
   'time.loop-to': () => bound({ to: frame.value + 1 }),
   'time.loop-all': () => bound(null),
+  'thing.none': () => (chosen.value = null),
   'promo.marker': work.addMarker,
   'promo.duplicate': { run: work.duplicateChosen, enabled: () => ['clip', 'title'].includes(chosen.value?.kind ?? '') },
   'promo.hide': { run: work.toggleChosen, enabled: () => work.chosenClips.value.length > 0 },

@@ -4,7 +4,7 @@ import type { PreviewMode, PreviewReady, PreviewReply, PreviewRequest } from '..
 const RANK: Record<PreviewMode, number> = { plain: 0, kept: 1, quick: 1, whole: 2 };
 
 export interface PreviewLanes {
-  setPromo: (promo: Omit<Extract<PreviewRequest, { kind: 'promo' }>, 'kind'>) => void;
+  setPromo: (promo: Omit<Extract<PreviewRequest, { kind: 'promo' }>, 'kind' | 'version'>) => void;
   /** Shows a frame: at once without composites, then with small ones; while it plays with those that are in memory. */
   show: (frame: number, playing: boolean) => void;
   /** Shows it as the file has it, unless it is shown so already. */
@@ -23,9 +23,12 @@ export function openPreviewLanes(
   const open = (): Worker => new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
   const [fast, full] = [open(), open()];
   let wanted = 0;
+  let version = 0;
   let shown = { frame: -1, rank: -1 };
 
   function take(reply: PreviewReply, isFast: boolean): void {
+    // What is on its way may be of the promo as it was.
+    if (reply.version !== version) return;
     const rank = reply.whole ? RANK.whole : RANK[reply.mode];
     if (reply.frame !== wanted && !isFast) return;
     if (reply.frame === shown.frame && rank < shown.rank) return;
@@ -41,7 +44,8 @@ export function openPreviewLanes(
     setPromo: (promo) => {
       // What is shown is of the promo as it was.
       shown = { frame: -1, rank: -1 };
-      for (const worker of [fast, full]) ask(worker, { kind: 'promo', ...promo });
+      version++;
+      for (const worker of [fast, full]) ask(worker, { kind: 'promo', version, ...promo });
     },
     show: (frame, playing) => {
       wanted = frame;

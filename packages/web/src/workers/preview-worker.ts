@@ -21,6 +21,8 @@ import { openTitlePainter } from './title-painter.ts';
 export type PreviewRequest =
   | {
       kind: 'promo';
+      /** Comes back with the pictures that are made of it. */
+      version: number;
       promo: PromoDocument;
       takeLengths: Record<string, number>;
       /** Shots with a composite, by take. */
@@ -43,6 +45,8 @@ export interface PreviewReady {
 }
 
 export interface PreviewReply {
+  /** Of the promo that it is a picture of. */
+  version: number;
   frame: number;
   mode: PreviewMode;
   /** Whether it is the picture as the file has it. */
@@ -64,6 +68,7 @@ const AHEAD = 36;
 const TOLD = 300;
 
 let promo: PromoDocument | null = null;
+let version = 0;
 let takeLengths: Record<string, number> = {};
 let wanted: { frame: number; mode: PreviewMode } | null = null;
 /** Pixels across of composites that are made small: as many as are there in time, by what the last ones took. */
@@ -201,6 +206,7 @@ async function work(): Promise<void> {
   while (wanted && promo) {
     const { frame, mode } = wanted;
     const current = promo;
+    const of = version;
     wanted = null;
     const started = performance.now();
     const before = frames.size;
@@ -208,7 +214,16 @@ async function work(): Promise<void> {
     if (made) {
       const { picture, whole, missing } = made;
       const pixels = picture.data.slice().buffer;
-      const reply: PreviewReply = { frame, mode, whole, width: picture.width, height: picture.height, pixels, missing };
+      const reply: PreviewReply = {
+        version: of,
+        frame,
+        mode,
+        whole,
+        width: picture.width,
+        height: picture.height,
+        pixels,
+        missing,
+      };
       self.postMessage(reply, { transfer: [pixels] });
       if (mode === 'quick' && !whole) quickWidth = inTime(quickWidth, performance.now() - started);
     }
@@ -235,6 +250,7 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
   const request = event.data;
   if (request.kind === 'promo') {
     promo = request.promo;
+    version = request.version;
     takeLengths = request.takeLengths;
     rate = request.rate;
     // Another composite is another picture of the same frames.

@@ -78,3 +78,22 @@ export async function fromMenu(of: Pick<VueWrapper, 'trigger'>, title: string): 
   lines.find((line) => line.textContent!.trim().startsWith(title))!.click();
   await rest();
 }
+
+/** Gives an element a width on the page, which has no layout in tests. */
+export function layOut(wrapper: VueWrapper, selector: string, width: number): void {
+  wrapper.find(selector).element.getBoundingClientRect = () => new DOMRect(0, 0, width, 36);
+}
+
+/** Drags by the primary button from one place to others and lets go. */
+export async function drag(
+  of: ReturnType<VueWrapper['find']>,
+  from: number,
+  to: readonly number[],
+  more: object = {},
+): Promise<void> {
+  for (let at: Element | null = of.element as Element; at; at = at.parentElement)
+    (at as HTMLElement).setPointerCapture = () => undefined;
+  await of.trigger('pointerdown', { button: 0, buttons: 1, clientX: from, ...more });
+  for (const clientX of to) await of.trigger('pointermove', { buttons: 1, clientX, ...more });
+  await of.trigger('pointerup');
+}

@@ -14,7 +14,7 @@ import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, usePlayhead, useStage } from '../../src/stores/index.ts';
 import TimeRuler from '../../src/timeline/TimeRuler.vue';
-import { choose, clearPage, fromMenu, rest, show } from './mounted.ts';
+import { choose, clearPage, drag, fromMenu, layOut, rest, show } from './mounted.ts';
 import { openCampaign, panel, turning } from './open-campaign.ts';
 
 type Wrapper = ReturnType<typeof show>;
@@ -25,19 +25,6 @@ const take = (id: string, name: string): TakeSummary => ({
   ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
   ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
 });
-
-/** Gives an element a width on a page that lays nothing out: one pixel for each frame. */
-function layOut(wrapper: Wrapper, selector: string, width: number): void {
-  wrapper.find(selector).element.getBoundingClientRect = () => new DOMRect(0, 0, width, 36);
-}
-/** Drags by the primary button from one place to others and lets go. */
-async function drag(of: ReturnType<Wrapper['find']>, from: number, to: number[], more: object = {}): Promise<void> {
-  const element = of.element as HTMLElement;
-  element.setPointerCapture = () => {};
-  await of.trigger('pointerdown', { button: 0, buttons: 1, clientX: from });
-  for (const clientX of to) await of.trigger('pointermove', { buttons: 1, clientX, ...more });
-  await of.trigger('pointerup');
-}
 
 const run: ReturnType<typeof usePromo>['run'] = (command) => usePromo().run(command);
 

@@ -266,7 +266,11 @@ export const promoSchema = shape<PromoDocument>({
   overlays: list('Overlays', overlay, PROMO_LIMITS.overlays),
   markers: list('Markers', marker, PROMO_LIMITS.markers),
   variables: optional(
-    list('Variables', shape<PromoVariable>({ name: text('Name of a variable', 60), value: text('Value of a variable', 400) }), 100),
+    list(
+      'Variables',
+      shape<PromoVariable>({ name: text('Name of a variable', 60), value: text('Value of a variable', 400) }),
+      100,
+    ),
   ),
   mixer: optional(shape<Mixer>({ music: strip, sounds: strip, all: strip })),
   ...keyedShape,
