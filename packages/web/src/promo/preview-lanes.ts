@@ -30,7 +30,8 @@ export function openPreviewLanes(
     // What is on its way may be of the promo as it was.
     if (reply.version !== version) return;
     const rank = reply.whole ? RANK.whole : RANK[reply.mode];
-    if (reply.frame !== wanted && !isFast) return;
+    // One that comes late is better than none, but not once the wanted one is there.
+    if (reply.frame !== wanted && (!isFast || shown.frame === wanted)) return;
     if (reply.frame === shown.frame && rank < shown.rank) return;
     shown = { frame: reply.frame, rank };
     draw(reply);
