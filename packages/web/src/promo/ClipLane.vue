@@ -5,7 +5,7 @@ import { placedClips } from '@tender-orbit/core/promo';
 import { frameUrl } from '../api/index.ts';
 import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
-import { TimeBar } from '../ui/index.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -48,9 +48,11 @@ const keysOf = (clip: Clip): number[] => [
 
 <template>
   <div class="lane">
-    <TimeBar
+    <DraggedBar
       v-for="{ clip, from } in clips"
+      :id="clip.id"
       :key="clip.id"
+      kind="clip"
       class="shot"
       :class="{ off: clip.off }"
       :label="labelOf(clip)"
@@ -58,14 +60,9 @@ const keysOf = (clip: Clip): number[] => [
       :start="from"
       :length="clip.length"
       :span="span"
-      edges="both"
       data-test="clip"
-      @contextmenu="emit('menu', $event, { kind: 'clip', id: clip.id })"
-      @pointerdown="drag.down($event, 'clip', clip.id, from, clip.length)"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'clip', clip.id, from, clip.length)"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <span class="clip name"
         >{{ nameOf(clip.take) }} <span class="mono dim">{{ clip.length }} f{{ paceOf(clip) }}</span></span
@@ -91,7 +88,7 @@ const keysOf = (clip: Clip): number[] => [
         :style="{ left: percent(frame + 0.5, clip.length) }"
         aria-hidden="true"
       />
-    </TimeBar>
+    </DraggedBar>
     <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
   </div>
 </template>

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { LAYER_ICONS } from '../composite/layer-icons.ts';
 import { useRack } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
-import { TimeBar } from '../ui/index.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -26,9 +26,11 @@ const keysOf = ({ id, start }: Layer): number[] => [
 
 <template>
   <div class="lane" :style="{ height: `${layers.length * ROW + 4}px` }" data-test="layer-lane">
-    <TimeBar
+    <DraggedBar
       v-for="(layer, row) in layers"
+      :id="layer.id"
       :key="layer.id"
+      kind="layer"
       class="layer"
       :class="{ hidden: !layer.visible }"
       :label="`Layer ${layer.name}`"
@@ -37,14 +39,9 @@ const keysOf = ({ id, start }: Layer): number[] => [
       :length="lengthOf(layer)"
       :span="span"
       :top="row * ROW + 2"
-      edges="both"
       data-test="layer"
-      @contextmenu="emit('menu', $event, { kind: 'layer', id: layer.id })"
-      @pointerdown="drag.down($event, 'layer', layer.id, layer.start, lengthOf(layer))"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'layer', layer.id, layer.start, lengthOf(layer))"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <v-icon :icon="LAYER_ICONS[layer.kind]" size="15" />
       <span class="clip">{{ layer.name }}</span>
@@ -55,7 +52,7 @@ const keysOf = ({ id, start }: Layer): number[] => [
         :style="{ left: percent(frame + 0.5, lengthOf(layer)) }"
         aria-hidden="true"
       />
-    </TimeBar>
+    </DraggedBar>
   </div>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { TimeBar } from '../ui/index.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -13,9 +13,11 @@ const markers = computed(() => promo.value?.markers ?? []);
 
 <template>
   <div class="lane" data-test="marker-lane">
-    <TimeBar
+    <DraggedBar
       v-for="marker in markers"
+      :id="marker.id"
       :key="marker.id"
+      kind="marker"
       class="marker"
       :class="{ place: marker.length === 0 }"
       :label="`${marker.length > 0 ? 'Note' : 'Marker'} ${marker.name}`"
@@ -26,15 +28,11 @@ const markers = computed(() => promo.value?.markers ?? []);
       :top="2"
       edges="end"
       data-test="marker"
-      @contextmenu="emit('menu', $event, { kind: 'marker', id: marker.id })"
-      @pointerdown="drag.down($event, 'marker', marker.id, marker.at, marker.length)"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'marker', marker.id, marker.at, marker.length)"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <span class="clip">{{ marker.name }}</span>
-    </TimeBar>
+    </DraggedBar>
   </div>
 </template>
 

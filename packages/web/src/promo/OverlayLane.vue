@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { PromoOverlay } from '@tender-orbit/core/document';
-import { TimeBar } from '../ui/index.ts';
 import { rowsOf } from './layout.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -20,9 +20,11 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && ch
 
 <template>
   <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="overlay-lane">
-    <TimeBar
+    <DraggedBar
       v-for="overlay in overlays"
+      :id="overlay.id"
       :key="overlay.id"
+      kind="overlay"
       class="overlay"
       :label="`Overlay ${footageOf(overlay.footage)?.name ?? 'without footage'}`"
       :on="isChosen(overlay.id)"
@@ -30,18 +32,13 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'overlay' && ch
       :length="overlay.length"
       :span="span"
       :top="rows.get(overlay.id)! * ROW + 2"
-      edges="both"
       data-test="overlay"
-      @contextmenu="emit('menu', $event, { kind: 'overlay', id: overlay.id })"
-      @pointerdown="drag.down($event, 'overlay', overlay.id, overlay.start, overlay.length)"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'overlay', overlay.id, overlay.start, overlay.length)"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <img v-if="footageOf(overlay.footage)" :src="`/api/assets/${footageOf(overlay.footage)!.poster}`" alt="" />
       <span class="clip">{{ footageOf(overlay.footage)?.name ?? 'no footage' }}</span>
-    </TimeBar>
+    </DraggedBar>
   </div>
 </template>
 

@@ -6,8 +6,8 @@ import { kitSoundOf, soundSeconds, soundSpan } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { musicOf } from '../music/music.ts';
 import { useCampaign } from '../stores/index.ts';
-import { TimeBar } from '../ui/index.ts';
 import { rowsOf, waveOutline } from './layout.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -58,9 +58,11 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
 
 <template>
   <div class="lane" :style="{ height: `${count * ROW + 4}px` }" data-test="sound-lane">
-    <TimeBar
+    <DraggedBar
       v-for="{ sound, start, length, accent, wave } in blocks"
+      :id="sound.id"
       :key="sound.id"
+      kind="sound"
       class="sound"
       :class="{ off: !sound.on }"
       :label="`Sound ${sound.name}, accent on frame ${sound.at + 1}${sound.on ? '' : ', off'}`"
@@ -71,17 +73,15 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
       :top="rows.get(sound.id)! * ROW + 3"
       edges="end"
       data-test="sound"
-      @contextmenu="emit('menu', $event, { kind: 'sound', id: sound.id })"
-      @pointerdown="drag.down($event, 'sound', sound.id, sound.at, soundSeconds(sound))"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'sound', sound.id, sound.at, soundSeconds(sound))"
+      :at="sound.at"
+      :lasts="soundSeconds(sound)"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <svg viewBox="0 0 1000 20" preserveAspectRatio="none" aria-hidden="true"><path :d="wave" /></svg>
       <i v-if="accent > 0.02" class="accent" :style="{ left: `${accent * 100}%` }" aria-hidden="true" />
       <span class="clip">{{ sound.name }}</span>
-    </TimeBar>
+    </DraggedBar>
   </div>
 </template>
 

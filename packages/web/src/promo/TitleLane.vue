@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { TimeBar } from '../ui/index.ts';
 import { rowsOf } from './layout.ts';
+import DraggedBar from './DraggedBar.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -18,9 +18,11 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chos
 
 <template>
   <div class="lane" :style="{ height: `${count * ROW + 4}px` }">
-    <TimeBar
+    <DraggedBar
       v-for="title in titles"
+      :id="title.id"
       :key="title.id"
+      kind="title"
       class="title"
       :label="`Title ${title.text}`"
       :on="isChosen(title.id)"
@@ -28,17 +30,12 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chos
       :length="title.length"
       :span="span"
       :top="rows.get(title.id)! * ROW + 2"
-      edges="both"
       data-test="title"
-      @contextmenu="emit('menu', $event, { kind: 'title', id: title.id })"
-      @pointerdown="drag.down($event, 'title', title.id, title.start, title.length)"
-      @pointermove="drag.move"
-      @pointerup="drag.up"
-      @pointercancel="drag.up"
-      @keydown="drag.onKey($event, 'title', title.id, title.start, title.length)"
+      :drag="drag"
+      @menu="(event, what) => emit('menu', event, what)"
     >
       <span class="clip">{{ title.text || 'empty title' }}</span>
-    </TimeBar>
+    </DraggedBar>
   </div>
 </template>
 

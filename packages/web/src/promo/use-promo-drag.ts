@@ -7,7 +7,8 @@ import { useCampaign, useRack } from '../stores/index.ts';
 import { frameUnder } from '../timeline/lane.ts';
 import { usePromo } from './use-promo.ts';
 
-type DragKind = 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker';
+/** What is dragged on the promo's time line. */
+export type DragKind = 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker';
 
 /** What dragging a clip does: its place in the order and its length, the cut alone, its frames in the same place, or its place between its neighbours. */
 export const TRIM_TOOLS = ['arrange', 'roll', 'slip', 'slide'] as const;
