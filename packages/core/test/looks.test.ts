@@ -6,6 +6,7 @@ import {
   newLayer,
   newShot,
   putLook,
+  shiftLayer,
   runCommand,
   validateDocument,
   type Layer,
@@ -89,6 +90,18 @@ describe('looks: layers kept for other shots', () => {
     const twice = runCommand(once, putLook(look, fresh, new Set()).command);
     expect(new Set(twice.layers.map((l) => l.id)).size).equal(twice.layers.length);
     expect(validateDocument('shot', JSON.parse(JSON.stringify(twice)))).deep.equal(twice);
+  });
+
+  it('a layer that is moved in time takes its keys and what it holds along', () => {
+    const before = source();
+    const moved = runCommand(before, shiftLayer('g', 10));
+    const start = (shot: ShotDocument, id: string): number => shot.layers.find((l) => l.id === id)!.start;
+    const by = 10 - start(before, 'g');
+    for (const id of ['g', 'grade', 'card']) expect(start(moved, id) - start(before, id)).equal(by);
+    expect(start(moved, 'take')).equal(start(before, 'take'));
+    const frames = (shot: ShotDocument): number[] =>
+      shot.tracks.find((t) => t.thing === 'grade')!.keys.map((k) => k.frame);
+    expect(frames(moved)).deep.equal(frames(before).map((frame) => frame + by));
   });
 
   it('that stand on the glass go on top, and into the group that is looked into', () => {

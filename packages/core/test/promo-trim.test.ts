@@ -7,7 +7,7 @@ import {
   type ClipChange,
   type PromoDocument,
 } from '@tender-orbit/core/document';
-import { placedClips, rollCut, slideClip, slipClip, takeTime, trimStart } from '@tender-orbit/core/promo';
+import { insertClip, placedClips, rollCut, slideClip, slipClip, takeTime, trimStart } from '@tender-orbit/core/promo';
 
 const clip = (id: string, start: number, length: number, values: Partial<Clip> = {}): Clip => ({
   ...{ id, take: id, start, length },
@@ -78,6 +78,17 @@ describe('promo: trims', () => {
     expect(seen(back).slice(15, 18)).deep.equal(['c 0', 'c 1', 'c 2']);
     // The last one has nothing after it that could give way.
     expect(slideClip(cut, 'c', 2)).deep.equal([]);
+  });
+
+  it('a clip is put between two, at the end, or into one that is split for it', () => {
+    const put = (at: number): string[] =>
+      seen(insertClip(cut, at, clip('x', 0, 2), 'X', 'b2').reduce((document, step) => runCommand(document, step), cut));
+    const all = seen(cut);
+    const half = (s: string): string => s.replace('b2', 'b');
+    expect(put(10)).deep.equal([...all.slice(0, 10), 'x 0', 'x 1', ...all.slice(10)]);
+    expect(put(99)).deep.equal([...all, 'x 0', 'x 1']);
+    expect(put(0).slice(0, 2)).deep.equal(['x 0', 'x 1']);
+    expect(put(13).map(half)).deep.equal([...all.slice(0, 13), 'x 0', 'x 1', ...all.slice(13)]);
   });
 
   it('keys of a clip stay on what they were on', () => {

@@ -4,17 +4,24 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign } from '../stores/index.ts';
 import { usePromo } from './use-promo.ts';
-import { PickCard, UiButton } from '../ui/index.ts';
+import { openContextMenu, PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
-const { promo, addTake, addTitle } = usePromo();
+const { promo, range, addTake, insertTake, addTitle } = usePromo();
+function openMenu(event: MouseEvent, take: TakeSummary): void {
+  if (take.state !== 'done') return;
+  openContextMenu(event, [
+    { title: 'Add at the end', run: () => addTake(take) },
+    { title: range.value ? 'Insert for the range' : 'Insert at the playhead', run: () => insertTake(take) },
+  ]);
+}
 const takes = computed(() => campaign.takes.filter((t) => t.done.length > 0));
 const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.take === take.id).length ?? 0;
 </script>
 
 <template>
   <div role="group" aria-label="Takes">
-    <p class="dim hint">Press to add at the end.</p>
+    <p class="dim hint">Press to add at the end; a right click inserts.</p>
     <PickCard
       v-for="take in takes"
       :key="take.id"
@@ -23,6 +30,7 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
       :tip="take.state === 'done' ? `Add ${take.name} at the end` : 'Not rendered to the end yet'"
       data-test="shelf-take"
       @click="addTake(take)"
+      @contextmenu="openMenu($event, take)"
     >
       <img :src="frameUrl(take.id, take.done[take.done.length >> 1])" width="80" height="45" alt="" />
       <span class="text">

@@ -128,7 +128,9 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
       run(changeMarker(id, `${label} marker`, { ...rest, ...(start !== undefined && { at: start }) }), gesture);
     else {
       const layer = rack.layers.find((l) => l.id === id);
-      if (layer) rack.change(layer, `${label} layer`, values, gesture);
+      // What is carried keeps its keys where they are in it.
+      if (layer && rest.length === undefined && start !== undefined) rack.shift(layer, start, gesture);
+      else if (layer) rack.change(layer, `${label} layer`, values, gesture);
     }
   }
   function moveSpan(by: number, event: PointerEvent): void {

@@ -37,7 +37,7 @@ import {
   type Title,
 } from '@tender-orbit/core/document';
 import type { KitKind } from '@tender-orbit/core/audio';
-import { promoBeats, promoLength, readCaptions, soundsForCut, titlesOf } from '@tender-orbit/core/promo';
+import { insertClip, promoBeats, promoLength, readCaptions, soundsForCut, titlesOf } from '@tender-orbit/core/promo';
 import { shortened, textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
 import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.ts';
@@ -91,6 +91,8 @@ export interface PromoWork {
   /** Numbers of what a sound is made of. */
   editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
   addTake: (take: TakeSummary) => void;
+  /** Puts a take at the playhead; where a range is set, at its beginning and for as long as it is. */
+  insertTake: (take: TakeSummary) => void;
   /** A sound of the kit, its accent at the playhead. */
   addKitSound: (kind: KitKind) => void;
   /** A sound file from the playhead on. */
@@ -223,6 +225,16 @@ export function usePromo(): PromoWork {
     addTake: (take) => {
       const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length: take.length };
       run(addClip(clip, take.name));
+      chosen.value = { kind: 'clip', id: clip.id };
+    },
+    insertTake: (take) => {
+      if (!promo.value) return;
+      const span = range.value;
+      const length = span ? span.to - span.from : take.length;
+      const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length };
+      const gesture = `insert-${Date.now()}`;
+      const at = span?.from ?? frame.value;
+      for (const step of insertClip(promo.value, at, clip, take.name, freshId('clip'))) run(step, gesture);
       chosen.value = { kind: 'clip', id: clip.id };
     },
     addTitle: () => {

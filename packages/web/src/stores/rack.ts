@@ -17,6 +17,7 @@ import {
   namesOf,
   newLayer,
   orderLayers,
+  shiftLayer,
   toggleKey,
   ungroupLayer,
   type Layer,
@@ -181,6 +182,10 @@ export const useRack = defineStore('rack', () => {
   function change(of: Layer, label: string, values: Partial<Layer>, gesture = ''): void {
     if (isFree(of)) run(changeLayer(of.id, label, values), gesture);
   }
+  /** Brings a layer to another first frame, its keys with it. */
+  function shift(of: Layer, start: number, gesture = ''): void {
+    if (isFree(of)) run(shiftLayer(of.id, start), gesture);
+  }
   function lock({ id, locked }: Layer): void {
     run(changeLayer(id, locked ? 'Unlock layer' : 'Lock layer', { locked: !locked }));
   }
@@ -261,7 +266,7 @@ export const useRack = defineStore('rack', () => {
   }
   return {
     ...{ host, stack, frame, workOnPromo, chosen, isolated, layers, layer, plates },
-    ...{ value, isKeyed, setValue, key, change, lock, run, add, remove, duplicate, arrange },
+    ...{ value, isKeyed, setValue, key, change, shift, lock, run, add, remove, duplicate, arrange },
     ...{ copyValues, clearValues, picture, drawing, inside, group, reveal, groupUp, ungroup },
     ...{ faderOf, setFader, keyFader, masksOf, addMask, drawnOn, draw },
   };

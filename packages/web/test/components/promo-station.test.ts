@@ -19,12 +19,13 @@ import PromoDetails from '../../src/promo/PromoDetails.vue';
 import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import PromoVariables from '../../src/promo/PromoVariables.vue';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
+import TakeShelf from '../../src/promo/TakeShelf.vue';
 import TitleFill from '../../src/promo/TitleFill.vue';
 import type { PromoPlayer } from '../../src/promo/use-player.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useRack } from '../../src/stores/index.ts';
 import { computed, ref } from 'vue';
-import { choose, clearPage, drag, layOut, rest, show } from './mounted.ts';
+import { fromMenu, choose, clearPage, drag, layOut, rest, show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 const real = globalThis.fetch;
@@ -130,6 +131,22 @@ describe('the station Promo', () => {
     expect(promo().clips[1].pace?.from).equal(2);
   });
 
+  it('a take is inserted at the playhead, or for as long as the range is', async () => {
+    usePromo().frame.value = 25;
+    const shelf = show(TakeShelf);
+    await fromMenu(shelf.findAll('[data-test=shelf-take]')[1], 'Insert at the playhead');
+    expect(promo().clips.map((c) => [c.take, c.length])).deep.equal([
+      ...[['t1', 20]],
+      ...[['t1', 5]],
+      ...[['t2', 90]],
+      ...[['t1', 15]],
+      ...[['t1', 20]],
+    ]);
+    usePromo().bound({ from: 20, to: 32 });
+    await fromMenu(shelf.findAll('[data-test=shelf-take]')[0], 'Insert for the range');
+    expect(promo().clips[1]).include({ take: 't1', length: 12 });
+  });
+
   it('a part is played round and round, by marks at both ends', async () => {
     const { frame, bound, range } = usePromo();
     frame.value = 12;
@@ -188,6 +205,9 @@ describe('the station Promo', () => {
     const time = line();
     await time.findAll('[data-test=layer]')[0].trigger('keydown', { key: 'ArrowRight' });
     expect(promo().layers[1].start).equal(13);
+    await time.findAll('[data-test=layer]')[1].trigger('keydown', { key: 'ArrowRight' });
+    expect(promo().layers[0].start).equal(1);
+    expect(promo().tracks[0].keys.map((k) => k.frame)).deep.equal([13, 41]);
     usePromo().chosen.value = { kind: 'layer', id: shape.id };
     usePromo().removeChosen();
     expect(promo().layers.map((l) => l.kind)).deep.equal(['grade']);

@@ -23,6 +23,23 @@ export function renameLayer(id: string, name: string): LayerCommand {
   return changeLayer(id, 'Rename layer', { name: shortened(name, 120) });
 }
 
+/** Brings a layer to another first frame, and its keys and all that it holds with it. */
+export function shiftLayer(id: string, start: number): LayerCommand {
+  return {
+    label: 'Move layer',
+    run: (stack) => {
+      const moved = withHeld(stack.layers, id);
+      const layers = stack.layers.filter((l) => moved.includes(l.id));
+      const wanted = start - (layers.find((l) => l.id === id)?.start ?? start);
+      // None begins before the first frame.
+      const by = Math.max(wanted, -Math.min(...layers.map((l) => l.start)));
+      for (const layer of layers) layer.start += by;
+      for (const track of stack.tracks)
+        if (moved.includes(track.thing)) track.keys = track.keys.map((key) => ({ ...key, frame: key.frame + by }));
+    },
+  };
+}
+
 /** Carries a layer to the place in the stack that another has now; 0 is the lowest. */
 export function carryLayer(id: string, to: number): LayerCommand {
   return {
