@@ -86,6 +86,11 @@ const pictures = Promise.all([openPlates(), painter]).then(
   ([plates, ready]) => new TakePictures(plates, textDrawer(ready)),
 );
 
+let reader: TakePictures | null = null;
+void pictures.then((ready) => (reader = ready));
+/** How often something that composites and layers show was not there: pictures with such a gap are not kept. */
+const missed = (): number => reader?.missed ?? 0;
+
 /** What a clip or an overlay shows: a frame of footage, or the take's frame, with the composite of its shot where that has one. */
 async function readFrame(take: string, frame: number, width: number, plain: boolean): Promise<Picture | null> {
   const footage = promo?.footage.find((f) => f.id === take);
@@ -108,6 +113,7 @@ function pictureOf(
   const small = quick && composites[take] !== undefined && !kept.has(`${take} ${frame} 0`) ? quickWidth : 0;
   const key = `${take} ${frame} ${plain ? 'plain' : small}`;
   const known = kept.get(key);
+  const before = missed();
   const picture = known ?? readFrame(take, frame, small, plain).catch(() => null);
   kept.delete(key);
   kept.set(key, picture);
@@ -117,7 +123,7 @@ function pictureOf(
     kept.delete(old);
   }
   // A frame that is not there yet may be there later.
-  if (!known) void picture.then((p) => p ?? kept.delete(key));
+  if (!known) void picture.then((p) => (p && missed() === before) || kept.delete(key));
   return picture;
 }
 
@@ -164,24 +170,25 @@ async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode)
     frames.set(key, known);
     return known;
   }
+  const before = missed();
   const all = [composites, shownComposites].flatMap((some) => Object.values(some));
   await (await painter).need(promoTexts(current, all));
   const found = await picturesAt(current, frame, mode);
   const shown = shownAt(current, frame, lengthOf);
   const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
-  const reader = await pictures;
-  const layers = await layersOver(current, mode === 'plain' ? {} : shownComposites, frame, rate, reader);
+  const ready = await pictures;
+  const layers = await layersOver(current, mode === 'plain' ? {} : shownComposites, frame, rate, ready);
   // Without composites any picture is as good as the whole one.
   const bare = Object.keys(shownComposites).length === 0 || mode !== 'plain';
   const whole =
     mode === 'whole' || (bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
   const made: MadeFrame = {
-    picture: assemble(reader.plates, current, frame, shown, picture, await painter, layers),
+    picture: assemble(ready.plates, current, frame, shown, picture, await painter, layers),
     ...{ whole, missing: [...found.values()].includes(null) },
   };
   frames.delete(key);
   // What is missing now may be there later.
-  if (!made.missing) frames.set(key, made);
+  if (!made.missing && missed() === before) frames.set(key, made);
   const most = Math.max(2, Math.floor(KEEP_FRAMES / (current.width * current.height * 4)));
   for (const old of frames.keys()) {
     if (frames.size <= most) break;
