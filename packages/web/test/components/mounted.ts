@@ -1,6 +1,6 @@
 import { mount, type ComponentMountingOptions, type VueWrapper } from '@vue/test-utils';
-import { createPinia, setActivePinia, type Pinia } from 'pinia';
-import type { Component } from 'vue';
+import { createPinia, setActivePinia, type Pinia, type Store } from 'pinia';
+import { createApp, type Component } from 'vue';
 import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
 import ContextMenu from '../../src/ui/ContextMenu.vue';
@@ -8,9 +8,20 @@ import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
 const made: VueWrapper[] = [];
 
-/** Stores of a person who opens the application for the first time. */
+const opened: Store[] = [];
+const pinia = createPinia();
+// A plugin is only taken once there is an application.
+createApp({}).use(pinia.use(({ store }) => void opened.push(store as Store)));
+
+/**
+ * Stores of a person who opens the application for the first time. All tests share what holds the stores:
+ * were it made anew, whatever ends late in an earlier test would make the earlier one current again.
+ */
 export function freshStores(): Pinia {
-  const pinia = createPinia();
+  for (const store of opened.splice(0)) {
+    store.$dispose();
+    delete pinia.state.value[store.$id];
+  }
   setActivePinia(pinia);
   return pinia;
 }
