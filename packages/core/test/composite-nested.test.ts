@@ -51,6 +51,32 @@ describe('composite: of another shot', () => {
     expect(await frameOf({ skip: 700 } as Partial<Layer>, 2, { b: other })).deep.equal(last);
   });
 
+  it('of a take of other times its layers are as they are at these, over the frames of the take', async () => {
+    const shot = shotOf([layer('take'), layer('solid', { id: 'fade', colour: '#00FF00', space: 'glass' })]);
+    shot.tracks = [
+      {
+        ...{ thing: 'fade', path: 'opacity' },
+        keys: [
+          { frame: 0, value: 0, ease: 'linear' },
+          { frame: 8, value: 1, ease: 'linear' },
+        ],
+      },
+    ];
+    const of = async (frame: number, times?: number[]) =>
+      at((await composeTake('b', { shot, view: 'plain', ...(times && { times }) }, frame, RATE, reader))!, 16, 9);
+    // Its third frame, of a quarter into the shot: a quarter of the way to green over 0.2 of red.
+    const [r, g] = await of(2, [1, 1.5, 2, 2.5]);
+    expect(g).equal((await of(2))[1]);
+    expect(r).equal((await of(2))[0]);
+    const [, between] = await of(3, [1, 1.5, 2, 2.5]);
+    expect(between)
+      .above(g)
+      .below((await of(3))[1]);
+    // As a layer of another shot it has as many frames as it has times.
+    const slow: TakeComposite = { shot, view: 'plain', times: [1, 1.5] };
+    expect((await frameOf({ skip: 700 } as Partial<Layer>, 0, { b: slow }))[1]).equal((await of(1, [1, 1.5]))[1]);
+  });
+
   it('without layers it is its take alone; where nothing is known of it, it leaves a gap', async () => {
     const bare: TakeComposite = { shot: shotOf([]), view: 'plain' };
     expect((await frameOf({ skip: 4 } as Partial<Layer>, 0, { b: bare }))[0]).above(150);

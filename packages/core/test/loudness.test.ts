@@ -3,6 +3,8 @@ import { bringMusic, changeMusic, newPromo, runCommand } from '@tender-orbit/cor
 import {
   decibelsToGain,
   hallResponse,
+  limitAhead,
+  loudnessCourse,
   measureLoudness,
   ringOut,
   SAMPLE_RATE,
@@ -94,9 +96,62 @@ describe('loudness', () => {
     expect(truePeak(sound)).closeTo(-6.02, 0.2);
   });
 
+  it('as it goes on: the last 400 ms and the last 3 s', () => {
+    const { momentary, shortTerm } = loudnessCourse(
+      sines([
+        [-40, 4],
+        [-20, 4],
+      ]),
+    );
+    expect(momentary).length(80);
+    expect(momentary[2]).equal(-Infinity);
+    expect(momentary[39]).closeTo(-40, 0.1);
+    expect(momentary[43]).closeTo(-20, 0.1);
+    // Half of its four steps are loud.
+    expect(momentary[41]).closeTo(-20 + 10 * Math.log10(0.505), 0.2);
+    expect(shortTerm[28]).equal(-Infinity);
+    expect(shortTerm[39]).closeTo(-40, 0.1);
+    expect(shortTerm[69]).closeTo(-20, 0.1);
+  });
+
   it('silence is silent, and another rate is refused', () => {
     expect(measureLoudness(silence(SAMPLE_RATE)).integrated).equal(-Infinity);
     expect(() => measureLoudness(silence(100, 44100))).throw(/44100/);
+  });
+});
+
+describe('the limiter', () => {
+  it('keeps every peak below its ceiling, those between samples too', () => {
+    const sound = sines([[-30, 0.3]], 12_000);
+    for (let i = 4800; i < 7200; i++) {
+      // Its samples are 3 dB below its peaks.
+      sound.left[i] = 1.8 * Math.sin((Math.PI / 2) * i + Math.PI / 4);
+      sound.right[i] = 0.2;
+    }
+    const before = { left: sound.left.slice(), right: sound.right.slice() };
+    const taken = limitAhead(sound, -1);
+    expect(truePeak(sound)).within(-1.3, -1);
+    expect(taken).within(20 * Math.log10(1.8) + 0.9, 20 * Math.log10(1.8) + 1.4);
+    // Both channels go down together; what is well before is as it was, what comes after comes back.
+    expect(sound.right[6000] / 0.2).closeTo(sound.left[6000] / before.left[6000], 1e-5);
+    expect(sound.left.slice(0, 4500)).deep.equal(before.left.slice(0, 4500));
+    expect(sound.left[14_300] / before.left[14_300]).within(0.7, 1);
+  });
+
+  it('bends no wave: a loud tone stays a tone', () => {
+    const sound = sines([[6, 1]], 441);
+    limitAhead(sound, -1);
+    // Against the tone as it would be at the ceiling, once the gain has come down.
+    const scale = decibelsToGain(-7.02);
+    for (let i = 9600; i < 38_400; i += 7)
+      expect(sound.left[i]).closeTo(decibelsToGain(6) * scale * Math.sin((2 * Math.PI * 441 * i) / SAMPLE_RATE), 0.02);
+  });
+
+  it('leaves what stays below as it is', () => {
+    const sound = sines([[-3, 0.2]], 330);
+    const before = sound.left.slice();
+    expect(limitAhead(sound, -1)).equal(0);
+    expect(sound.left).deep.equal(before);
   });
 });
 
@@ -145,5 +200,13 @@ describe('ringing out', () => {
     const loud = level(-1);
     expect(loud.truePeak).closeTo(-1, 0.05);
     expect(loud.integrated).below(-1);
+    // Single peaks are limited for it: without them the tone is 8 dB louder than they would let it be.
+    const spiky = { ...music, left: music.left.slice(), right: music.right.slice() };
+    for (let i = 1000; i < 4 * SAMPLE_RATE; i += 24_000) spiky.left[i] = spiky.right[i] = 0.6;
+    const at = (loudness: number) =>
+      measureLoudness(soundTrack(runCommand(promo, changeMusic('Loudness', { loudness })), rate, spiky, SAMPLE_RATE));
+    const limited = at(-13);
+    expect(limited.integrated).closeTo(-13, 0.2);
+    expect(limited.truePeak).within(-1.2, -0.98);
   });
 });

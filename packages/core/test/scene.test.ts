@@ -15,7 +15,7 @@ import { boundsOf, buildBox, buildTurned, mergeMeshes, placementMatrix, supportO
 import { compileMoves, poseSet } from '@tender-orbit/core/motion';
 import type { PropertyValue } from '@tender-orbit/core/properties';
 import { builtDocument, builtMeshes, modelKey, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
-import { compile, evaluate, evaluateMotion, type EvaluateContext } from '@tender-orbit/core/scene';
+import { compile, evaluate, evaluateMotion, frameSpace, type EvaluateContext } from '@tender-orbit/core/scene';
 
 const jar = builtDocument('Jar', TURNED_PRESETS.jar);
 const carton = builtDocument('Carton', newBuilder('carton'));
@@ -189,6 +189,20 @@ describe('scene: a compiled shot', () => {
       });
     expect(now.instances.filter((i) => i.close).map((i) => i.id)).deep.equal(['box', 'top']);
     expect(now.camera.close).deep.equal(close.camera.matrix);
+  });
+
+  it('between two frames, in slow motion, the shutter is open for its share of the shorter step', () => {
+    const set = { ...scene(), cameras: [newCamera('hero', 'Hero', { shutter: 180 })] };
+    const program = compile(set, shot(track('box', 'tilt', [0, 60]), track('hero', 'position.0', [0, 1])));
+    const now = evaluateMotion(program, 5.25, context, { next: 0.5, last: 0.25 });
+    const [open, close, before] = [5.25, 5.5, 5].map((at) => evaluate(program, at, context));
+    const box = (of: { instances: Array<{ id: string }> }) => of.instances.find((i) => i.id === 'box') as never;
+    expect((box(now) as { matrix: unknown }).matrix).deep.equal((box(open) as { matrix: unknown }).matrix);
+    expect((box(now) as { close: unknown }).close).deep.equal((box(close) as { matrix: unknown }).matrix);
+    expect((box(now) as { before: unknown }).before).deep.equal((box(before) as { matrix: unknown }).matrix);
+    expect(now.camera.close).deep.equal(close.camera.matrix);
+    const space = frameSpace(program, 5.25, now, 0.5);
+    expect([space.shutter, space.closing?.eye[0]]).deep.equal([0.25, close.camera.matrix[12]]);
   });
 });
 

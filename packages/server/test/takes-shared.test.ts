@@ -174,6 +174,32 @@ describe('server: frames that show the same', () => {
     expect(refused.bytes.toString()).contain('has 8 frames: frame 10 cannot be rendered');
   });
 
+  it('other times of a take are rendered as it was rendered, and are refused beyond its shot', async () => {
+    const whole = await start({ width: 64 });
+    await rendered(whole);
+    // What the shot has become since is not seen in them.
+    await change('shot', campaign.shot.id, { length: 6 });
+    const again = (times: unknown) => client.send('POST', `/takes/${whole}/times`, { times });
+    const times = [2, 2.5, 3, 3.25, 7];
+    const { id } = JSON.parse((await again(times)).bytes.toString()) as { id: string };
+    const take = await rendered(id);
+    expect(take).deep.include({ times, length: 5, done: [0, 1, 2, 3, 4], width: 64, frames: null });
+    expect((await find(whole)).times).equal(null);
+    const pictures = await Promise.all(times.map((_, n) => frame(id, n)));
+    expect(new Set(pictures).size).equal(5);
+    // Light comes with them, so that composites can be made of them.
+    expect((await client.send('GET', `/takes/${id}/frames/1/light`)).status).equal(200);
+    const sentence = async (of: unknown): Promise<string> => {
+      const { status, bytes } = await again(of);
+      expect(status).within(400, 422);
+      return bytes.toString();
+    };
+    expect(await sentence([2, 7.5])).contain('ends with frame 8: nothing later');
+    expect(await sentence([3, 2])).contain('earliest to the latest');
+    expect(await sentence([])).contain('Say at which times');
+    await change('shot', campaign.shot.id, { length: 8 });
+  });
+
   it('a take is brought up to date with what it was asked for, and lies where it is put on the shelf', async () => {
     const before = await start({ width: 64, frames: { first: 2, last: 7, step: 1 } });
     await rendered(before);

@@ -53,6 +53,7 @@ const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
     secondsPerFrame: 1,
     secondsLeft: null,
     frames: null,
+    times: null,
     passes: false,
     lights: false,
     bytes: 0,

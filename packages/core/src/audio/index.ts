@@ -1,6 +1,7 @@
 export * from './sound.ts';
 export * from './mix.ts';
-export * from './loudness.ts';
+export { loudnessCourse, measureLoudness, truePeak, type Loudness, type LoudnessCourse } from './loudness.ts';
+export * from './limiter.ts';
 export * from './hall.ts';
 export * from './strip.ts';
 export * from './edit-music.ts';

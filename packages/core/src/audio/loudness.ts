@@ -33,8 +33,8 @@ function steps({ left, right }: Sound): number[] {
   const sums = new Array<number>(Math.floor(left.length / STEP)).fill(0);
   for (const channel of [left, right]) {
     // Two second-order sections, one after the other (transposed form II).
-    let [a1, a2, b1, b2] = [0, 0, 0, 0];
-    for (let i = 0; i < sums.length * STEP; i++) {
+    let [a1, a2, b1, b2, power] = [0, 0, 0, 0, 0];
+    for (let i = 0, n = 0, left = STEP; n < sums.length; i++) {
       const x = channel[i];
       const y = SHELF[0] * x + a1;
       a1 = SHELF[1] * x - SHELF[3] * y + a2;
@@ -42,10 +42,32 @@ function steps({ left, right }: Sound): number[] {
       const z = HIGH_PASS[0] * y + b1;
       b1 = HIGH_PASS[1] * y - HIGH_PASS[3] * z + b2;
       b2 = HIGH_PASS[2] * y - HIGH_PASS[4] * z;
-      sums[Math.floor(i / STEP)] += (z * z) / STEP;
+      power += z * z;
+      if (--left > 0) continue;
+      sums[n++] += power / STEP;
+      [power, left] = [0, STEP];
     }
   }
   return sums;
+}
+
+/** Loudness as a sound goes on, LUFS: a value each 100 ms, of the stretch that ends there. */
+export interface LoudnessCourse {
+  /** Of the last 400 ms. */
+  momentary: Float32Array;
+  /** Of the last 3 s. */
+  shortTerm: Float32Array;
+}
+
+/** How loud a sound is at each moment, as meters show it (EBU Tech 3341); -Infinity where it is silent or too short yet. */
+export function loudnessCourse(sound: Sound): LoudnessCourse {
+  const powers = steps(sound);
+  const course = (length: number): Float32Array =>
+    Float32Array.from(powers, (_, n) => {
+      const power = n + 1 < length ? 0 : powerOf(powers.slice(n + 1 - length, n + 1));
+      return power > 1e-12 ? loudnessOf(power) : -Infinity;
+    });
+  return { momentary: course(MOMENTARY), shortTerm: course(SHORT) };
 }
 
 /** Mean power of blocks of so many steps, one at each step. */
@@ -89,8 +111,8 @@ const BETWEEN: readonly Float64Array[] = Array.from({ length: OVERSAMPLED - 1 },
   return taps.map((v) => v / sum);
 });
 
-/** The highest of three places between a sample and the next. */
-function between(channel: Float32Array, i: number): number {
+/** The highest of three places between a sample and the next, at four times the rate. */
+export function betweenSamples(channel: Float32Array, i: number): number {
   let most = 0;
   const [first, last] = [Math.max(0, REACH - 1 - i), Math.min(2 * REACH, channel.length - i + REACH - 1)];
   for (const taps of BETWEEN) {
@@ -112,7 +134,7 @@ export function truePeak({ left, right }: Sound): number {
       const after = i + 2 < count ? Math.abs(channel[i + 2]) : 0;
       const beside = here > next ? here : next;
       // A peak lies beside samples that are no lower than those farther off, and is seldom twice as high as they are.
-      if (2 * beside >= most && beside >= before && beside >= after) most = Math.max(most, between(channel, i));
+      if (2 * beside >= most && beside >= before && beside >= after) most = Math.max(most, betweenSamples(channel, i));
       before = here;
       here = next;
       next = after;

@@ -1,4 +1,13 @@
-import { newLayer, newShot, type Layer, type LayerOf, type LayerStack, type TakeComposite } from '../document/index.ts';
+import {
+  newLayer,
+  newShot,
+  shotTime,
+  takeLength,
+  type Layer,
+  type LayerOf,
+  type LayerStack,
+  type TakeComposite,
+} from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { compose } from './compose.ts';
@@ -53,8 +62,10 @@ const withMattes = (layers: readonly SeenLayer[]): SeenLayer[] =>
   layers.flatMap((l) => (l.matteFrom ? [l, l.matteFrom] : [l]));
 
 /** A composite that has no layers shows its take. */
-const withTake = ({ shot, view }: TakeComposite): TakeComposite =>
-  shot.layers.length > 0 ? { shot, view } : { shot: { ...shot, layers: [newLayer('take', 'take', 'Take')] }, view };
+const withTake = ({ shot, ...rest }: TakeComposite): TakeComposite => ({
+  ...rest,
+  shot: shot.layers.length > 0 ? shot : { ...shot, layers: [newLayer('take', 'take', 'Take')] },
+});
 
 /** Where a host has the pictures that a composite is made of. */
 export interface CompositeReader {
@@ -109,11 +120,12 @@ async function composeWithin(
 ): Promise<Picture | null> {
   const own = await reader.light(take, frame, composite.view);
   if (!own) return null;
+  const time = shotTime(composite, frame);
   const sources = await readSources(within, take, composite, own, frame, rate, reader, width);
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
   // What is shown within another has no changes of its own to wait for.
-  return composeShot(reader.plates, composite, frame, rate, size, sources, within.length === 0 ? reader.cache : null);
+  return composeShot(reader.plates, composite, time, rate, size, sources, within.length === 0 ? reader.cache : null);
 }
 
 /** Reads all that the layers of a frame ask for. @param own the light that they lie over. */
@@ -122,17 +134,19 @@ async function readSources(
   take: string,
   composite: TakeComposite,
   own: LightFrame,
-  frame: number,
+  takeFrame: number,
   rate: FrameRate,
   reader: CompositeReader,
   width: number,
 ): Promise<CompositeSources> {
   const { view } = composite;
+  const frame = shotTime(composite, takeFrame);
   const layers = layersAt(composite.shot, frame, own);
   const wanted = asked(layers);
   const takes = new Map([['', own]]);
   for (const other of wanted.takes) {
-    const light = other ? await reader.light(other, frame, view) : null;
+    // Other takes show their whole frames.
+    const light = other ? await reader.light(other, Math.round(frame), view) : null;
     if (light) takes.set(other, light);
   }
   const stills = new Map<string, Picture>();
@@ -157,7 +171,7 @@ async function readSources(
   }
   const parts = new Map<string, LightParts>();
   for (const other of wanted.parts) {
-    const found = await reader.parts(other || take, frame);
+    const found = await (other ? reader.parts(other, Math.round(frame)) : reader.parts(take, takeFrame));
     if (found) parts.set(other, found);
   }
   const vectors = new Map<string, VectorPicture>();
@@ -172,7 +186,7 @@ async function readSources(
     const other = others[layer.take];
     if (!other) continue;
     const at = Math.floor(layer.skip + (frame - (layer.held ?? 0) - layer.start) * layer.pace);
-    const shown = Math.min(other.shot.length - 1, Math.max(0, at));
+    const shown = Math.min(takeLength(other) - 1, Math.max(0, at));
     const whole = { ...withTake(other), others };
     const make = (): Promise<Picture | null> =>
       composeWithin([...within, take], layer.take, whole, shown, rate, reader, width);

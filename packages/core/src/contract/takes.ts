@@ -1,5 +1,11 @@
 import * as yup from 'yup';
-import { TAKE_QUALITIES, type FrameChoice, type TakeQuality, type TakeSnapshot } from '../document/index.ts';
+import {
+  PROMO_LIMITS,
+  TAKE_QUALITIES,
+  type FrameChoice,
+  type TakeQuality,
+  type TakeSnapshot,
+} from '../document/index.ts';
 
 export type TakeState = 'rendering' | 'stopped' | 'done' | 'failed';
 
@@ -13,6 +19,8 @@ export interface TakeSummary {
   length: number;
   /** The frames that are rendered; null: all of them. */
   frames: FrameChoice | null;
+  /** Frames of the shot, and parts of them, that its frames show; null: the shot's whole frames. */
+  times: number[] | null;
   state: TakeState;
   /** What went wrong first; the other frames go on. */
   error: string | null;
@@ -68,6 +76,18 @@ export const takeBody = yup.object({
     .object({ first: wholeFrame, last: wholeFrame, step: yup.number().strict().integer().min(1).max(100).required() })
     .default(undefined)
     .test('span', 'The last frame to render lies before the first.', (f) => !f || f.last! >= f.first!),
+});
+
+/** Times of its shot, in its frames and parts of them, at which a take is to be rendered again, from the earliest to the latest. */
+export const takeTimesBody = yup.object({
+  times: yup
+    .array(yup.number().strict().min(0, 'A time cannot be before the first frame.').max(100000).required())
+    .required('Say at which times to render.')
+    .min(1, 'Say at which times to render.')
+    .max(PROMO_LIMITS.renderedTimes, `At most ${PROMO_LIMITS.renderedTimes} frames are rendered for a clip: split it.`)
+    .test('order', 'Times must go from the earliest to the latest, each once.', (times) =>
+      (times ?? []).every((time, n) => n === 0 || time > times![n - 1]),
+    ),
 });
 
 export interface TakeRequest {

@@ -44,7 +44,17 @@ export interface TakeSnapshot {
   region?: { x0: number; y0: number; x1: number; y1: number };
   /** Only these frames are rendered, and shown for those between them; missing: all. */
   frames?: FrameChoice;
+  /** Frames of the shot, and parts of them, that the take's own frames show, from the earliest to the latest; missing: its whole frames. */
+  times?: number[];
 }
+
+/** Frames that a take has. */
+export const takeLength = ({ shot, times }: Pick<TakeSnapshot, 'shot' | 'times'>): number =>
+  times?.length ?? shot.length;
+
+/** The frame of the shot, or the part of one, that a frame of a take shows. */
+export const shotTime = ({ times }: Pick<TakeSnapshot, 'times'>, frame: number): number =>
+  times ? times[Math.min(times.length - 1, Math.max(0, frame))] : frame;
 
 /** What a delivery is made from, as it was when it was started. */
 export interface DeliverySnapshot {
@@ -62,6 +72,8 @@ export interface DeliverySnapshot {
 export interface TakeComposite {
   shot: ShotDocument;
   view: ViewTransform;
+  /** Of the take, where it shows other times of the shot than its whole frames. */
+  times?: number[];
   /** Composites that layers of it, and of those, show: by the take. */
   others?: Record<string, TakeComposite>;
 }
@@ -85,7 +97,7 @@ export function othersShown(
   for (const take of wanted) {
     const composite = find(take);
     if (!composite) continue;
-    found[take] = { shot: composite.shot, view: composite.view };
+    found[take] = { shot: composite.shot, view: composite.view, ...(composite.times && { times: composite.times }) };
     for (const other of takesShown(composite.shot)) if (!wanted.includes(other)) wanted.push(other);
   }
   return found;
@@ -103,9 +115,9 @@ export function migrateTake(stored: TakeSnapshot): TakeSnapshot {
 
 const migrated = (stored: Record<string, TakeComposite> = {}): Record<string, TakeComposite> =>
   Object.fromEntries(
-    Object.entries(stored).map(([take, { shot, view, others }]) => [
+    Object.entries(stored).map(([take, { shot, others, ...rest }]) => [
       take,
-      { shot: migrate('shot', shot), view, ...(others && { others: migrated(others) }) },
+      { ...rest, shot: migrate('shot', shot), ...(others && { others: migrated(others) }) },
     ]),
   );
 

@@ -8,6 +8,12 @@ export function promoLength(promo: PromoDocument): number {
   return [...promo.titles, ...promo.overlays].reduce((n, t) => Math.max(n, t.start + t.length), clips);
 }
 
+/** Takes or footage that a clip shows. */
+export function takesOf({ take, pace }: Clip): string[] {
+  const rendered = pace?.between === 'rendered' ? pace.rendered?.take : undefined;
+  return [take, rendered].filter((id): id is string => id !== undefined && id !== '');
+}
+
 export interface PlacedClip {
   clip: Clip;
   /** First promo frame of the clip. */
@@ -60,7 +66,8 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
   const show = ({ clip, from }: PlacedClip): ShownClip => {
     const at = frame - from;
     const length = clip.off ? 0 : footageLength(promo, clip.take) || takeLength(clip.take);
-    return { clip, at, frames: framesShown(clip, at, length) };
+    const rendered = clip.pace?.rendered?.take ?? '';
+    return { clip, at, frames: framesShown(clip, at, length, rendered !== '' && takeLength(rendered) > 0) };
   };
   for (const k of [n, n + 1]) {
     const [before, after] = [placed[k - 1], placed[k]];
@@ -78,19 +85,26 @@ export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (t
   return [...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []), ...overlayFrames(promo, frame)];
 }
 
-/** How many frames of its take a clip asks for that the take does not have, at its beginning and its end, transitions included. */
-export function missingFrames(promo: PromoDocument, id: string, takeLength: number): { before: number; after: number } {
+/** How many frames of a clip are seen before its first and after its last, in transitions. */
+export function handlesOf(promo: PromoDocument, id: string): { before: number; after: number } {
   const placed = placedClips(promo);
   const n = placed.findIndex(({ clip }) => clip.id === id);
-  if (n < 0 || takeLength <= 0) return { before: 0, after: 0 };
+  if (n < 0) return { before: 0, after: 0 };
   const { clip, from } = placed[n];
   const into = n > 0 ? transitionSpan(placed[n - 1].clip, clip, from) : null;
   const next = placed[n + 1];
   const out = next ? transitionSpan(clip, next.clip, next.from) : null;
-  const speed = clip.pace ?? { from: 1, to: 1, reverse: false };
-  const lead = (into ? from - into.from : 0) * speed.from;
-  const rest = (out ? out.from + out.frames - next.from : 0) * speed.to;
-  const [early, late] = speed.reverse ? [rest, lead] : [lead, rest];
+  return { before: into ? from - into.from : 0, after: out ? out.from + out.frames - next.from : 0 };
+}
+
+/** How many frames of its take a clip asks for that the take does not have, at its beginning and its end, transitions included. */
+export function missingFrames(promo: PromoDocument, id: string, takeLength: number): { before: number; after: number } {
+  const clip = promo.clips.find((c) => c.id === id);
+  if (!clip || takeLength <= 0) return { before: 0, after: 0 };
+  const handles = handlesOf(promo, id);
+  const lead = -framesPlayed(clip, -handles.before);
+  const rest = framesPlayed(clip, clip.length + handles.after) - framesPlayed(clip);
+  const [early, late] = clip.pace?.reverse ? [rest, lead] : [lead, rest];
   return {
     before: Math.max(0, Math.ceil(early - clip.start - 1e-6)),
     after: Math.max(0, Math.ceil(clip.start + framesPlayed(clip) + late - takeLength - 1e-6)),

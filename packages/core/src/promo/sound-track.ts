@@ -3,6 +3,7 @@ import {
   dampen,
   decibelsToGain,
   limit,
+  limitAhead,
   measureLoudness,
   mixMusic,
   ringOut,
@@ -21,10 +22,12 @@ import {
 } from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
 import { editedMusic, editedSeconds } from './music-time.ts';
-import { layDownSounds, limitPeaks } from './sounds.ts';
+import { layDownSounds } from './sounds.ts';
 
-/** Highest peak of a promo that is brought to a loudness, in dBTP. */
+/** Highest peak of a promo that is mixed or brought to a loudness, in dBTP. */
 const HIGHEST_PEAK = -1;
+/** Decibels by which peaks are limited at most when it is. */
+const LIMITED = 6;
 /** How long the last hit is heard before it rings out, in seconds. */
 const HIT = 0.12;
 
@@ -52,7 +55,7 @@ export interface SoundStems {
 
 /**
  * The promo's sound, exactly as long as its pictures; silence when it has none. Preview and file both play this. Brought to a
- * loudness it may stay quieter: no peak goes above -1 dBTP.
+ * loudness it may stay quieter: no peak goes above -1 dBTP, and none is limited by more than 6 dB for it.
  * @param files sound files that its sounds are of, by hash; those that are missing are not heard.
  */
 export function soundTrack(
@@ -84,7 +87,7 @@ export function soundStems(
   const out: Sound = { ...bed, left: bed.left.slice(), right: bed.right.slice() };
   if (heard) for (const side of ['left', 'right'] as const) sounds[side].forEach((v, i) => (out[side][i] += v));
   if (mixer) applyStrip(out, mixer.all);
-  if (heard || mixer) limitPeaks(out);
+  if (heard || mixer) limitAhead(out, HIGHEST_PEAK);
   if (promo.music?.loudness !== undefined) bringTo(out, promo.music.loudness);
   return { music: bed, sounds, out };
 }
@@ -152,12 +155,27 @@ function keyedValues(
   };
 }
 
-/** Brings a sound to a loudness in LUFS, or as near as its highest peak allows. */
+/** Brings a sound to a loudness in LUFS, its peaks limited, or as near as they can be limited without being heard. */
 function bringTo(sound: Sound, loudness: number): void {
   const { integrated, truePeak } = measureLoudness(sound);
   if (!Number.isFinite(integrated)) return;
-  const gain = decibelsToGain(Math.min(loudness - integrated, HIGHEST_PEAK - truePeak));
-  for (const channel of [sound.left, sound.right]) for (let i = 0; i < channel.length; i++) channel[i] *= gain;
+  const most = HIGHEST_PEAK - truePeak + LIMITED;
+  const raise = (decibels: number): void => {
+    const gain = decibelsToGain(decibels);
+    for (const channel of [sound.left, sound.right]) for (let i = 0; i < channel.length; i++) channel[i] *= gain;
+  };
+  let raised = Math.min(loudness - integrated, most);
+  raise(raised);
+  if (truePeak + raised <= HIGHEST_PEAK) return;
+  limitAhead(sound, HIGHEST_PEAK);
+  // What the limiter took is given back.
+  for (let again = 0; again < 2; again++) {
+    const lost = Math.min(loudness - measureLoudness(sound).integrated, most - raised);
+    if (lost <= 0.05) return;
+    raised += lost;
+    raise(lost);
+    limitAhead(sound, HIGHEST_PEAK);
+  }
 }
 
 /** The music's beats on the promo's time line; null when its tempo is not known. */

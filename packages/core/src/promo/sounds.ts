@@ -1,13 +1,4 @@
-import {
-  dampen,
-  decibelsToGain,
-  limit,
-  makeKitSound,
-  SOUND_KIT,
-  silence,
-  type KitSound,
-  type Sound,
-} from '../audio/index.ts';
+import { dampen, decibelsToGain, makeKitSound, SOUND_KIT, silence, type KitSound, type Sound } from '../audio/index.ts';
 import type { PromoDocument, PromoSound } from '../document/index.ts';
 import { cos, exp, pow, sin } from '../maths/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
@@ -141,9 +132,4 @@ export function layDownSounds(
     }
   }
   return { sounds, heard: heard.length > 0 };
-}
-
-/** Music and sounds together stay below full scale. Changes the sound. */
-export function limitPeaks({ left, right }: Sound): void {
-  for (const channel of [left, right]) for (let i = 0; i < channel.length; i++) channel[i] = limit(channel[i]);
 }

@@ -6,13 +6,19 @@ import {
   type Pace,
   type PromoDocument,
 } from '../document/index.ts';
-import { framesPlayed, halvesOf } from './pace.ts';
+import { framesPlayed, halvesOf, shiftedPace } from './pace.ts';
 
 const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 
 /** Its beginning so many frames earlier: its change of speed goes on as it was. */
-function earlier({ start, length, pace }: Clip, by: number): { start: number; pace?: Pace } {
+function earlier(clip: Clip, by: number): { start: number; pace?: Pace } {
+  const { start, length, pace } = clip;
   if (!pace) return { start: start - by };
+  if (pace.points)
+    return {
+      start: pace.reverse ? start : start + framesPlayed(clip, -by),
+      pace: shiftedPace(pace, by, length + by),
+    };
   const slope = (pace.to - pace.from) / length;
   const from = pace.from - slope * by;
   return { start: pace.reverse ? start : start - (pace.from - (slope * by) / 2) * by, pace: { ...pace, from } };

@@ -15,17 +15,25 @@ import type { Moves, Tableau, TableauSwarm, TableauVolume } from './tableau.ts';
  * The same as evaluate() with everything's place as the shutter closes (it opens at `frame`) and one frame before: what
  * motion blur and motion vectors need. For those two only places of moving things are worked out; things that do not move
  * are left without.
+ * @param frame whole, or a part of one. @param step frames of the shot from a frame of the picture to the next, and from the one before:
+ * the shutter is open for a share of the first.
  */
-export function evaluateMotion(program: ShotProgram, frame: number, context: EvaluateContext): Tableau {
+export function evaluateMotion(
+  program: ShotProgram,
+  frame: number,
+  context: EvaluateContext,
+  step: { next: number; last: number } = { next: 1, last: 1 },
+): Tableau {
   const open = evaluate(program, frame, context);
   const { moving } = program;
-  const shutter = posed(cameraOf(program), frame).shutter / 360;
+  const shutter = (posed(cameraOf(program), frame).shutter / 360) * step.next;
+  const earlier = frame - step.last;
   if (open.swarms.length > 0)
-    open.swarms = open.swarms.map((swarm) => swarmMoves(swarm, program, frame, shutter, context));
+    open.swarms = open.swarms.map((swarm) => swarmMoves(swarm, program, [frame, shutter, earlier], context));
   if (open.volumes.length > 0 && shutter > 0) open.volumes = smokeMoves(program, frame, shutter, context, open.volumes);
   if (moving.size === 0) return open;
   const close = shutter > 0 ? placesAt(program, frame + shutter, context) : null;
-  const before = placesAt(program, frame - 1, context);
+  const before = placesAt(program, earlier, context);
   const { camera } = open;
   return {
     ...open,
@@ -47,8 +55,7 @@ export function evaluateMotion(program: ShotProgram, frame: number, context: Eva
 function swarmMoves(
   swarm: TableauSwarm,
   program: ShotProgram,
-  frame: number,
-  shutter: number,
+  [frame, shutter, earlier]: readonly [frame: number, shutter: number, earlier: number],
   context: EvaluateContext,
 ): TableauSwarm {
   const slot = program.effects.find(({ thing }) => thing.id === swarm.id)!;
@@ -68,7 +75,7 @@ function swarmMoves(
     }
     return out;
   };
-  return { ...swarm, close: shutter > 0 ? at(frame + shutter) : undefined, before: at(frame - 1) };
+  return { ...swarm, close: shutter > 0 ? at(frame + shutter) : undefined, before: at(earlier) };
 }
 
 /** Volumes with the ways that their density goes while the shutter is open; in the order of their effects. */
@@ -88,7 +95,7 @@ function smokeMoves(
     const volume = out[n];
     const [now, then] = [frame, frame + shutter].map((at) => playedFrame(effect, at, program.shot.length) ?? 0);
     // Where a loop begins anew, and where it is held at its end, nothing is drawn out.
-    const frames = Math.abs(then - now) > effect.playback.speed ? 0 : then - now;
+    const frames = Math.abs(then - now) > effect.playback.speed * Math.max(1, shutter) ? 0 : then - now;
     if (seen.motion && volume.grid && frames !== 0) {
       const { size, ways } = seen.motion;
       out[n] = { ...volume, grid: { ...volume.grid, shutter: { size, ways: ways.map((v) => v * frames) } } };

@@ -32,10 +32,13 @@ export interface FrameSpace {
 const round = (v: number): number => Math.round(v * 1e5) / 1e5;
 const spot = (m: Mat4): Vec3 => [round(m[12]), round(m[13]), round(m[14])];
 
-/** Where things are in a frame, for what is laid over its picture later. @param tableau of that frame, as evaluateMotion() gives it. */
-export function frameSpace(program: ShotProgram, frame: number, tableau: Tableau): FrameSpace {
+/**
+ * Where things are in a frame, for what is laid over its picture later.
+ * @param tableau of that frame, as evaluateMotion() gives it. @param next frames of the shot until the next frame of the picture.
+ */
+export function frameSpace(program: ShotProgram, frame: number, tableau: Tableau, next = 1): FrameSpace {
   const { camera } = tableau;
-  const shutter = posed(cameraOf(program), frame).shutter / 360;
+  const shutter = (posed(cameraOf(program), frame).shutter / 360) * next;
   const focal = 0.5 / tan(camera.verticalFov / 2);
   const shift: [number, number] = [(camera.shift[0] * camera.aspect) / 2, camera.shift[1] / 2];
   // Directions are kept whole: a far card would show their rounding.

@@ -16,7 +16,7 @@ import {
   type TakeComposite,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { footageLength, promoLength } from '@tender-orbit/core/promo';
+import { footageLength, takesOf, promoLength } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -106,8 +106,8 @@ export function promoRoutes(ctx: PromoContext): Router {
     if (promoLength(promo.document) === 0) {
       throw new Problem('promo/empty', 'The promo is empty: put a take or a title into it first.', promo.document.name);
     }
-    for (const { take } of promo.document.clips) {
-      if (take === '' || snapshot.takeLengths[take] || footageLength(promo.document, take) > 0) continue;
+    for (const take of promo.document.clips.flatMap(takesOf)) {
+      if (snapshot.takeLengths[take] || footageLength(promo.document, take) > 0) continue;
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }
     snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));
@@ -226,15 +226,17 @@ function finder(
   const find = async (take: string): Promise<TakeComposite | null> => {
     const before = known.get(take);
     if (before) return before;
-    const row = await db.one<{ shot: string }>(
-      'SELECT s.id AS shot FROM takes t JOIN shots s ON s.id = t.shot_id WHERE t.id = ? AND t.campaign_id = ?',
+    const row = await db.one<{ shot: string; times: string | null }>(
+      `SELECT s.id AS shot, JSON_QUERY(t.snapshot, '$.times') AS times
+       FROM takes t JOIN shots s ON s.id = t.shot_id WHERE t.id = ? AND t.campaign_id = ?`,
       [take, campaign],
     );
     if (!row) return null;
     const { document: shot } = await documents.get('shot', row.shot, person);
     await requireTakes(db, campaign, shot, `of the shot "${shot.name}"`);
     const { document: set } = await documents.get('set', shot.set, person);
-    const made = { shot, view: set.view };
+    const times = row.times === null ? undefined : (JSON.parse(row.times) as number[]);
+    const made = { shot, view: set.view, ...(times && { times }) };
     known.set(take, made);
     for (const other of takesShown(shot)) await find(other);
     return made;

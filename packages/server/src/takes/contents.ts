@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { lookOf, type SetEffect, type TakeSnapshot } from '@tender-orbit/core/document';
+import { lookOf, shotTime, takeLength, type SetEffect, type TakeSnapshot } from '@tender-orbit/core/document';
 import { PICTURES } from '@tender-orbit/core/trace';
 import { playedFrame, posed, type ShotProgram } from '@tender-orbit/core/scene';
 import type { EffectRun } from '@tender-orbit/core/simulate';
@@ -40,15 +40,15 @@ function seenOf({ set, shot, effects }: ShotProgram, run: EffectRun<SetEffect>, 
  * rendered; not where it stands in the shot.
  */
 export async function contentsOf(snapshot: TakeSnapshot, files: Files): Promise<string[]> {
-  const { quality, width, height, samples, passes, lights, region, set, shot } = snapshot;
+  const { quality, width, height, samples, passes, lights, region, set } = snapshot;
   const { at, runs, program } = await tableaux(snapshot, files);
   // What is simulated is known by what it follows from: it need not be there yet.
   const simulated = (frame: number): string =>
-    JSON.stringify([...runs].map(([id, run]) => seenOf(program, run, id, frame)));
+    JSON.stringify([...runs].map(([id, run]) => seenOf(program, run, id, shotTime(snapshot, frame))));
   // Layers are called by the names of what they show.
   const names = passes ? [...set.products, ...set.surfaces, ...set.lights].map((t) => t.name) : [];
   const how = JSON.stringify([PICTURES, quality, width, height, samples, passes, lights, region, names, LIGHT]);
-  const own = Array.from({ length: shot.length }, (_, frame) =>
+  const own = Array.from({ length: takeLength(snapshot) }, (_, frame) =>
     digest([
       JSON.stringify({ ...at(frame), frame: 0, volumes: [], swarms: [] }, plain),
       ...(runs.size > 0 ? [simulated(frame)] : []),

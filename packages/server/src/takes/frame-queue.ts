@@ -1,4 +1,4 @@
-import { migrateTake, type TakeSnapshot } from '@tender-orbit/core/document';
+import { migrateTake, shotTime, takeLength, type TakeSnapshot } from '@tender-orbit/core/document';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import type { JobQueue, NewJob } from '../jobs/index.ts';
@@ -27,7 +27,7 @@ export class FrameQueue {
     { id = newId(), name, contents = [] }: { id?: string; name?: string; contents?: readonly string[] } = {},
   ): Promise<{ id: string; name: string }> {
     const { quality, width, height } = snapshot;
-    const { length } = snapshot.shot;
+    const length = takeLength(snapshot);
     return this.db.transaction(async (statements) => {
       const { count } = (await statements.one<{ count: number }>(
         'SELECT COUNT(*) AS count FROM takes WHERE shot_id = ?',
@@ -132,7 +132,7 @@ function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents
       .sort((a, b) => a - b)
       .map((part) => ({
         ...{ ...common, kind: 'take-trace', part },
-        after: chunksFor(snapshot, part).map(([effect, chunk]) => ({
+        after: chunksFor(snapshot, shotTime(snapshot, part)).map(([effect, chunk]) => ({
           kind: 'take-simulate',
           part: partOf(effect, chunk),
         })),
@@ -158,8 +158,8 @@ const partOf = (effect: number, chunk: number): number => effect * MOST_CHUNKS +
 
 /** What has to be simulated before these frames can be traced: each chunk goes on from where the one before ended. */
 function simulations(take: string, campaign: string, snapshot: TakeSnapshot, traced: ReadonlySet<number>): NewJob[] {
-  const all = traced.size === snapshot.shot.length;
-  const needed = all ? [] : [...traced].flatMap((frame) => chunksFor(snapshot, frame));
+  const all = !snapshot.times && traced.size === snapshot.shot.length;
+  const needed = all ? [] : [...traced].flatMap((frame) => chunksFor(snapshot, shotTime(snapshot, frame)));
   return snapshot.set.effects.flatMap((_, n) => {
     const last = needed.reduce((most, [effect, chunk]) => (effect === n ? Math.max(most, chunk) : most), -1);
     const chunks = all ? chunkCount(snapshot, n) : last + 1;

@@ -4,9 +4,13 @@ import type { FrameChoice } from '@tender-orbit/core/document';
 import type { FrameStore } from './frame-store.ts';
 import type { Database } from '../database/index.ts';
 
-type Raw = Omit<TakeSummary, 'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error' | 'frames'> & {
+type Raw = Omit<
+  TakeSummary,
+  'done' | 'failed' | 'secondsLeft' | 'passes' | 'lights' | 'bytes' | 'error' | 'frames' | 'times'
+> & {
   /** As JSON. */
   frames: string | null;
+  times: string | null;
   /** Frames that are still to be rendered, and not taken from others. */
   toRender: number;
   passes: number;
@@ -26,6 +30,7 @@ export async function listTakes(
          WHERE j.subject_id = t.id AND j.state = 'done' AND j.kind <> 'take-simulate') AS secondsPerFrame,
        DATE_FORMAT(t.created_at, '%Y-%m-%dT%H:%i:%sZ') AS createdAt,
        JSON_QUERY(t.snapshot, '$.frames') AS frames,
+       JSON_QUERY(t.snapshot, '$.times') AS times,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) AS passes,
        COALESCE(JSON_VALUE(t.snapshot, '$.passes'), 0) OR COALESCE(JSON_VALUE(t.snapshot, '$.lights'), 0) AS lights
      FROM takes t JOIN take_progress p ON p.take_id = t.id WHERE t.campaign_id = ? ORDER BY t.position, t.created_at DESC, t.id`,
@@ -50,6 +55,7 @@ export async function listTakes(
     return {
       ...told,
       frames: take.frames === null ? null : (JSON.parse(take.frames) as FrameChoice),
+      times: take.times === null ? null : (JSON.parse(take.times) as number[]),
       ...{ done, failed: failed.map((f) => f.frame), passes: Number(take.passes) === 1 },
       lights: Number(take.lights) === 1,
       bytes: await frames.bytesOf(take.id, done.length),

@@ -37,8 +37,8 @@ import { loadModel, loadPicture } from '../workers/index.ts';
 import { tracerFor, threadTracer } from './kernel.ts';
 import { depthsOf, packLight, packParts, writePacked } from './light-file.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
-import { neighboursOf } from './snapshot.ts';
-import type { SetEffect, TakeSnapshot } from '@tender-orbit/core/document';
+import { neighboursOf, stepsOf } from './snapshot.ts';
+import { shotTime, takeLength, type SetEffect, type TakeSnapshot } from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();
 const pictures = new Map<string, DecodedImage>();
@@ -109,7 +109,9 @@ export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: F
   };
   const runs = effectRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
   if (runs.size > 0) context.simulated = simulatedFrom(runs, simulations);
-  return { at: (frame) => evaluateMotion(program, frame, context), loaded, runs, program };
+  const at = (frame: number): Tableau =>
+    evaluateMotion(program, shotTime(snapshot, frame), context, stepsOf(snapshot, frame));
+  return { at, loaded, runs, program };
 }
 
 /** Simulates a chunk of an effect of a take's set; see simulateChunk(). @returns the keys of its frames. */
@@ -211,7 +213,11 @@ export async function traceFrame(snapshot: TakeSnapshot, frame: number, files: F
   const { scene, tableau, program } = open;
   const about = {
     ...{ exposureScale: tableau.camera.exposureScale, view: tableau.view, names: layerNames(snapshot, scene) },
-    ...{ space: frameSpace(program, frame, tableau), things: scene.things, lights: scene.lightPasses },
+    ...{
+      space: frameSpace(program, shotTime(snapshot, frame), tableau, stepsOf(snapshot, frame).next),
+      things: scene.things,
+      lights: scene.lightPasses,
+    },
   };
   const passes = trace(open);
   const { passes: all = false, lights = false } = snapshot;
@@ -316,7 +322,7 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   // The first run compiles the code and loads the models, so it is not counted.
   await renderFrame({ ...small, samples: 1 }, 0, files);
   const start = performance.now();
-  const open = await openFrame(small, Math.floor(snapshot.shot.length / 2), files);
+  const open = await openFrame(small, Math.floor(takeLength(snapshot) / 2), files);
   const packed = performance.now();
   const passes = trace(open);
   const still = await steady(passes, (offset) => (Math.abs(offset) > AROUND ? undefined : passes));

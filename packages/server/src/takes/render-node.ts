@@ -1,4 +1,4 @@
-import type { TakeSnapshot } from '@tender-orbit/core/document';
+import { takeLength, type TakeSnapshot } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import type { AssetStore } from '../assets/index.ts';
 import type { Job, JobHandler } from '../jobs/index.ts';
@@ -96,7 +96,8 @@ export class RenderNode {
 
   /** What a take's frames show: see contentsOf(). @throws Problem `take/too-heavy` when not even that comes to an end. */
   async contents(snapshot: TakeSnapshot): Promise<string[]> {
-    const { name, length } = snapshot.shot;
+    const { name } = snapshot.shot;
+    const length = takeLength(snapshot);
     const tooHeavy = new Problem(
       'take/too-heavy',
       `The ${length} frames of "${name}" could not be evaluated within ${PROBE_SECONDS} s: shorten the shot, or hide what is not needed.`,

@@ -1,5 +1,12 @@
 import { Router, type Request } from 'express';
-import { takeBody, takeOrderBody, type Estimate, type TakeMade, type TakeRequest } from '@tender-orbit/core/contract';
+import {
+  takeBody,
+  takeOrderBody,
+  takeTimesBody,
+  type Estimate,
+  type TakeMade,
+  type TakeRequest,
+} from '@tender-orbit/core/contract';
 import type { TakeQuality, TakeSnapshot } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -122,6 +129,25 @@ export function takeRoutes(ctx: TakeContext): Router {
       ...(chosen && { frames: { ...chosen, last: last! } }),
     };
     res.status(201).json(await start(req, body));
+  });
+
+  /** A take as it was rendered, of other times of its shot: what a clip shows that plays it at another pace. */
+  router.post('/takes/:id/times', async (req, res) => {
+    const take = await ownTake(req);
+    const { times } = await takeTimesBody.validate(req.body ?? {});
+    const { frames: _all, ...was } = await frameQueue.snapshotOf(take.id);
+    const last = was.shot.length - 1;
+    if (times[times.length - 1] > last)
+      throw new Problem(
+        'take/no-such-frame',
+        `"${was.shot.name}" ends with frame ${last + 1}: nothing later can be rendered.`,
+        was.shot.name,
+      );
+    const asked = { campaign: take.campaign, shot: take.shot, snapshot: { ...was, times }, anew: false };
+    const made = await startTake(ctx, { ...asked, person: personOf(req) });
+    dispatcher.wake();
+    events.changed(take.campaign);
+    res.status(201).json(made satisfies TakeMade);
   });
 
   router.put('/campaigns/:id/takes/order', async (req, res) => {

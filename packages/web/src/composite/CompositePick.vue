@@ -9,7 +9,7 @@ const { layer } = defineProps<{ layer: LayerOf<'composite'> }>();
 const campaign = useCampaign();
 const rack = useRack();
 const takes = computed(() => {
-  const there = campaign.takes
+  const there = campaign.wholeTakes
     .filter(({ shot }) => rack.host === 'promo' || shot !== campaign.shotId)
     .map(({ id, name }) => ({ value: id, title: name }));
   const gone = layer.take !== '' && !campaign.takes.some(({ id }) => id === layer.take);

@@ -116,7 +116,7 @@ const takeGone = computed(() => {
 });
 const takes = computed(() => [
   { value: '', title: rack.host === 'shot' ? 'The take in hand' : 'The picture below' },
-  ...campaign.takes.map(({ id, name }) => ({ value: id, title: name })),
+  ...campaign.wholeTakes.map(({ id, name }) => ({ value: id, title: name })),
   ...(takeGone.value ? [{ value: takeGone.value, title: 'A take that was deleted' }] : []),
 ]);
 const things = computed(() =>

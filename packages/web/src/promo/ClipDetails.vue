@@ -15,7 +15,9 @@ const { promo, editClip, sourceOf, chosenClips } = usePromo();
 const take = computed(() => sourceOf(clip.take));
 const takes = computed(() => [
   ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
-  ...campaign.takes.filter((t) => t.state === 'done').map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
+  ...campaign.wholeTakes
+    .filter((t) => t.state === 'done')
+    .map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
   ...(promo.value?.footage ?? []).map((f) => ({ value: f.id, title: `${f.name} (footage)` })),
 ]);
 const missing = computed(() =>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { newPace, setPart, type Clip, type Pace } from '@tender-orbit/core/document';
-import { paceToFit } from '@tender-orbit/core/promo';
+import { pacePoints, paceToFit } from '@tender-orbit/core/promo';
+import PacePoints from './PacePoints.vue';
+import RenderedPace from './RenderedPace.vue';
 import { usePromo } from './use-promo.ts';
 import { CheckField, FieldRow, NumberField, SelectField, UiButton, optionsOf } from '../ui/index.ts';
 
@@ -9,43 +11,50 @@ import { CheckField, FieldRow, NumberField, SelectField, UiButton, optionsOf } f
 const { clip, takeLength } = defineProps<{ clip: Clip; takeLength: number }>();
 const { run } = usePromo();
 const pace = computed(() => clip.pace ?? newPace());
-const BETWEEN = optionsOf<Pace['between']>({ blend: 'mixed', nearest: 'the nearest' });
+const BETWEEN = optionsOf<Pace['between']>({ blend: 'mixed', nearest: 'the nearest', rendered: 'rendered' });
 
 function set(values: Partial<Pace>, gesture = ''): void {
   run(setPart(clip.id, 'Change pace', 'pace', { ...pace.value, ...values }), gesture);
 }
 /** Plays all of the take that is left from the clip's first frame. */
-function fit(): void {
-  const speed = paceToFit(clip.length, takeLength - clip.start);
-  set({ from: speed, to: speed });
+const fit = (): void => set(paceToFit(clip, takeLength - clip.start));
+/** By points, beginning with the speeds that there are; or by the two ends of these. */
+function byPoints(on: boolean): void {
+  if (on) return set({ points: [...pacePoints({ length: clip.length, pace: pace.value })] });
+  const { points: _points, ...ends } = pace.value;
+  run(setPart(clip.id, 'Change pace', 'pace', ends));
 }
 </script>
 
 <template>
   <h3>Pace</h3>
-  <NumberField
-    label="At the start"
-    unit="%"
-    :value="pace.from * 100"
-    :min="0"
-    :max="10000"
-    :step="5"
-    :usual="100"
-    @change="
-      (v, g) =>
-        set(clip.pace && clip.pace.from !== clip.pace.to ? { from: v / 100 } : { from: v / 100, to: v / 100 }, g)
-    "
-  />
-  <NumberField
-    label="At the end"
-    unit="%"
-    :value="pace.to * 100"
-    :min="0"
-    :max="10000"
-    :step="5"
-    :usual="100"
-    @change="(v, g) => set({ to: v / 100 }, g)"
-  />
+  <CheckField label="Speed by points" :value="pace.points !== undefined" @change="byPoints" />
+  <PacePoints v-if="pace.points" :clip="clip" />
+  <template v-else>
+    <NumberField
+      label="At the start"
+      unit="%"
+      :value="pace.from * 100"
+      :min="0"
+      :max="10000"
+      :step="5"
+      :usual="100"
+      @change="
+        (v, g) =>
+          set(clip.pace && clip.pace.from !== clip.pace.to ? { from: v / 100 } : { from: v / 100, to: v / 100 }, g)
+      "
+    />
+    <NumberField
+      label="At the end"
+      unit="%"
+      :value="pace.to * 100"
+      :min="0"
+      :max="10000"
+      :step="5"
+      :usual="100"
+      @change="(v, g) => set({ to: v / 100 }, g)"
+    />
+  </template>
   <template v-if="clip.pace">
     <FieldRow label="In between">
       <SelectField
@@ -55,6 +64,7 @@ function fit(): void {
         @change="(between) => set({ between })"
       />
     </FieldRow>
+    <RenderedPace v-if="pace.between === 'rendered'" :clip="clip" :take-length="takeLength" />
     <CheckField label="Backwards" :value="pace.reverse" @change="(reverse) => set({ reverse })" />
   </template>
   <div class="row">

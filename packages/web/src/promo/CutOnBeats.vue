@@ -37,7 +37,7 @@ const pattern = ref<CutPattern>(CUT_PATTERNS[2]);
 const seconds = ref(12);
 const seed = ref(1);
 const left = ref(new Set<string>());
-const takes = computed(() => campaign.takes.filter((t) => t.state === 'done'));
+const takes = computed(() => campaign.wholeTakes.filter((t) => t.state === 'done'));
 const used = computed(() => takes.value.filter((t) => !left.value.has(t.id)));
 watch(
   () => open,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { type SoundStems } from '@tender-orbit/core/promo';
 import { changeStrip, clearMixer, newMixer, type Mixer } from '@tender-orbit/core/document';
-import type { Sound, Strip } from '@tender-orbit/core/audio';
+import { loudnessCourse, type Sound, type Strip } from '@tender-orbit/core/audio';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { computed } from 'vue';
 import { useCampaign } from '../stores/index.ts';
@@ -58,6 +58,17 @@ function levelOf(sound: Sound | undefined, side: 'left' | 'right'): number {
 const levels = computed(() =>
   ROWS.map(({ of }) => (['left', 'right'] as const).map((side) => levelOf(stems?.[of], side))),
 );
+/** Loudness of all of it as it goes on, and at the playhead. */
+const course = computed(() => (stems && stems.out.left.length > 0 ? loudnessCourse(stems.out) : null));
+const loudness = computed(() => {
+  if (!course.value) return null;
+  const at = Math.floor(framesToSeconds(frame.value, campaign.rate) * 10);
+  const of = (values: Float32Array): string => {
+    const value = values[Math.min(at, values.length - 1)];
+    return Number.isFinite(value) ? `${value.toFixed(1)} LUFS` : 'silent';
+  };
+  return { momentary: of(course.value.momentary), shortTerm: of(course.value.shortTerm) };
+});
 const share = (level: number): number => 1 - level / LOWEST;
 const told = (pair: readonly number[]): string => {
   const most = Math.max(...pair);
@@ -91,6 +102,12 @@ const set = (row: keyof Mixer, { at, label, factor = 1 }: StripNumber, value: nu
       :value="share(level)"
       :label="`${side === 0 ? 'Left' : 'Right'} of ${title.toLowerCase()}, ${level.toFixed(0)} dB`"
     />
+    <dl v-if="row === 'all' && loudness" class="mono dim" aria-label="Loudness at the playhead">
+      <dt>Momentary, 400 ms</dt>
+      <dd>{{ loudness.momentary }}</dd>
+      <dt>Short-term, 3 s</dt>
+      <dd>{{ loudness.shortTerm }}</dd>
+    </dl>
     <NumberField
       v-for="field in MAIN"
       :key="field.at"
@@ -117,6 +134,16 @@ section {
   padding-top: 6px;
 }
 h3 {
+  margin: 0;
+}
+dl {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 2px 12px;
+  margin: 2px 0;
+  font-size: 12px;
+}
+dd {
   margin: 0;
 }
 </style>

@@ -72,7 +72,10 @@ function show(): void {
 watch(() => playing, whole);
 
 /** Only what changes a picture: which frames of which takes are there, and the promo itself. */
-const takeLengths = computed(() => Object.fromEntries(campaign.takes.map((t) => [t.id, t.length])));
+// Rendered in-betweens are shown once they are all there.
+const takeLengths = computed(() =>
+  Object.fromEntries(campaign.takes.filter((t) => !t.times || t.state === 'done').map((t) => [t.id, t.length])),
+);
 const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.length, 0));
 /** What the workers know: documents that are only read again make no other picture. */
 let known = '';

@@ -15,7 +15,7 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
     { title: range.value ? 'Insert for the range' : 'Insert at the playhead', run: () => insertTake(take) },
   ]);
 }
-const takes = computed(() => campaign.takes.filter((t) => t.done.length > 0));
+const takes = computed(() => campaign.wholeTakes.filter((t) => t.done.length > 0));
 const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.take === take.id).length ?? 0;
 </script>
 

@@ -61,12 +61,15 @@ export const useCampaign = defineStore('campaign', () => {
   const rate = computed(() => campaign.value?.frameRate ?? { num: 24, den: 1 });
   const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
   const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
-  const shotTakes = computed(() => takes.value.filter((t) => t.shot === shotId.value));
+  /** Takes that show the frames of their shots, not other times of them. */
+  const wholeTakes = computed(() => takes.value.filter((t) => t.times === null));
+  const shotTakes = computed(() => wholeTakes.value.filter((t) => t.shot === shotId.value));
   /** The composite of the shot that a take is of, with or without layers; null when there is no such take. */
   function compositeOf(take: string): TakeComposite | null {
-    const shot = documents.get('shot', takes.value.find((t) => t.id === take)?.shot ?? '');
+    const of = takes.value.find((t) => t.id === take);
+    const shot = documents.get('shot', of?.shot ?? '');
     const view = shot && documents.get('set', shot.set)?.view;
-    return shot && view ? { shot, view } : null;
+    return shot && view ? { shot, view, ...(of?.times && { times: of.times }) } : null;
   }
   /** Composites that layers of a shot show, by the take. */
   const othersOf = (of: ShotDocument): Record<string, TakeComposite> => othersShown(of, compositeOf);
@@ -240,6 +243,7 @@ export const useCampaign = defineStore('campaign', () => {
       aspect,
       camera,
       takes,
+      wholeTakes,
       shotTakes,
       composites,
       shown,

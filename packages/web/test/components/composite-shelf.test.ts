@@ -26,7 +26,7 @@ const layer = <K extends Layer['kind']>(kind: K): LayerOf<K> =>
   shot().layers.find((l): l is LayerOf<K> => l.kind === kind)!;
 const take = (values: object): object => ({
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ done: [0, 1, 2], failed: [], frames: null, passes: false, lights: false, bytes: 0, error: null },
+  ...{ done: [0, 1, 2], failed: [], frames: null, times: null, passes: false, lights: false, bytes: 0, error: null },
   ...{ secondsPerFrame: 1, secondsLeft: null, createdAt: '' },
   ...values,
 });

@@ -11,6 +11,7 @@ import {
   type Clip,
   type PromoDocument,
 } from '@tender-orbit/core/document';
+import { framesPlayed } from '@tender-orbit/core/promo';
 import type { TakeSummary } from '../../src/api/index.ts';
 import ClipDetails from '../../src/promo/ClipDetails.vue';
 import CutOnBeats from '../../src/promo/CutOnBeats.vue';
@@ -29,7 +30,15 @@ const promo = (): PromoDocument => useCampaign().promo!;
 const take = (id: string, name: string): TakeSummary => ({
   ...{ id, shot: 'shot', name, quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
   ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...{
+    frames: null,
+    times: null,
+    passes: false,
+    lights: false,
+    bytes: 0,
+    failed: [],
+    createdAt: '2026-01-01T00:00:00Z',
+  },
 });
 const run: ReturnType<typeof usePromo>['run'] = (command) => usePromo().run(command);
 const clip = (id: string, values: Partial<Clip> = {}): Clip => ({
@@ -86,7 +95,8 @@ describe('the cut of a promo', () => {
         .find((b) => b.text() === text)!
         .trigger('click');
     await press('Fit the take');
-    expect(promo().clips[0].pace!.from).closeTo(48 / 40, 1e-9);
+    expect(framesPlayed(promo().clips[0])).closeTo(48, 1e-9);
+    expect(promo().clips[0].pace!.from / promo().clips[0].pace!.to, 'its ramp').closeTo(4, 1e-9);
     await press('Natural');
     expect('pace' in promo().clips[0]).equal(false);
   });

@@ -33,7 +33,15 @@ const promo = (): PromoDocument => useCampaign().promo!;
 const take = (id: string): TakeSummary => ({
   ...{ id, shot: 'shot', name: `Take ${id}`, quality: 'draft', width: 64, height: 36, length: 90, state: 'done' },
   ...{ error: null, done: Array.from({ length: 90 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...{
+    frames: null,
+    times: null,
+    passes: false,
+    lights: false,
+    bytes: 0,
+    failed: [],
+    createdAt: '2026-01-01T00:00:00Z',
+  },
 });
 const clip = (id: string, values: Partial<Clip> = {}): Clip => ({
   ...{ id, take: 't1', start: 10, length: 20 },
@@ -237,6 +245,10 @@ describe('the station Promo', () => {
     const sound = { sampleRate: 48000, left: new Float32Array(48000).fill(0.5), right: new Float32Array(48000) };
     const mixer = panel(MixerPanel, { stems: { music: sound, sounds: sound, out: sound } });
     expect(mixer.find('[data-test=strip-music]').text()).contain('-6.0 dB');
+    // A meter of 3 s has nothing to tell of the first second.
+    expect(mixer.find('[data-test=strip-all]').text())
+      .match(/400 ms-?[\d.]* ?LUFS|400 mssilent/)
+      .contain('3 ssilent');
     await type(mixer.find('[data-test=strip-music]') as never, 'Gain, dB', '-3');
     expect(promo().mixer).deep.include({ music: { ...promo().mixer!.music, gain: -3 } });
     await mixer

@@ -23,7 +23,15 @@ const promo = (): PromoDocument => useCampaign().promo!;
 const take = (id: string, name: string): TakeSummary => ({
   ...{ id, shot: 'shot', name, quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
   ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...{
+    frames: null,
+    times: null,
+    passes: false,
+    lights: false,
+    bytes: 0,
+    failed: [],
+    createdAt: '2026-01-01T00:00:00Z',
+  },
 });
 
 const run: ReturnType<typeof usePromo>['run'] = (command) => usePromo().run(command);

@@ -24,7 +24,15 @@ const real = globalThis.fetch;
 const take = (values: Partial<TakeSummary>): TakeSummary => ({
   ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
   ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{ frames: null, passes: false, lights: false, bytes: 0, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...{
+    frames: null,
+    times: null,
+    passes: false,
+    lights: false,
+    bytes: 0,
+    failed: [],
+    createdAt: '2026-01-01T00:00:00Z',
+  },
   ...values,
 });
 const delivery = (values: Partial<DeliverySummary>): DeliverySummary => ({

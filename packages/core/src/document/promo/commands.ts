@@ -182,9 +182,10 @@ export function retimePromo(factor: number): PromoCommand {
           if (thing === clip.id) for (const key of keys) if (key.frame === last * factor) key.frame = clip.length - 1;
         if (clip.into) clip.into.frames = Math.max(1, frames(clip.into.frames));
         // Back at the rate of its take a clip is plain again.
-        const plain = from === 1 && to === 1 && !pace.reverse;
+        const points = pace.points?.map((point) => ({ ...point, at: point.at * factor, speed: paced(point.speed) }));
+        const plain = from === 1 && to === 1 && !pace.reverse && !points;
         if (plain) delete clip.pace;
-        else clip.pace = { ...pace, from, to };
+        else clip.pace = { ...pace, from, to, ...(points && { points }) };
       }
       for (const shown of [...titles, ...overlays]) {
         const end = frames(shown.start + shown.length);

@@ -27,6 +27,7 @@ import {
   CLIP_FILLS,
   IN_BETWEENS,
   MUSIC_PARTS,
+  PACE_RAMPS,
   PART_ORDERS,
   FASTEST_PACE,
   LOW_PASS,
@@ -43,11 +44,13 @@ import {
   type MusicPart,
   type MusicUse,
   type Pace,
+  type PacePoint,
   type PartByPart,
   type PromoDocument,
   type PromoOverlay,
   type PromoSound,
   type PromoVariable,
+  type RenderedTimes,
   type SoundSource,
   type Title,
   type TitleDress,
@@ -68,11 +71,24 @@ const transition = shape<Transition>({
   colour: hex('Colour'),
 });
 
+const pacePoint = shape<PacePoint>({
+  at: finite('Place of a speed', -PROMO_LIMITS.frames, PROMO_LIMITS.frames),
+  speed: finite('Speed', 0, FASTEST_PACE),
+  ramp: oneOf('Ramp', PACE_RAMPS),
+});
+
 const pace = shape<Pace>({
   from: finite('Speed at the start', 0, FASTEST_PACE),
   to: finite('Speed at the end', 0, FASTEST_PACE),
+  points: optional(list('Points of the pace', pacePoint, PROMO_LIMITS.pacePoints)),
   reverse: flag('Reverse'),
   between: oneOf('In-betweens', IN_BETWEENS),
+  rendered: optional(
+    shape<RenderedTimes>({
+      take: text('Take of the in-betweens', 64),
+      times: list('Rendered times', finite('Rendered time', 0, PROMO_LIMITS.frames), PROMO_LIMITS.renderedTimes),
+    }),
+  ),
 });
 
 const parts = shape<PartByPart>({

@@ -3,7 +3,7 @@ import type { Item } from '../common.ts';
 import type { LayerStack } from '../shot/index.ts';
 import type { ClipPicture } from './clip-picture.ts';
 
-/** The most titles, sounds, overlays, markers and pieces of footage, letters of a title, and frames that anything begins at or lasts. */
+/** The most titles, sounds, overlays, markers and pieces of footage, letters of a title, points of a pace, frames that are rendered for one, and frames that anything begins at or lasts. */
 export const PROMO_LIMITS = {
   titles: 200,
   sounds: 200,
@@ -11,6 +11,8 @@ export const PROMO_LIMITS = {
   markers: 500,
   footage: 200,
   letters: 2000,
+  pacePoints: 50,
+  renderedTimes: 2000,
   frames: 100_000,
 };
 
@@ -46,17 +48,41 @@ export interface Transition {
 /** Frames of a take in a frame of the promo, at most. */
 export const FASTEST_PACE = 100;
 
-/** In-betweens of a clip that is not played frame by frame. */
-export const IN_BETWEENS = ['nearest', 'blend'] as const;
+/** In-betweens of a clip that is not played frame by frame; those that are to be rendered and are not are blended. */
+export const IN_BETWEENS = ['nearest', 'blend', 'rendered'] as const;
+
+/** A take of the same shot at other times than its whole frames. */
+export interface RenderedTimes {
+  take: string;
+  /** Frames of the clip's take, and parts of them, at which each of its frames was rendered: from the earliest to the latest. */
+  times: number[];
+}
+
+/** How a speed becomes that of the next point: evenly, smoothly (with no bend at either), or not until it is reached. */
+export const PACE_RAMPS = ['even', 'smooth', 'hold'] as const;
+
+/** A speed at a place of a clip, which may lie before its first frame or after its end. */
+export interface PacePoint {
+  /** Frames of the clip. */
+  at: number;
+  /** Frames of the take in a frame of the promo; 0: it stands still. */
+  speed: number;
+  /** To the next point. */
+  ramp: (typeof PACE_RAMPS)[number];
+}
 
 /** How fast a clip plays its take. */
 export interface Pace {
   /** Frames of the take in a frame of the promo, at the clip's first frame and at its end; it changes evenly in between. */
   from: number;
   to: number;
+  /** Speeds by points, in their order, instead; before the first and after the last it stays. Missing: by its two ends. */
+  points?: PacePoint[];
   /** Plays the same frames the other way. */
   reverse: boolean;
   between: (typeof IN_BETWEENS)[number];
+  /** In-betweens that were rendered; missing: none were. */
+  rendered?: RenderedTimes;
 }
 
 /** How a picture of another proportion fills the frame: cropped, or over its own blurred picture. */
