@@ -10,13 +10,14 @@ import {
   soundTrack,
   takeFramesAt,
   fontFiles,
+  ownFontAsset,
   TITLE_FONTS,
   type TitlePainter,
   titlePose,
 } from '@tender-orbit/core/promo';
 import { SAMPLE_RATE, silence } from '@tender-orbit/core/audio';
 import { plates } from './composite-box.ts';
-import { openPainter } from './title-box.ts';
+import { openPainter, readFont } from './title-box.ts';
 
 const clip = (id: string, take: string, start: number, length: number): PromoDocument['clips'][number] => ({
   id,
@@ -190,6 +191,25 @@ describe('promo: titles and pictures', () => {
     ]);
     const families = new Set(more.filter((file) => !plain.includes(file)).map((file) => file.split('/')[0]));
     expect(families).deep.equal(new Set(['caveat', 'noto-sans-jp']));
+  });
+
+  it('are set in a font that was brought, by its file; without it in those that ship', async () => {
+    const hash = 'ab'.repeat(32);
+    const shipped = ink(steady({ font: 'great-vibes-400' })).sum;
+    const fallback = ink(steady({ font: hash })).sum;
+    expect(fallback).not.equal(shipped);
+    const asked: string[] = [];
+    const own = await openPainter((file) => {
+      asked.push(file);
+      return readFont('great-vibes/files/great-vibes-latin-400-normal.woff2');
+    });
+    await own.need([{ font: hash, text: 'Vellowmere' }]);
+    expect(asked).deep.equal([`own/${hash}`]);
+    expect(ownFontAsset(asked[0])).equal(hash);
+    expect([ownFontAsset('caveat/files/x.woff2'), ownFontAsset('own/../secret')]).deep.equal([null, null]);
+    const title = steady({ font: hash });
+    expect(own.draw(title, 5, 320, 180)).deep.equal(painter.draw(steady({ font: 'great-vibes-400' }), 5, 320, 180));
+    own.dispose();
   });
 
   it('draw letters with accents from the extended files', () => {

@@ -1,19 +1,24 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
-import { TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
+import { ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
 
 const require = createRequire(import.meta.url);
 
-/** Draws titles with the fonts that ship with the application. */
-export async function openPainter(): Promise<TitlePainter> {
+/** A font file that ships. */
+export function readFont(file: string): ArrayBuffer {
+  const [family, ...rest] = file.split('/');
+  const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
+  return new Uint8Array(readFileSync(path)).buffer;
+}
+
+/**
+ * Draws titles with the fonts that ship with the application.
+ * @param own gets fonts that were brought; left out: there are none.
+ */
+export async function openPainter(own: (file: string) => ArrayBuffer | null = () => null): Promise<TitlePainter> {
   const ck: CanvasKit = await CanvasKitInit({ locateFile: (f: string) => require.resolve(`canvaskit-wasm/bin/${f}`) });
-  const read = async (file: string): Promise<ArrayBuffer> => {
-    const [family, ...rest] = file.split('/');
-    const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
-    return new Uint8Array(readFileSync(path)).buffer;
-  };
-  const painter = new TitlePainter(ck, new Map(), read);
+  const painter = new TitlePainter(ck, new Map(), async (file) => (ownFontAsset(file) ? own(file) : readFont(file)));
   await painter.need(TITLE_FONTS.map(({ id }) => ({ font: id, text: '' })));
   return painter;
 }

@@ -21,6 +21,7 @@ import {
 import { filmRoutes } from './films/index.ts';
 import { workRoutes } from './jobs/index.ts';
 import { lookRoutes, titleStyleRoutes } from './looks/index.ts';
+import { fontRoutes } from './fonts/index.ts';
 import { pictureRoutes } from './pictures/index.ts';
 import { productRoutes } from './products/index.ts';
 import { listDeliveries, promoRoutes } from './promos/index.ts';
@@ -68,6 +69,7 @@ export function createApp(ctx: AppContext, log: Logger): Express {
     documentRoutes,
     productRoutes,
     pictureRoutes,
+    fontRoutes,
     filmRoutes,
     takeRoutes,
     stagedRoutes,

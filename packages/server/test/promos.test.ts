@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
@@ -18,7 +19,7 @@ import { addVoice, mallet, silence, writeWav, type Sound } from '@tender-orbit/c
 import type { DeliverySummary, FilmMade } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { openPlates } from '../src/promos/open-plates.ts';
-import { openTitlePainter } from '../src/promos/title-fonts.ts';
+import { fontPath, openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
 const SIZE = { width: 128, height: 72, rate: 24 };
@@ -247,10 +248,15 @@ describe('server: promos', () => {
   });
 
   it('contain at each frame the picture that the core assembles', async () => {
-    const promo = await save({ titles: [title] });
+    // In a font that was brought, large enough that another one would be noticed.
+    const fontFile = fontPath('great-vibes/files/great-vibes-latin-400-normal.woff2')!;
+    const { hash } = await client.ok<{ hash: string }>('POST', '/assets', await readFile(fontFile));
+    await client.ok('POST', '/fonts', { asset: hash, fileName: 'hand.woff2' });
+    const promo = await save({ titles: [title, { ...title, id: 'own', font: hash, size: 40, y: 0.5 }] });
     const done = await deliver('mp4');
     const path = await download(done.id, 'frame.mp4');
-    const painter = await openTitlePainter();
+    const painter = await openTitlePainter({ [hash]: fontFile });
+    await painter.need(promo.titles);
     for (const frame of [0, 4, 12, 22]) {
       const decoded = ffmpeg(
         '-i',

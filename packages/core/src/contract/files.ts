@@ -79,6 +79,15 @@ export interface MusicMade {
   seconds: number;
 }
 
+export const fontBody = yup.object({ asset, fileName });
+
+/** A font that titles can be set in. */
+export interface FontMade {
+  asset: string;
+  /** As the font calls itself. */
+  name: string;
+}
+
 /** A picture to make plain. Of `data` - a normal map, say - the numbers count, not the colours that they stand for. */
 export const pictureBody = yup.object({
   asset,

@@ -4,7 +4,7 @@ import type { VectorPicture } from '../composite/index.ts';
 import type { LayerOf, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
 import { drawLines } from './draw-lines.ts';
-import { familyNames, fontFiles, fontsFor, runsLeft, TITLE_FONTS, type FontedText } from './fonts.ts';
+import { familyNames, fontFiles, fontsFor, ownFontAsset, runsLeft, TITLE_FONTS, type FontedText } from './fonts.ts';
 import { rasterOverlay } from './raster-overlay.ts';
 import { titleParts, type TitlePart } from './title-parts.ts';
 import { partPoses, titlePose, type TitlePose } from './title-pose.ts';
@@ -60,6 +60,8 @@ export class TitlePainter {
 
   /** Takes the file of a font, if it is of one that is known. */
   private add(file: string, bytes: ArrayBuffer): void {
+    const own = ownFontAsset(file);
+    if (own) this.provider.registerFont(bytes, own);
     for (const font of TITLE_FONTS) {
       const at = font.files.indexOf(file);
       if (at >= 0) this.provider.registerFont(bytes, familyNames(font)[at]);

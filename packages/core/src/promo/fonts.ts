@@ -91,9 +91,20 @@ export interface FontedText {
   text: string;
 }
 
+/** Where the painter asks for fonts that were brought, by their hashes. */
+const OWN = 'own/';
+const ownFont = (asset: string): TitleFont => ({ id: asset, label: '', files: [`${OWN}${asset}`] });
+const isOwn = (font: string): boolean => /^[0-9a-f]{64}$/.test(font);
+
+/** The hash of a font that was brought, of the file that the painter asks for; null for one that ships. */
+export const ownFontAsset = (file: string): string | null => {
+  const asset = file.startsWith(OWN) ? file.slice(OWN.length) : '';
+  return isOwn(asset) ? asset : null;
+};
+
 /** The fonts that a text is drawn in, the chosen one first: the same wherever it is drawn, whatever else is there. */
 export function fontsFor({ font, text }: FontedText): TitleFont[] {
-  const chosen = TITLE_FONTS.filter((one) => one.id === font);
+  const chosen = isOwn(font) ? [ownFont(font)] : TITLE_FONTS.filter((one) => one.id === font);
   const scripts = TITLE_FONTS.filter(({ script }) => script && SCRIPTS[script].test(text));
   return [...new Set([...chosen, ...BASE_FONTS, ...scripts])];
 }

@@ -13,6 +13,7 @@ export {
   TITLE_FONTS,
   type FontedText,
   type TitleFont,
+  ownFontAsset,
 } from './fonts.ts';
 export { countUp, fillIn, filledTitle, slotsOf } from './variables.ts';
 export * from './captions.ts';

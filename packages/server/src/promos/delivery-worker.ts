@@ -39,6 +39,8 @@ export interface DeliveryTask {
   films: Record<string, string[]>;
   /** Files of tables of colours, by hash. */
   cubes: Record<string, string>;
+  /** Files of fonts that were brought, by hash. */
+  fonts: Record<string, string>;
   vectors: Record<string, string>;
   music: string | null;
   /** Files of its other sounds, by hash. */
@@ -150,7 +152,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     say({ encoder: child.pid });
     let failed = false;
     done.catch(() => (failed = true));
-    const painter = await openTitlePainter();
+    const painter = await openTitlePainter(job.fonts);
     const { takeFolders, stills, films, cubes, vectors } = job;
     const composites = job.snapshot.composites ?? {};
     const shown = job.snapshot.shown ?? {};

@@ -2,6 +2,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { asked } from '@tender-orbit/core/composite';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
+import { fontFiles, ownFontAsset, promoTexts } from '@tender-orbit/core/promo';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { framesOf } from '../films/index.ts';
@@ -94,6 +95,12 @@ export class EncodeNode {
           films,
           cubes: Object.fromEntries([...cubes].map((asset) => [asset, this.assets.path(asset)])),
           vectors: Object.fromEntries([...vectors].map((asset) => [asset, this.assets.path(asset)])),
+          fonts: Object.fromEntries(
+            fontFiles(promoTexts(snapshot.promo, composites)).flatMap((file) => {
+              const asset = ownFontAsset(file);
+              return asset ? [[asset, this.assets.path(asset)]] : [];
+            }),
+          ),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           sounds: Object.fromEntries(
             snapshot.promo.sounds.flatMap(({ source }) =>

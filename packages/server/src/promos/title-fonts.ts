@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
-import { TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
+import { ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
 
 const require = createRequire(import.meta.url);
 
@@ -14,11 +14,15 @@ export function fontPath(file: string): string | null {
   return existsSync(path) ? path : null;
 }
 
-/** A painter with the fonts that any text falls back to, which gets others as texts need them. */
-export async function openTitlePainter(): Promise<TitlePainter> {
+/**
+ * A painter with the fonts that any text falls back to, which gets others as texts need them.
+ * @param own files of fonts that were brought, by hash.
+ */
+export async function openTitlePainter(own: Readonly<Record<string, string>> = {}): Promise<TitlePainter> {
   const ck: CanvasKit = await (CanvasKitInit as unknown as () => Promise<CanvasKit>)();
   const read = async (file: string): Promise<ArrayBuffer | null> => {
-    const path = fontPath(file);
+    const asset = ownFontAsset(file);
+    const path = asset ? own[asset] : fontPath(file);
     return path ? new Uint8Array(await readFile(path)).buffer : null;
   };
   const painter = new TitlePainter(ck, new Map(), read);

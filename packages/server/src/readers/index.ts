@@ -1,14 +1,16 @@
 import { ChildPool } from './child-pool.ts';
+import type { FontTask } from './read-font-file.ts';
 import type { ModelTask } from './read-model-file.ts';
 import type { PanoramaTask } from './read-panorama.ts';
 import type { PictureTask } from './read-picture-file.ts';
 
 export { ChildPool, type ChildRunOptions } from './child-pool.ts';
+export type { FontRead } from './read-font-file.ts';
 export type { ModelRead, ModelTask } from './read-model-file.ts';
 export type { PictureRead } from './read-picture-file.ts';
 
 /** Everything that readers of strangers' files are asked to do. */
-export type ReaderTask = ModelTask | PictureTask | PanoramaTask;
+export type ReaderTask = ModelTask | PictureTask | PanoramaTask | FontTask;
 export type Readers = ChildPool<ReaderTask>;
 
 export function readerPool(): Readers {

@@ -10,7 +10,7 @@ import {
 } from '@tender-orbit/core/document';
 import { canTrace } from '@tender-orbit/core/composite';
 import { linearToHex } from '@tender-orbit/core/finish';
-import { TITLE_FONTS } from '@tender-orbit/core/promo';
+import FontField from '../controls/FontField.vue';
 import { computed } from 'vue';
 import { useCampaign, useRack } from '../stores/index.ts';
 import {
@@ -189,7 +189,6 @@ function drawStroke(): void {
   if (layer.kind === 'stroke' && layer.points.length < 2) set({ points: FIRST } as Partial<Layer>, 'Draw stroke');
   rack.draw('stroke');
 }
-const fonts = TITLE_FONTS.map(({ id, label }) => ({ value: id, title: label }));
 const groups = computed(() => [
   { title: '', names: [...own.value, ...blending.value] },
   ...(place.value.length > 0 ? [{ title: 'Place', names: place.value }] : []),
@@ -207,14 +206,11 @@ const groups = computed(() => [
       :value="layer.text"
       @change="(text: string) => set({ text } as Partial<Layer>, 'Change text')"
     />
-    <FieldRow v-if="layer.kind === 'text'" label="Font">
-      <SelectField
-        label="Font"
-        :options="fonts"
-        :value="layer.font"
-        @change="(font) => set({ font } as Partial<Layer>, 'Choose font')"
-      />
-    </FieldRow>
+    <FontField
+      v-if="layer.kind === 'text'"
+      :value="layer.font"
+      @change="(font) => set({ font } as Partial<Layer>, 'Choose font')"
+    />
     <FieldRow v-if="layer.kind === 'take'" label="Take">
       <SelectField
         label="Take"

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { styleOf, styleTitles, type Arrival, type ArrivalKind, type Title } from '@tender-orbit/core/document';
 import { shortened } from '@tender-orbit/core/text';
 import { useTitleStyles } from '../stores/index.ts';
-import { TITLE_FONTS } from '@tender-orbit/core/promo';
+import FontField from '../controls/FontField.vue';
 import TitleDress from './TitleDress.vue';
 import TitleFill from './TitleFill.vue';
 import TitleGallery from './TitleGallery.vue';
@@ -53,7 +53,6 @@ function set(label: string, values: Partial<Title>, gesture = ''): void {
 function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>, gesture = ''): void {
   set(side === 'arrive' ? 'Change arrival' : 'Change leaving', { [side]: { ...title[side], ...values } }, gesture);
 }
-const FONTS = TITLE_FONTS.map((font) => ({ value: font.id, title: font.label }));
 const KINDS = optionsOf<ArrivalKind>({
   ...{ none: 'at once', fade: 'fade', rise: 'rise', slide: 'slide', scale: 'scale', type: 'typing' },
   ...{ unmask: 'out of the line', blur: 'out of blur', turn: 'turning', tracking: 'letters closing up' },
@@ -88,9 +87,7 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
     @typed="(text) => set('Write title', { text }, `write-${title.id}`)"
   />
 
-  <FieldRow label="Font">
-    <SelectField label="Font" :options="FONTS" :value="title.font" @change="(font) => set('Choose font', { font })" />
-  </FieldRow>
+  <FontField :value="title.font" @change="(font) => set('Choose font', { font })" />
   <NumberField
     label="Size"
     unit="px"

@@ -3,6 +3,8 @@ import { expect } from 'chai';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import type { ModelReport } from '@tender-orbit/core/interchange';
 import { builtDocument, newBuilder } from '@tender-orbit/core/product';
+import { defineComponent, h, ref } from 'vue';
+import FontField from '../../src/controls/FontField.vue';
 import ImportReport from '../../src/products/ImportReport.vue';
 import PoseFields from '../../src/products/PoseFields.vue';
 import { useImport } from '../../src/products/use-import.ts';
@@ -51,6 +53,7 @@ describe('panels of what is brought in', () => {
     'POST /api/products/made/pose': { model: 'c'.repeat(64), extent: [1, 2, 3], pose },
     'POST /api/campaigns/c/products': { id: 'made', revision: 1, document: engine({ origin }), report: report() },
     'POST /api/panoramas': { asset: 'd'.repeat(64) },
+    'POST /api/fonts': { asset: HASH, name: 'Heath Hand' },
   };
   beforeEach(async () => {
     globalThis.XMLHttpRequest = Stored as never;
@@ -171,5 +174,26 @@ describe('panels of what is brought in', () => {
     byRole('button', 'Mirror')!.click();
     await rest(60);
     expect(posts('/api/panoramas')[1]).deep.equal({ ...body, mirror: true });
+  });
+
+  it('a font is brought for all texts of the campaign, and taken off the list; a text that is set in it keeps it', async () => {
+    const font = ref('lora-500');
+    const set = (to: string): void => void (font.value = to);
+    const field = panel(defineComponent({ setup: () => () => h(FontField, { value: font.value, onChange: set }) }));
+    const input = field.find('input[type=file]').element as HTMLInputElement;
+    Object.defineProperty(input, 'files', { value: [file('heath.ttf')] });
+    input.dispatchEvent(new Event('change'));
+    await rest(60);
+    expect(posts('/api/fonts')).deep.equal([{ asset: HASH, fileName: 'heath.ttf' }]);
+    expect(useCampaign().campaign!.fonts).deep.equal([{ asset: HASH, name: 'Heath Hand' }]);
+    expect([font.value, field.text()]).satisfy(
+      ([value, text]: string[]) => value === HASH && text.includes('Heath Hand (own)'),
+    );
+    await field.find('[aria-label="Take Heath Hand off the list"]').trigger('click');
+    await rest();
+    expect('fonts' in useCampaign().campaign!).equal(false);
+    expect([font.value, field.text()]).satisfy(
+      ([value, text]: string[]) => value === HASH && text.includes('of another'),
+    );
   });
 });

@@ -1,6 +1,6 @@
 import type { FrameRate } from '../../time/index.ts';
 import type { Command } from '../edit.ts';
-import type { CampaignDocument, SavedKit } from './types.ts';
+import type { CampaignDocument, CampaignFont, SavedKit } from './types.ts';
 
 type CampaignCommand = Command<CampaignDocument>;
 
@@ -35,5 +35,25 @@ export function deleteKit(id: string): CampaignCommand {
   return {
     label: 'Delete light kit',
     run: (campaign) => void (campaign.kits = campaign.kits.filter((kit) => kit.id !== id)),
+  };
+}
+
+/** Lists a font for all texts of the campaign; one that is listed already takes its new name. */
+export function bringFont(font: CampaignFont): CampaignCommand {
+  return {
+    label: 'Bring font',
+    run: (campaign) =>
+      void (campaign.fonts = [...(campaign.fonts ?? []).filter(({ asset }) => asset !== font.asset), { ...font }]),
+  };
+}
+
+/** Takes a font off the list; texts that are set in it keep it. */
+export function forgetFont(asset: string): CampaignCommand {
+  return {
+    label: 'Take font off the list',
+    run: (campaign) => {
+      campaign.fonts = (campaign.fonts ?? []).filter((font) => font.asset !== asset);
+      if (campaign.fonts.length === 0) delete campaign.fonts;
+    },
   };
 }

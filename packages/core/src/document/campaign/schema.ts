@@ -1,8 +1,8 @@
 import type { FrameRate } from '../../time/index.ts';
-import { finite, id, item, list, name, point, shape, text, versionOf, whole } from '../fields.ts';
+import { finite, hash, id, item, list, name, optional, point, shape, text, versionOf, whole } from '../fields.ts';
 import { pictureSize } from '../picture-size.ts';
 import { card, light } from '../set/index.ts';
-import type { CampaignDocument, SavedKit } from './types.ts';
+import type { CampaignDocument, CampaignFont, SavedKit } from './types.ts';
 
 const kit = shape<SavedKit>({
   ...item('Kit name'),
@@ -17,6 +17,9 @@ const kit = shape<SavedKit>({
 export const campaignSchema = shape<CampaignDocument>({
   version: versionOf(4),
   kits: list('Light kits', kit, 100),
+  fonts: optional(
+    list('Fonts', shape<CampaignFont>({ asset: hash('Font'), name: text('Name of the font', 120) }), 100),
+  ),
   boards: list('Storyboard', id('Shot'), 2000),
   name: name('Campaign name'),
   client: text('Client', 120),

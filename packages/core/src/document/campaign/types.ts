@@ -14,6 +14,13 @@ export interface SavedKit extends Item {
   cameraTurn: number;
 }
 
+/** A font that was brought for the campaign: texts name it by its file. */
+export interface CampaignFont {
+  /** SHA-256 of the file. */
+  asset: string;
+  name: string;
+}
+
 /** One job for one client. */
 export interface CampaignDocument {
   version: 4;
@@ -28,4 +35,6 @@ export interface CampaignDocument {
   kits: SavedKit[];
   /** Shots in the storyboard's order; those it does not name come after, the oldest first. */
   boards: string[];
+  /** Missing: none but those that ship. */
+  fonts?: CampaignFont[];
 }
