@@ -46,3 +46,4 @@ export {
 } from './compose-shot.ts';
 export { stillPlate } from './stills.ts';
 export { drawTransition } from './transition.ts';
+export { smokeFront, type SmokeFront } from './smoke-front.ts';

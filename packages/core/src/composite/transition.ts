@@ -6,6 +6,7 @@ import { blend } from './blend.ts';
 import { blurPlate, Pyramid } from './blur.ts';
 import { placeOf } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
+import { smokeFront } from './smoke-front.ts';
 import { warp } from './warp.ts';
 
 /** Draws a transition into the plate of the clip that goes. Both are opaque light. @param t above 0 and below 1. */
@@ -120,6 +121,100 @@ const STREAKS = [
   { from: 0.55, speed: 0.8, drift: 0.4, wide: 0.9 },
 ] as const;
 
+/** How large an outline about the middle must be to have a point on it, by its farthest corner. */
+const IRIS: Record<NonNullable<Transition['shape']>, (x: number, y: number) => number> = {
+  circle: (x, y) => Math.sqrt(x * x + y * y),
+  hexagon: (x, y) => {
+    const [ax, ay] = [Math.abs(x), Math.abs(y)];
+    return Math.max(ay, ax * SIN_60 + ay / 2) / SIN_60;
+  },
+  diamond: (x, y) => Math.abs(x) + Math.abs(y),
+  star: (x, y) => {
+    // Five points: each tenth of it is a line from a point to a dent.
+    let most = -Infinity;
+    const r = Math.sqrt(x * x + y * y);
+    for (const [px, py] of STAR_POINTS) most = Math.max(most, x * px + y * py);
+    const along = Math.min(r, Math.max(most, 0));
+    const across = Math.sqrt(Math.max(0, r * r - along * along));
+    // The line through a point at 1 and a dent: along + slope * across = 1.
+    return along + STAR_SLOPE * across;
+  },
+};
+const SIN_60 = Math.sqrt(3) / 2;
+const STAR_POINTS = [0, 1, 2, 3, 4].map(
+  (n) => [sin((n * 72 * Math.PI) / 180), -cos((n * 72 * Math.PI) / 180)] as const,
+);
+/** Radius of a star's dents over that of its points, and how its lines lean. */
+const DENT = 0.45;
+const STAR_SLOPE = (1 - DENT * cos(36 * DEGREES)) / (DENT * sin(36 * DEGREES));
+/** How much larger than a circle an outline must be to have that circle in it. */
+const INRADIUS: Record<NonNullable<Transition['shape']>, number> = {
+  circle: 1,
+  hexagon: 1 / SIN_60,
+  diamond: Math.SQRT2,
+  star: 1 / DENT,
+};
+
+/** Shares of the smoke's way over which it thickens before it covers a place, and thins out behind. */
+const THICKENS = 0.16;
+const THINS = 0.42;
+/** How much light from above shows its billows. */
+const BILLOWS = 7;
+
+/** The going picture is lost in smoke that is blown over it, and the coming one is there when it thins out. */
+function smokeWipe(
+  plates: Plates,
+  going: Plate,
+  coming: Plate,
+  { angle, softness, colour, seed = 1 }: Transition,
+  t: number,
+): void {
+  const { width, height } = going;
+  const [co, si] = [cos(angle * DEGREES), sin(angle * DEGREES)];
+  const along = Math.abs(co) * width + Math.abs(si) * height;
+  const across = Math.abs(si) * width + Math.abs(co) * height;
+  const front = smokeFront(along / across, seed);
+  // When each pixel is covered; a row lower is a fixed step along and across the smoke's way.
+  const arrival = new Float32Array(width * height);
+  const [wide, high] = [front.width / along, front.height / across];
+  for (let y = 0, i = 0; y < height; y++) {
+    const dy = y + 0.5 - height / 2;
+    for (let x = 0; x < width; x++, i++) {
+      const dx = x + 0.5 - width / 2;
+      const gx = Math.min(front.width - 1.001, Math.max(0, (dx * co - dy * si + along / 2) * wide - 0.5));
+      const gy = Math.min(front.height - 1.001, Math.max(0, (dx * si + dy * co + across / 2) * high - 0.5));
+      const x0 = Math.floor(gx);
+      const y0 = Math.floor(gy);
+      const fx = gx - x0;
+      const at = y0 * front.width + x0;
+      const top = front.arrival[at] + (front.arrival[at + 1] - front.arrival[at]) * fx;
+      const low = at + front.width;
+      const bottom = front.arrival[low] + (front.arrival[low + 1] - front.arrival[low]) * fx;
+      arrival[i] = top + (bottom - top) * (gy - y0);
+    }
+  }
+  const gone = -THICKENS + t * (1 + THICKENS + THINS);
+  const soft = 0.02 + 0.2 * softness;
+  const veil = plates.raw(width, height);
+  const { data } = veil;
+  const [r, g, b] = hexToLinear(colour) ?? [1, 1, 1];
+  // Towards the light, which is above: half a cell of the smoke.
+  const above = Math.max(1, Math.round(0.75 / high)) * width;
+  for (let i = 0, to = 0; i < arrival.length; i++, to += 4) {
+    const since = gone - arrival[i];
+    const thick = Math.min(1, Math.max(0, since < 0 ? 1 + since / THICKENS : 1 - since / THINS));
+    const opacity = thick * thick * (3 - 2 * thick);
+    const slope = (i >= above ? arrival[i - above] : arrival[i]) - arrival[i];
+    const shade = Math.min(1.2, Math.max(0.3, 0.8 + BILLOWS * slope)) * opacity;
+    data[to] = r * shade;
+    data[to + 1] = g * shade;
+    data[to + 2] = b * shade;
+    data[to + 3] = opacity;
+  }
+  uncover(plates, going, coming, (x, y) => (gone - arrival[Math.floor(y) * width + Math.floor(x)]) / (2 * soft) + 0.5);
+  blend(plates, going, veil, 'over', 1);
+}
+
 const dissolve: Draw = (plates, going, coming, _, t) => blend(plates, going, coming, 'over', t);
 
 const DRAW: Record<TransitionKind, Draw> = {
@@ -152,16 +247,21 @@ const DRAW: Record<TransitionKind, Draw> = {
       return (edge - along) / (2 * soft) + 0.5;
     });
   },
-  iris: (plates, going, coming, { softness }, t) => {
+  iris: (plates, going, coming, { angle, softness, shape = 'circle' }, t) => {
     const { width, height } = going;
     const corner = Math.sqrt(width * width + height * height) / 2;
     const soft = Math.max(1, softness * corner);
-    const radius = -soft + eased(t) * (corner + 2 * soft);
+    const radiusOf = IRIS[shape];
+    // As wide as lets the corners of the picture in, where the outline is nearest to its middle.
+    const most = corner * INRADIUS[shape];
+    const radius = -soft + eased(t) * (most + 2 * soft);
+    const [co, si] = [cos(angle * DEGREES), sin(angle * DEGREES)];
     uncover(plates, going, coming, (x, y) => {
       const [dx, dy] = [x - width / 2, y - height / 2];
-      return (radius - Math.sqrt(dx * dx + dy * dy)) / (2 * soft) + 0.5;
+      return (radius - radiusOf(dx * co - dy * si, dx * si + dy * co)) / (2 * soft) + 0.5;
     });
   },
+  smoke: smokeWipe,
   luma: (plates, going, coming, { softness }, t) => {
     const { width, data } = going;
     const soft = Math.max(0.02, softness);

@@ -7,7 +7,7 @@ import { promoSections } from './music-time.ts';
 /** What is heard as a transition is seen; dissolves and dips are quiet. */
 const OF_TRANSITIONS: Partial<Record<Transition['kind'], KitKind>> = {
   ...{ wipe: 'whoosh', push: 'whoosh', slide: 'whoosh', zoom: 'whoosh', whip: 'whoosh' },
-  ...{ iris: 'whoosh', leak: 'shimmer' },
+  ...{ iris: 'whoosh', leak: 'shimmer', smoke: 'smoke-puff' },
   flash: 'hit',
 };
 /** Frames within which a sound is taken to be there already. */

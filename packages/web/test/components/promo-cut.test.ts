@@ -21,7 +21,7 @@ import TitleDress from '../../src/promo/TitleDress.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useSplit } from '../../src/promo/use-split.ts';
 import { useCampaign } from '../../src/stores/index.ts';
-import { ref } from 'vue';
+import { defineComponent, h, ref } from 'vue';
 import { choose, clearPage, rest, show } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
@@ -202,6 +202,29 @@ describe('the cut of a promo', () => {
     expect(promo().clips.reduce((sum, c) => sum + c.length, 0)).equal(60);
     expect(promo().clips.every((c) => c.id !== 'a')).equal(true);
     expect(wrapper.emitted('close')).length(1);
+  });
+
+  it('a transition lasts beats, an iris has an outline, smoke its colour, and the cut goes to its beat', async () => {
+    run(bringMusic({ asset: 'a'.repeat(64), name: 'Heath' }));
+    usePromo().editClip('b', 'Slip clip', { start: 10 });
+    // A beat each 12 frames; the cut lies at 40.
+    run(changeMusic('Tempo', { tempo: 120 }));
+    const second = () => h(ClipDetails as never, { clip: promo().clips[1] } as never);
+    const iris = panel(defineComponent({ setup: () => second }));
+    await choose(iris, 'Comes by', 'iris');
+    await choose(iris, 'Opens in', 'hexagon');
+    await iris
+      .findAll('button')
+      .find((b) => b.text() === 'A bar')!
+      .trigger('click');
+    expect(promo().clips[1].into).include({ kind: 'iris', shape: 'hexagon', frames: 48 });
+    await choose(iris, 'Comes by', 'smoke');
+    expect(promo().clips[1].into).include({ kind: 'smoke', colour: '#D9D2DC' });
+    expect(iris.find('[data-test=cut-to-beat]').text()).equal('Cut to the beat, -4 f');
+    await iris.find('[data-test=cut-to-beat]').trigger('click');
+    expect(promo().clips.map(({ length }) => length)).deep.equal([36, 24]);
+    await rest();
+    expect(iris.find('[data-test=cut-to-beat]').exists()).equal(false);
   });
 
   it('the timeline tells paces and transitions', () => {

@@ -26,6 +26,7 @@ import {
   ARRIVAL_KINDS,
   CLIP_FILLS,
   IN_BETWEENS,
+  IRIS_SHAPES,
   MUSIC_PARTS,
   PACE_RAMPS,
   PART_ORDERS,
@@ -69,6 +70,8 @@ const transition = shape<Transition>({
   angle: finite('Direction', -360, 360),
   softness: finite('Softness', 0, 1),
   colour: hex('Colour'),
+  shape: optional(oneOf('Shape of the iris', IRIS_SHAPES)),
+  seed: optional(whole('Seed', 0, 1000000)),
 });
 
 const pacePoint = shape<PacePoint>({

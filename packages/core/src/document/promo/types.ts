@@ -29,20 +29,27 @@ export interface Arrival {
 
 export const TRANSITIONS = [
   ...(['dissolve', 'dip', 'flash', 'wipe', 'iris', 'luma'] as const),
-  ...(['push', 'slide', 'zoom', 'whip', 'leak'] as const),
+  ...(['push', 'slide', 'zoom', 'whip', 'leak', 'smoke'] as const),
 ] as const;
 export type TransitionKind = (typeof TRANSITIONS)[number];
+
+/** Outlines that an iris opens in. */
+export const IRIS_SHAPES = ['circle', 'hexagon', 'diamond', 'star'] as const;
 
 /** How a clip comes after the one before it; half of its frames lie before the cut. */
 export interface Transition {
   kind: TransitionKind;
   frames: number;
-  /** Degrees, which way it goes: 0 to the right, 90 up. Wipes and light leaks take any, pushes, slides and whips the nearest side. */
+  /** Degrees, which way it goes: 0 to the right, 90 up; how an iris is turned. Wipes, smoke and light leaks take any, pushes, slides and whips the nearest side. */
   angle: number;
-  /** Of the edge of a wipe, an iris or a luma wipe, in shares of its way. */
+  /** Of the edge of a wipe, an iris, smoke or a luma wipe, in shares of its way. */
   softness: number;
-  /** Of a dip or a light leak. */
+  /** Of a dip, smoke or a light leak. */
   colour: string;
+  /** Of an iris; missing: a circle. */
+  shape?: (typeof IRIS_SHAPES)[number];
+  /** Of smoke; missing: the first. */
+  seed?: number;
 }
 
 /** Frames of a take in a frame of the promo, at most. */
