@@ -28,6 +28,7 @@ export * from './sound-track.ts';
 export * from './music-time.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';
 export * from './sound-the-cut.ts';
+export { soundOfMove, type MoveSource } from './sound-the-move.ts';
 export { reframed, type Focus, type FocusOf, type Reframing } from './reframe.ts';
 export { textDrawer } from './text-layer.ts';
 export { drawnShare, strokePath, trimmed } from './draw-lines.ts';
