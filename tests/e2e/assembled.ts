@@ -23,11 +23,11 @@ export const takeFrameBytes = (page: Page, take: string, frame: number): Promise
 const fileBytes = (page: Page, hash: string): Promise<Buffer> => bytesAt(page, `/api/assets/${hash}`);
 const fileText = async (page: Page, hash: string): Promise<string> => (await fileBytes(page, hash)).toString();
 
-/** The preview's picture of a frame of a promo of one take, footage and layers that need no file, is the one that the core assembles, to the byte. */
+/** The preview's picture of a frame of a promo of takes of one length, footage and layers that need no file, is the one that the core assembles, to the byte. */
 export async function expectAssembled(
   page: Page,
   promo: PromoDocument,
-  take: { id: string; done: number[] },
+  take: { done: number[] },
   frame: number,
 ): Promise<void> {
   await page.waitForFunction(
@@ -45,7 +45,7 @@ export async function expectAssembled(
     const footage = promo.footage.find(({ id }) => id === part.take);
     const bytes = footage
       ? await fileBytes(page, (await fileText(page, footage.list)).split('\n')[part.frame])
-      : await takeFrameBytes(page, take.id, part.frame);
+      : await takeFrameBytes(page, part.take, part.frame);
     const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
     pictures.set(`${part.take} ${part.frame}`, {
       width: info.width,

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
-import { addOverlayAndSound, makeMusic, moveAndGrade, toFrame } from './promo-steps.ts';
+import { addOverlayAndSound, makeMusic, moveAndGrade, slowMotion, toFrame } from './promo-steps.ts';
 import { compareWithTake, meanVolume } from './delivered.ts';
 import {
   choose,
@@ -34,7 +34,7 @@ interface Bundle {
     document: ShotDocument;
   }>;
   promos: Array<{ document: PromoDocument }>;
-  takes: Array<{ id: string; done: number[]; width: number }>;
+  takes: Array<{ id: string; done: number[]; width: number; times: number[] | null }>;
 }
 
 describe('journey: from a model file to a promo video', () => {
@@ -296,7 +296,12 @@ describe('journey: from a model file to a promo video', () => {
 
   async function showsWhatIsAssembled(frame: number): Promise<void> {
     const { promos, takes } = await bundle();
-    await expectAssembled(page, promos[0].document, takes[0], frame);
+    await expectAssembled(
+      page,
+      promos[0].document,
+      takes.find(({ times }) => times === null)!,
+      frame,
+    );
   }
 
   it('is cut on beats with a transition, which the preview shows to the byte; then that is undone', async () => {
@@ -342,6 +347,14 @@ describe('journey: from a model file to a promo video', () => {
     expect((await bundle()).promos[0].document).deep.equal(before);
   });
 
+  it('is slowed, its in-betweens rendered at their own times, which the preview shows to the byte', async () => {
+    await slowMotion(page, bundle);
+    await showsWhatIsAssembled(1);
+    for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await saved(page);
+    expect((await bundle()).promos[0].document.clips[0]).not.property('pace');
+  });
+
   it('gets music that is made for it, whose beats are known', async () => {
     await makeMusic(page, bundle);
   });
@@ -384,7 +397,7 @@ describe('journey: from a model file to a promo video', () => {
     });
     expect([video.width, video.height]).deep.equal([960, 540]);
     expect(streams.find((s) => s.codec_type === 'audio')).include({ codec_name: 'aac', sample_rate: '48000' });
-    const [take] = (await bundle()).takes;
+    const take = (await bundle()).takes.find(({ times }) => times === null)!;
     await compareWithTake(path, await frameBytes(take.id, 4));
     expect(meanVolume(path)).above(-40);
   });

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import type { PromoDocument } from '@tender-orbit/core/document';
-import { saved, typeNumber } from './harness.ts';
+import { choose, saved, typeNumber } from './harness.ts';
 
 /** Brings a still in that can be seen through, lays it turned over the picture from a frame on, and taps a glass there. */
 export async function addOverlayAndSound(
@@ -62,6 +62,30 @@ export async function moveAndGrade(
       { frame: clips[0].length - 1, value: 1.08, ease: 'eased' },
     ],
   });
+}
+
+/** Plays the clip at half its pace, what lies in between rendered. */
+export async function slowMotion(
+  page: Page,
+  bundle: () => Promise<{
+    promos: Array<{ document: PromoDocument }>;
+    takes: Array<{ id: string; times: number[] | null; done: number[] }>;
+  }>,
+): Promise<void> {
+  await page.locator('[data-test=clip]').first().focus();
+  await page.keyboard.press('Enter');
+  const details = page.locator('[data-test=promo-details]');
+  await typeNumber(page, /^At the start/, '50', '[data-test=promo-details]');
+  await choose(details.getByRole('combobox', { name: 'In between' }), 'rendered');
+  await page.click('[data-test=render-times]');
+  await details.getByText(/frames are rendered at their own times/).waitFor();
+  await saved(page);
+  const { promos, takes } = await bundle();
+  const { length, pace } = promos[0].document.clips[0];
+  expect(pace!.rendered!.times).deep.equal(Array.from({ length }, (_, n) => n / 2));
+  const made = takes.find(({ id }) => id === pace!.rendered!.take)!;
+  expect([made.times, made.done.length]).deep.equal([pace!.rendered!.times, length]);
+  await toFrame(page, 1);
 }
 
 /** Makes music for the promo instead of what it has: its beats are known without listening. */
