@@ -1,7 +1,8 @@
 import { expect } from 'chai';
+import sharp from 'sharp';
 import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
-import type { TakeSummary } from '@tender-orbit/core/contract';
+import type { Estimate, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import {
   changeDocument,
@@ -198,6 +199,42 @@ describe('server: frames that show the same', () => {
     expect(await sentence([3, 2])).contain('earliest to the latest');
     expect(await sentence([])).contain('Say at which times');
     await change('shot', campaign.shot.id, { length: 8 });
+  });
+
+  it('a sketch is drawn in a moment, moves as the shot does, and is no take of light', async () => {
+    const estimate = await client.ok<Estimate>('POST', '/takes/estimate', {
+      ...{ shot: campaign.shot.id, quality: 'sketch', width: 96 },
+    });
+    expect(estimate).include({ frames: 8, layers: 0, simulation: 0 });
+    const drawn = await start({
+      quality: 'sketch',
+      width: 96,
+      lights: true,
+      region: { x0: 0, y0: 0, x1: 0.1, y1: 0.1 },
+    });
+    const take = await rendered(drawn);
+    expect(take).deep.include({ quality: 'sketch', lights: false, passes: false, length: 8 });
+    expect(await worked(drawn, 'take-trace')).deep.equal([]);
+    const stills = await Promise.all([0, 7].map((n) => client.send('GET', `/takes/${drawn}/frames/${n}`)));
+    const [first, last] = await Promise.all(
+      stills.map(async ({ bytes }) => sharp(bytes).removeAlpha().raw().toBuffer({ resolveWithObject: true })),
+    );
+    expect([first.info.width, first.info.height]).deep.equal([96, 54]);
+    // The dipper stands out from the ground, higher at the end than at the beginning.
+    const ground = first.data[0];
+    const middleOf = (data: Buffer): number => {
+      let [sum, count] = [0, 0];
+      for (let i = 0; i < data.length; i += 3)
+        if (data[i] > ground + 60) {
+          sum += Math.floor(i / 3 / 96);
+          count++;
+        }
+      expect(count).above(20);
+      return sum / count;
+    };
+    expect(ground).within(20, 90);
+    expect(middleOf(last.data)).below(middleOf(first.data) - 1);
+    expect((await client.send('GET', `/takes/${drawn}/frames/0/light`)).status).equal(404);
   });
 
   it('a take is brought up to date with what it was asked for, and lies where it is put on the shelf', async () => {

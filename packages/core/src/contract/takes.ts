@@ -50,7 +50,7 @@ export const takeBody = yup.object({
   quality: yup
     .string()
     .strict()
-    .oneOf([...TAKE_QUALITIES], 'Quality must be clay, draft or final.')
+    .oneOf([...TAKE_QUALITIES], 'Quality must be sketch, clay, draft or final.')
     .required('Choose a quality.'),
   width: yup
     .number()

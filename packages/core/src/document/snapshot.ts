@@ -5,8 +5,10 @@ import type { PromoDocument } from './promo/index.ts';
 import type { SetDocument, ViewTransform } from './set/index.ts';
 import type { LayerStack, ShotDocument } from './shot/index.ts';
 
-export const TAKE_QUALITIES = ['clay', 'draft', 'final'] as const;
+export const TAKE_QUALITIES = ['sketch', 'clay', 'draft', 'final'] as const;
 export type TakeQuality = (typeof TAKE_QUALITIES)[number];
+/** Those that are traced; a sketch is drawn. */
+export type TracedQuality = Exclude<TakeQuality, 'sketch'>;
 
 /** Which frames of a shot a take renders: from the first to the last, every so many. */
 export interface FrameChoice {

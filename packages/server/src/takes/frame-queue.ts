@@ -123,11 +123,14 @@ function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents
     const shown = contents.length > 0 ? first.get(contents[frame])! : frame;
     return shown < frame ? shown : null;
   };
-  const traced = new Set(rendered.filter((f) => sameAs(f) === null).flatMap((f) => neighboursOf(f, snapshot)));
+  const drawn = snapshot.quality === 'sketch';
+  const traced = new Set(
+    drawn ? [] : rendered.filter((f) => sameAs(f) === null).flatMap((f) => neighboursOf(f, snapshot)),
+  );
   // Those that take another's picture come after it.
   const held = sources.flatMap((source, frame) => (source === frame ? [] : [frame]));
   return [
-    ...simulations(take, campaign, snapshot, traced),
+    ...(drawn ? [] : simulations(take, campaign, snapshot, traced)),
     ...[...traced]
       .sort((a, b) => a - b)
       .map((part) => ({
@@ -139,7 +142,7 @@ function jobsOf(take: string, campaign: string, snapshot: TakeSnapshot, contents
       })),
     ...[...rendered, ...held].map((part) => {
       const earlier = sameAs(part);
-      const near = neighboursOf(part, snapshot);
+      const near = drawn ? [] : neighboursOf(part, snapshot);
       return {
         ...{ ...common, kind: 'take-develop', part, priority: 4 },
         payload: earlier === null ? null : { same: earlier },

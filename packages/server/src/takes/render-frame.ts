@@ -38,7 +38,13 @@ import { tracerFor, threadTracer } from './kernel.ts';
 import { depthsOf, packLight, packParts, writePacked } from './light-file.ts';
 import { NEIGHBOUR_PLANES, readRaw, writeRaw } from './raw-passes.ts';
 import { neighboursOf, stepsOf } from './snapshot.ts';
-import { shotTime, takeLength, type SetEffect, type TakeSnapshot } from '@tender-orbit/core/document';
+import {
+  shotTime,
+  takeLength,
+  type SetEffect,
+  type TakeSnapshot,
+  type TracedQuality,
+} from '@tender-orbit/core/document';
 
 const models = new Map<string, ModelData>();
 const pictures = new Map<string, DecodedImage>();
@@ -131,7 +137,7 @@ async function openFrame(snapshot: TakeSnapshot, frame: number, files: Files): P
   const { at, loaded, program } = await tableaux(snapshot, files);
   const { width, height } = snapshot;
   const tableau = at(frame);
-  const quality = QUALITIES[snapshot.quality];
+  const quality = QUALITIES[snapshot.quality as TracedQuality];
   const { exposureScale } = tableau.camera;
   const scene = packScene(tableau, loaded, {
     ...{ clay: quality.clay, cache },

@@ -11,6 +11,8 @@ import {
   type Probe,
 } from './render-frame.ts';
 
+import { sketchFrame, sketchProbe } from './sketch-frame.ts';
+
 /** Whoever works at this machine, and the server's own answers, come first. Of this thread alone: its number is 0 to itself. */
 const NICE = 10;
 try {
@@ -62,9 +64,10 @@ export default async function run({
       await traceFrame(snapshot, frame, files, raw[frame]);
       return null;
     case 'develop':
+      if (snapshot.quality === 'sketch') return sketchFrame(snapshot, frame, files);
       return developFrame(snapshot, frame, (f) => raw[f], { exr, light, parts });
     case 'probe':
-      return probe(snapshot, files);
+      return snapshot.quality === 'sketch' ? sketchProbe(snapshot, files) : probe(snapshot, files);
     case 'contents':
       return contentsOf(snapshot, files);
     case 'simulate':

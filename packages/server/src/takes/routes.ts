@@ -55,6 +55,8 @@ export function takeRoutes(ctx: TakeContext): Router {
         shot.name,
       );
     const { width, height } = campaign;
+    // A drawing has no light to keep, and is there at once.
+    const sketched = request.quality === 'sketch';
     return {
       campaign: campaignId,
       shot: id,
@@ -67,8 +69,8 @@ export function takeRoutes(ctx: TakeContext): Router {
         height: Math.max(2, Math.round((request.width * height) / width / 2) * 2),
         samples: request.samples ?? 0,
         passes: request.quality === 'final' && (request.passes ?? false),
-        lights: request.lights ?? false,
-        region: request.region as TakeSnapshot['region'],
+        lights: !sketched && (request.lights ?? false),
+        region: sketched ? undefined : (request.region as TakeSnapshot['region']),
         ...(chosen && { frames: { ...chosen, last: Math.min(chosen.last, shot.length - 1) } }),
       },
     };

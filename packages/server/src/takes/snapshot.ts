@@ -1,7 +1,7 @@
 import { renderedFor, takeLength, type TakeSnapshot } from '@tender-orbit/core/document';
 import { AROUND } from '@tender-orbit/core/trace';
 
-type Frames = Pick<TakeSnapshot, 'shot' | 'frames' | 'times'>;
+type Frames = Pick<TakeSnapshot, 'shot' | 'frames' | 'times' | 'quality'>;
 
 /** Frames of the shot that a shutter may be open over, in frames of the take: a longer way is not a straight one. */
 const MOST_OPEN = 2;
@@ -16,7 +16,8 @@ export function stepsOf({ times }: Pick<TakeSnapshot, 'times'>, frame: number): 
 
 /** The frames that a frame is developed from: itself and, where the take moves at its full rate, those near it. */
 export function neighboursOf(frame: number, snapshot: Frames): number[] {
-  const { frames } = snapshot;
+  const { frames, quality } = snapshot;
+  if (quality === 'sketch') return [frame];
   if (frames && (frames.step > 1 || frames.first === frames.last)) return [frame];
   const [from, to] = [Math.max(0, frame - AROUND), Math.min(takeLength(snapshot) - 1, frame + AROUND)];
   return Array.from({ length: to - from + 1 }, (_, i) => from + i);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import {
   chooseFrameRate,
   retimePromo,
@@ -37,6 +37,15 @@ function chooseSize({ width, height }: { width: number; height: number }): void 
   const command = choosePictureSize({ width, height });
   documents.run('campaign', campaign.id, command);
   if (follows) documents.run('promo', campaign.promoId, command);
+}
+/** Gives every board that has no picture yet the drawing of its shot. */
+const drawing = ref(false);
+async function sketchBoards(): Promise<void> {
+  drawing.value = true;
+  await notices.guard(async () => {
+    for (const { id } of [...campaign.unseen]) await campaign.sketchShot(id);
+  });
+  drawing.value = false;
 }
 function write(field: BriefField, text: string): void {
   const command = writeBrief(field, text);
@@ -108,6 +117,14 @@ function chooseRate(at: number): void {
         <h2>Storyboard</h2>
         <span class="mono dim">{{ campaign.shots.length }} shots, {{ seconds.toFixed(1) }} s</span>
         <span class="spread" />
+        <UiButton
+          v-if="campaign.unseen.length > 0"
+          :disabled="drawing"
+          tip="Draws the shots that have no picture yet, as they stand on their sets"
+          data-test="sketch-boards"
+          @click="sketchBoards"
+          >{{ drawing ? 'Drawing...' : 'Sketch the boards' }}</UiButton
+        >
         <UiButton tone="primary" @click="notices.guard(campaign.addShot)">Add a shot</UiButton>
       </div>
       <SortList

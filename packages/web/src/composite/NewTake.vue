@@ -34,6 +34,7 @@ let asked = 0;
 let timer: ReturnType<typeof setTimeout>;
 
 const QUALITY_TEXT: Record<TakeQuality, string> = {
+  sketch: 'A flat drawing in a moment, without effects: for timing, and to stand in for the shot in Promo.',
   clay: 'One neutral finish: shows shapes, light and moves.',
   draft: 'True finishes, few samples and bounces.',
   final: 'Full bounces and samples, for delivery.',
@@ -93,7 +94,9 @@ onMounted(async () => {
 });
 /** Effects that the take shows. */
 const effects = computed(() => campaign.set?.effects.filter((e) => e.visible) ?? []);
-const adapts = computed(() => samples.value === 0 && QUALITIES[quality.value].adapt);
+/** How it is traced; a sketch is not. */
+const tracing = computed(() => (quality.value === 'sketch' ? null : QUALITIES[quality.value]));
+const adapts = computed(() => samples.value === 0 && tracing.value?.adapt);
 
 /** The server traces a few small pictures of this very shot; asked again when anything that matters has changed. */
 async function measure(): Promise<void> {
@@ -142,22 +145,24 @@ useHandlers({
     <p class="dim">{{ QUALITY_TEXT[quality] }}</p>
     <ToggleRow label="Size" mono :options="SHARES" :value="share" @change="(s) => (share = s)" />
     <NumberField
+      v-if="tracing"
       label="Samples"
-      :value="samples || QUALITIES[quality].samples"
+      :value="samples || tracing.samples"
       :min="1"
       :max="4096"
       :step="1"
-      :usual="QUALITIES[quality].samples"
+      :usual="tracing.samples"
       @change="(v) => (samples = Math.round(v))"
     />
     <p v-if="adapts" class="dim">Noisy places get up to {{ adapts.most }}.</p>
     <ToggleRow
+      v-if="tracing"
       label="Area"
       :options="AREAS"
       :value="part !== null && part !== undefined"
       @change="(some) => (part = some ? (part ?? { x0: 0.25, y0: 0.25, x1: 0.75, y1: 0.75 }) : null)"
     />
-    <p v-if="part" class="dim">Drag over the picture to draw the part.</p>
+    <p v-if="part && tracing" class="dim">Drag over the picture to draw the part.</p>
     <ToggleRow label="Frames" :options="FRAMES" :value="which" @change="(w) => (wanted = w)" />
     <p v-if="frames" class="dim" data-test="frames-chosen">{{ framesText(frames) }}</p>
     <CheckField

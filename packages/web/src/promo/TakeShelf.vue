@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { changeClips } from '@tender-orbit/core/document';
+import { computed, ref } from 'vue';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { frameUrl, type TakeSummary } from '../api/index.ts';
-import { useCampaign } from '../stores/index.ts';
+import { useCampaign, useNotices } from '../stores/index.ts';
 import { usePromo } from './use-promo.ts';
 import { openContextMenu, PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
-const { promo, range, addTake, insertTake, addTitle } = usePromo();
+const notices = useNotices();
+const { promo, range, run, addTake, insertTake, addTitle } = usePromo();
 function openMenu(event: MouseEvent, take: TakeSummary): void {
   if (take.state !== 'done') return;
   openContextMenu(event, [
@@ -16,6 +18,28 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
   ]);
 }
 const takes = computed(() => campaign.wholeTakes.filter((t) => t.done.length > 0));
+/** Draws shots that have no take yet, and puts the drawings into the cut in the storyboard's order: an animatic. */
+const drawing = ref(false);
+async function addSketches(): Promise<void> {
+  drawing.value = true;
+  await notices.guard(async () => {
+    for (const { id } of [...campaign.unseen]) {
+      const made = await campaign.sketchShot(id);
+      const take = campaign.takes.find((t) => t.id === made);
+      if (take) addTake(take);
+    }
+  });
+  drawing.value = false;
+}
+/** Clips that show drawings of shots of which there is a rendered take: each with the newest of them. */
+const rendered = computed(() =>
+  (promo.value?.clips ?? []).flatMap((clip) => {
+    const drawn = campaign.takes.find((t) => t.id === clip.take && t.quality === 'sketch');
+    const take =
+      drawn && takes.value.find((t) => t.shot === drawn.shot && t.quality !== 'sketch' && t.state === 'done');
+    return take ? [{ id: clip.id, values: { take: take.id } }] : [];
+  }),
+);
 const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.take === take.id).length ?? 0;
 </script>
 
@@ -45,6 +69,31 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
     <p v-if="takes.length === 0" class="dim">
       No take is ready yet: render one in Composite. A title can be added without one.
     </p>
+    <UiButton
+      v-if="campaign.unseen.length > 0"
+      class="add"
+      :disabled="drawing"
+      tip="Draws shots that have no take yet, and puts the drawings at the end of the cut"
+      data-test="add-sketches"
+      @click="addSketches"
+    >
+      {{
+        drawing
+          ? 'Drawing...'
+          : campaign.unseen.length === 1
+            ? 'Sketch the shot without a take'
+            : `Sketch ${campaign.unseen.length} shots without takes`
+      }}
+    </UiButton>
+    <UiButton
+      v-if="rendered.length > 0"
+      class="add"
+      tip="Clips that show sketches show the newest rendered takes of their shots"
+      data-test="swap-sketches"
+      @click="run(changeClips('Swap sketches for takes', rendered))"
+    >
+      Swap {{ rendered.length }} {{ rendered.length === 1 ? 'sketch' : 'sketches' }} for takes
+    </UiButton>
     <UiButton tone="primary" class="add" data-test="add-title" @click="addTitle">Add title</UiButton>
   </div>
 </template>

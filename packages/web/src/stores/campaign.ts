@@ -8,6 +8,7 @@ import type {
   ShotDocument,
   TakeComposite,
 } from '@tender-orbit/core/document';
+import type { TakeMade } from '@tender-orbit/core/contract';
 import { chooseSet, freshName, inBoardOrder, newShot, othersShown } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
 import { framesToSeconds } from '@tender-orbit/core/time';
@@ -23,6 +24,9 @@ import {
   type WorkStream,
 } from '../api/index.ts';
 import { useDocuments } from './documents.ts';
+
+/** Pixels across of drawings that stand in for takes. */
+const SKETCH_WIDTH = 640;
 
 /** The open campaign: which documents it has, which shot is worked on, and the work that runs on the server for it. */
 export const useCampaign = defineStore('campaign', () => {
@@ -152,6 +156,19 @@ export const useCampaign = defineStore('campaign', () => {
     documents.drop('product', product);
   }
 
+  /** Shots that nothing shows yet: no frame of a take of theirs is there, or on its way. */
+  const unseen = computed(() =>
+    shots.value.filter(({ id: own }) => !wholeTakes.value.some((t) => t.shot === own && t.state !== 'failed')),
+  );
+  /** Draws a shot as it stands, to stand in for a take. @returns the take of its drawings. */
+  async function sketchShot(of: string): Promise<string> {
+    await documents.settled();
+    const width = Math.min(SKETCH_WIDTH, campaign.value?.width ?? SKETCH_WIDTH);
+    const made = await api<TakeMade>('POST', '/takes', { shot: of, quality: 'sketch', width });
+    await lookAgain();
+    return made.id;
+  }
+
   async function addShot(): Promise<void> {
     const from = shot.value;
     const length = from?.length ?? Math.round((4 * rate.value.num) / rate.value.den);
@@ -244,6 +261,7 @@ export const useCampaign = defineStore('campaign', () => {
       camera,
       takes,
       wholeTakes,
+      unseen,
       shotTakes,
       composites,
       shown,
@@ -259,6 +277,7 @@ export const useCampaign = defineStore('campaign', () => {
       addProduct,
       removeProduct,
       addShot,
+      sketchShot,
       duplicateShot,
       continueShot,
       removeShot,
