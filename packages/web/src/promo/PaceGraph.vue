@@ -123,6 +123,8 @@ function add(event: MouseEvent): void {
       tabindex="0"
       role="slider"
       aria-orientation="vertical"
+      aria-valuemin="0"
+      :aria-valuemax="FASTEST_PACE * 100"
       :aria-label="`Speed at frame ${Math.round(point.at) + 1}`"
       :aria-valuenow="Math.round(point.speed * 100)"
       :aria-valuetext="told(point)"

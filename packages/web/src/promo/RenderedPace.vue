@@ -23,7 +23,8 @@ const wanted = computed(() => {
 });
 /** Frames of the clip as it is now that were not rendered. */
 const missing = computed(() => {
-  const times = new Set(rendered.value?.times.map((time) => time.toFixed(2)));
+  // A take that is gone shows none of them.
+  const times = new Set(take.value ? rendered.value?.times.map((time) => time.toFixed(2)) : []);
   return wanted.value.filter((time) => !times.has(time.toFixed(2))).length;
 });
 async function start(): Promise<void> {

@@ -2,10 +2,11 @@
 import { changeClips } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import { frameUrl, type TakeSummary } from '../api/index.ts';
+import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
+import { byteWords } from '../controls/byte-words.ts';
 import { usePromo } from './use-promo.ts';
-import { openContextMenu, PickCard, UiButton } from '../ui/index.ts';
+import { confirm, openContextMenu, PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const notices = useNotices();
@@ -18,6 +19,21 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
   ]);
 }
 const takes = computed(() => campaign.wholeTakes.filter((t) => t.done.length > 0));
+/** In-betweens that were rendered for a pace that no clip has any more go with all that they take on disk. */
+async function clearUnused(): Promise<void> {
+  const unused = [...campaign.unusedTimes];
+  const sure = await confirm({
+    title: 'Delete in-betweens?',
+    text: 'No clip shows these frames any more. Taking a change of a pace back would have them rendered again.',
+    yes: 'Delete in-betweens',
+    danger: true,
+  });
+  if (!sure) return;
+  await notices.guard(async () => {
+    for (const { id } of unused) await api('DELETE', `/takes/${id}`);
+    await campaign.lookAgain();
+  });
+}
 /** Draws shots that have no take yet, and puts the drawings into the cut in the storyboard's order: an animatic. */
 const drawing = ref(false);
 async function addSketches(): Promise<void> {
@@ -93,6 +109,15 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
       @click="run(changeClips('Swap sketches for takes', rendered))"
     >
       Swap {{ rendered.length }} {{ rendered.length === 1 ? 'sketch' : 'sketches' }} for takes
+    </UiButton>
+    <UiButton
+      v-if="campaign.unusedTimes.length > 0"
+      class="add"
+      :tip="`${byteWords(campaign.unusedTimes.reduce((n, t) => n + t.bytes, 0))} that no clip shows any more`"
+      data-test="clear-unused"
+      @click="clearUnused"
+    >
+      Delete unused in-betweens
     </UiButton>
     <UiButton tone="primary" class="add" data-test="add-title" @click="addTitle">Add title</UiButton>
   </div>

@@ -160,6 +160,12 @@ export const useCampaign = defineStore('campaign', () => {
   const unseen = computed(() =>
     shots.value.filter(({ id: own }) => !wholeTakes.value.some((t) => t.shot === own && t.state !== 'failed')),
   );
+  /** Takes of in-betweens that no clip of any cut shows any more. */
+  const unusedTimes = computed(() => {
+    const shown = promoIds.value.flatMap((p) => documents.get('promo', p)?.clips ?? []);
+    const used = new Set(shown.flatMap(({ take, pace }) => [take, pace?.rendered?.take]));
+    return takes.value.filter((t) => t.times !== null && !used.has(t.id));
+  });
   /** Draws a shot as it stands, to stand in for a take. @returns the take of its drawings. */
   async function sketchShot(of: string): Promise<string> {
     await documents.settled();
@@ -262,6 +268,7 @@ export const useCampaign = defineStore('campaign', () => {
       takes,
       wholeTakes,
       unseen,
+      unusedTimes,
       shotTakes,
       composites,
       shown,

@@ -14,7 +14,7 @@ import {
 } from '@tender-orbit/core/document';
 import { builtDocument, newBuilder, TURNED_PRESETS } from '@tender-orbit/core/product';
 import type { Pinia } from 'pinia';
-import type { CampaignBundle } from '../../src/api/index.ts';
+import type { CampaignBundle, TakeSummary } from '../../src/api/index.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import { freshStores, show } from './mounted.ts';
 import { createMemoryHistory, createRouter } from 'vue-router';
@@ -44,6 +44,14 @@ function bundle(): CampaignBundle {
     simulations: [],
   };
 }
+
+/** A draft of the first shot that is wholly there. */
+export const wholeTake = (values: Partial<TakeSummary> = {}): TakeSummary => ({
+  ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
+  ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null, bytes: 0 },
+  ...{ frames: null, times: null, passes: false, lights: false, failed: [], createdAt: '2026-01-01T00:00:00Z' },
+  ...values,
+});
 
 /** What was asked of the server since the campaign was opened: method, path and body. */
 export const asked: Array<[method: string, path: string, body: unknown]> = [];

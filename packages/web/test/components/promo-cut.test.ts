@@ -23,23 +23,11 @@ import { useSplit } from '../../src/promo/use-split.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import { defineComponent, h, ref } from 'vue';
 import { choose, clearPage, rest, show } from './mounted.ts';
-import { openCampaign, panel } from './open-campaign.ts';
+import { openCampaign, panel, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 const promo = (): PromoDocument => useCampaign().promo!;
-const take = (id: string, name: string): TakeSummary => ({
-  ...{ id, shot: 'shot', name, quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{
-    frames: null,
-    times: null,
-    passes: false,
-    lights: false,
-    bytes: 0,
-    failed: [],
-    createdAt: '2026-01-01T00:00:00Z',
-  },
-});
+const take = (id: string, name: string): TakeSummary => wholeTake({ id, name });
 const run: ReturnType<typeof usePromo>['run'] = (command) => usePromo().run(command);
 const clip = (id: string, values: Partial<Clip> = {}): Clip => ({
   ...{ id, take: 't1', start: 0, length: 40 },

@@ -8,25 +8,12 @@ import ClipPace from '../../src/promo/ClipPace.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import { choose, clearPage, rest, type show } from './mounted.ts';
-import { asked, openCampaign, panel } from './open-campaign.ts';
+import { asked, openCampaign, panel, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 const promo = (): PromoDocument => useCampaign().promo!;
 const clip = (): Clip => promo().clips[0];
-const take = (values: Partial<TakeSummary> = {}): TakeSummary => ({
-  ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{
-    frames: null,
-    times: null,
-    passes: false,
-    lights: false,
-    bytes: 0,
-    failed: [],
-    createdAt: '2026-01-01T00:00:00Z',
-  },
-  ...values,
-});
+const take = wholeTake;
 type Wrapper = ReturnType<typeof show>;
 const press = async (of: Wrapper, text: string): Promise<void> => {
   await of
@@ -149,5 +136,9 @@ describe('the pace of a clip', () => {
     usePromo().run(setPart('a', 'Pace', 'pace', { ...clip().pace!, from: 0.25, to: 0.25 }));
     await rest(5);
     expect(pace.text()).contain('20 of 40 frames are new since');
+    // Of a take that was deleted nothing is left.
+    useCampaign().takes = [take()];
+    await rest(5);
+    expect(pace.find('[data-test=render-times]').text()).equal('Render 40 frames');
   });
 });

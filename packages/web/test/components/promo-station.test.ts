@@ -26,23 +26,12 @@ import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useRack } from '../../src/stores/index.ts';
 import { computed, ref } from 'vue';
 import { fromMenu, choose, clearPage, drag, layOut, rest, show } from './mounted.ts';
-import { openCampaign, panel } from './open-campaign.ts';
+import { openCampaign, panel, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 const promo = (): PromoDocument => useCampaign().promo!;
-const take = (id: string): TakeSummary => ({
-  ...{ id, shot: 'shot', name: `Take ${id}`, quality: 'draft', width: 64, height: 36, length: 90, state: 'done' },
-  ...{ error: null, done: Array.from({ length: 90 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{
-    frames: null,
-    times: null,
-    passes: false,
-    lights: false,
-    bytes: 0,
-    failed: [],
-    createdAt: '2026-01-01T00:00:00Z',
-  },
-});
+const take = (id: string): TakeSummary =>
+  wholeTake({ id, name: `Take ${id}`, length: 90, done: Array.from({ length: 90 }, (_, i) => i) });
 const clip = (id: string, values: Partial<Clip> = {}): Clip => ({
   ...{ id, take: 't1', start: 10, length: 20 },
   ...values,

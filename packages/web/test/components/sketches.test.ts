@@ -1,21 +1,26 @@
 import './page.ts';
 import { expect } from 'chai';
 import type { TakeSummary } from '../../src/api/index.ts';
+import { addClip } from '@tender-orbit/core/document';
 import BriefStation from '../../src/brief/BriefStation.vue';
 import NewTake from '../../src/composite/NewTake.vue';
 import TakeShelf from '../../src/promo/TakeShelf.vue';
+import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
-import { byRole, clearPage, rest } from './mounted.ts';
-import { asked, openCampaign, panel } from './open-campaign.ts';
+import { ConfirmDialog } from '../../src/ui/index.ts';
+import { byRole, clearPage, rest, show } from './mounted.ts';
+import { asked, openCampaign, panel, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
-const take = (values: Partial<TakeSummary>): TakeSummary => ({
-  ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ error: null, done: [0, 1, 2], secondsPerFrame: 1, secondsLeft: null, bytes: 0, failed: [] },
-  ...{ frames: null, times: null, passes: false, lights: false, createdAt: '2026-01-01T00:00:00Z' },
-  ...values,
+const take = wholeTake;
+const sketched = take({
+  id: 'made',
+  shot: 'shot2',
+  name: 'Lid take 1',
+  quality: 'sketch',
+  length: 24,
+  done: [0, 1, 2],
 });
-const sketched = take({ id: 'made', shot: 'shot2', name: 'Lid take 1', quality: 'sketch', length: 24 });
 const clips = () => useCampaign().promo!.clips;
 
 describe('sketches that stand in for takes', () => {
@@ -77,12 +82,29 @@ describe('sketches that stand in for takes', () => {
   });
 
   it('a sketch has no samples and no part', async () => {
-    const fresh = panel(NewTake);
+    const fresh = panel(NewTake, { part: null });
     expect(fresh.find('[aria-label="Samples"]').exists()).equal(true);
     byRole('radio', 'sketch')!.click();
     await rest();
     expect(fresh.text()).contain('A flat drawing in a moment');
     expect(fresh.find('[aria-label="Samples"]').exists()).equal(false);
     expect(byRole('radio', 'Part')).equal(undefined);
+  });
+
+  it('in-betweens that no clip shows any more are deleted when that is meant', async () => {
+    const slow = take({ id: 'slow', times: [0, 0.5, 1], length: 3, bytes: 2_000_000 });
+    const spare = take({ id: 'spare', times: [0, 0.5], length: 2, bytes: 1_000_000 });
+    useCampaign().takes = [take({}), slow, spare];
+    const pace = { from: 0.5, to: 0.5, reverse: false, between: 'rendered' as const };
+    const rendered = { take: 'slow', times: [0, 0.5, 1] };
+    usePromo().run(addClip({ id: 'a', take: 't1', start: 0, length: 3, pace: { ...pace, rendered } }, 'Take 1'));
+    const shelf = panel(TakeShelf);
+    show(ConfirmDialog);
+    await rest(5);
+    await shelf.find('[data-test=clear-unused]').trigger('click');
+    await rest();
+    byRole('button', 'Delete in-betweens')!.click();
+    await rest();
+    expect(asked.filter(([m]) => m === 'DELETE').map(([, path]) => path)).deep.equal(['/api/takes/spare']);
   });
 });

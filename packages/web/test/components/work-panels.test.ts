@@ -2,7 +2,7 @@ import './page.ts';
 import { expect } from 'chai';
 import { addTitle, newCampaign, newTitle } from '@tender-orbit/core/document';
 import { useActions } from '../../src/actions/index.ts';
-import type { DeliverySummary, TakeSummary } from '../../src/api/index.ts';
+import type { DeliverySummary } from '../../src/api/index.ts';
 import CampaignList from '../../src/campaigns/CampaignList.vue';
 import SignIn from '../../src/campaigns/SignIn.vue';
 import NewTake from '../../src/composite/NewTake.vue';
@@ -17,24 +17,11 @@ import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { useCampaign, useDocuments, useNotices, useSession } from '../../src/stores/index.ts';
 import { ConfirmDialog } from '../../src/ui/index.ts';
 import { byRole, clearPage, rest } from './mounted.ts';
-import { asked, openCampaign, panel, router } from './open-campaign.ts';
+import { asked, openCampaign, panel, router, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 
-const take = (values: Partial<TakeSummary>): TakeSummary => ({
-  ...{ id: 't1', shot: 'shot', name: 'Take 1', quality: 'draft', width: 64, height: 36, length: 48, state: 'done' },
-  ...{ error: null, done: Array.from({ length: 48 }, (_, i) => i), secondsPerFrame: 1, secondsLeft: null },
-  ...{
-    frames: null,
-    times: null,
-    passes: false,
-    lights: false,
-    bytes: 0,
-    failed: [],
-    createdAt: '2026-01-01T00:00:00Z',
-  },
-  ...values,
-});
+const take = wholeTake;
 const delivery = (values: Partial<DeliverySummary>): DeliverySummary => ({
   ...{ id: 'd1', promo: 'promo', name: 'Launch', format: 'mp4', state: 'done', progress: 1, size: 1_390_000 },
   ...{ error: null, frames: 120, width: 960, height: 540, createdAt: '2026-01-01T00:00:00Z' },
