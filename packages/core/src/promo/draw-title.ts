@@ -6,8 +6,9 @@ import type { Overlay } from '../picture/index.ts';
 import { drawLines } from './draw-lines.ts';
 import { familyNames, fontFiles, fontsFor, ownFontAsset, runsLeft, TITLE_FONTS, type FontedText } from './fonts.ts';
 import { rasterOverlay } from './raster-overlay.ts';
-import { titleParts, type TitlePart } from './title-parts.ts';
-import { partPoses, titlePose, type TitlePose } from './title-pose.ts';
+import { bentAt } from './title-bend.ts';
+import { type TitlePart } from './title-parts.ts';
+import { posedParts, titlePose, type TitlePose } from './title-pose.ts';
 import { countUp } from './variables.ts';
 
 /** Share of the picture's width that text may fill before it wraps. */
@@ -91,7 +92,7 @@ export class TitlePainter {
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
     const reach =
       title.size * (title.parts || pose.scale > 1 || pose.blur > 0 ? MOVING_MARGIN : MARGIN) +
-      (pose.turn !== 0 ? textWidth / 2 : 0) +
+      (pose.turn !== 0 || title.bend ? textWidth / 2 : 0) +
       (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0) +
       title.size * dressReach(title);
     const left = Math.max(0, Math.floor(x - reach));
@@ -109,7 +110,7 @@ export class TitlePainter {
     const overlay = rasterOverlay(ck, { left, top, width: w, height: h }, (canvas) => {
       this.posed(canvas, title, pose, middle, [x - left, y - top, textWidth, textHeight], (down) => {
         this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
-        if (title.parts) this.drawParts(canvas, title, frame, width, origin);
+        if (title.parts || title.bend) this.drawParts(canvas, title, frame, width, origin, middle, textWidth);
         else {
           this.drawOutline(canvas, title, width, [origin[0], origin[1] + down]);
           put(canvas, paragraph, origin[0], origin[1] + down);
@@ -133,29 +134,46 @@ export class TitlePainter {
     return drawLines(this.ck, layer, width, height, vector);
   }
 
-  /** Each part by itself: the whole text with all others clear, so that every letter stays where it is. */
-  private drawParts(canvas: Canvas, title: Title, frame: number, width: number, [x, y]: readonly [number, number]) {
+  /**
+   * Each part by itself: the whole text with all others clear, so that every letter stays where it is, joined as it is. A bent text is
+   * drawn letter by letter, each with the pose of its part.
+   * @param centre of the text, about which it is bent. @param across how wide it is.
+   */
+  private drawParts(
+    canvas: Canvas,
+    title: Title,
+    frame: number,
+    width: number,
+    [x, y]: readonly [number, number],
+    centre: readonly [number, number],
+    across: number,
+  ): void {
     const { ck } = this;
-    const parts = titleParts(title.text, title.parts!.part);
-    partPoses(title, frame, parts.length).forEach((pose, i) => {
-      const { opacity, across, down } = pose;
-      if (opacity <= 0) return;
-      const paragraph = this.layOut(title, width, { ...parts[i], opacity });
-      const [box] = paragraph.getRectsForRange(
-        parts[i].from,
-        parts[i].to,
-        ck.RectHeightStyle.Tight,
-        ck.RectWidthStyle.Tight,
-      );
+    for (const { pose, ...part } of posedParts(title, frame)) {
+      if (pose.opacity <= 0) continue;
+      const only = { ...part, opacity: pose.opacity };
+      const paragraph = this.layOut(title, width, only);
+      const [box] = paragraph.getRectsForRange(part.from, part.to, ck.RectHeightStyle.Tight, ck.RectWidthStyle.Tight);
       const [l, t, r, b] = box ? [...box.rect] : [0, 0, 0, 0];
-      const at = [x + across * title.size, y + down * title.size] as const;
+      const at = [x + pose.across * title.size, y + pose.down * title.size] as const;
       const middle = [x + (l + r) / 2, y + (t + b) / 2] as const;
-      this.posed(canvas, title, pose, middle, [x + l, y + t, r - l, b - t], (lower) => {
-        this.drawOutline(canvas, title, width, [at[0], at[1] + lower], { ...parts[i], opacity });
-        put(canvas, paragraph, at[0], at[1] + lower);
-      });
+      const bent = bentAt(title.bend ?? 0, across, [middle[0] - centre[0], middle[1] - centre[1]]);
+      canvas.save();
+      canvas.translate(...bent.by);
+      this.posed(
+        canvas,
+        title,
+        { ...pose, turn: pose.turn - bent.turn },
+        middle,
+        [x + l, y + t, r - l, b - t],
+        (lower) => {
+          this.drawOutline(canvas, title, width, [at[0], at[1] + lower], only);
+          put(canvas, paragraph, at[0], at[1] + lower);
+        },
+      );
+      canvas.restore();
       paragraph.delete();
-    });
+    }
   }
 
   /**

@@ -18,6 +18,7 @@ export {
 export { countUp, fillIn, filledTitle, slotsOf } from './variables.ts';
 export * from './captions.ts';
 export * from './draw-title.ts';
+export * from './title-bend.ts';
 export * from './title-pose.ts';
 export { TITLE_LOOKS, type TitleLook } from './title-looks.ts';
 export { partTimes, titleParts } from './title-parts.ts';

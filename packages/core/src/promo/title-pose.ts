@@ -1,6 +1,6 @@
 import type { Arrival, Title } from '../document/index.ts';
 import { pow, seeded } from '../maths/index.ts';
-import { partTimes } from './title-parts.ts';
+import { partTimes, titleParts, type TitlePart } from './title-parts.ts';
 
 /** Where a title is in its arrival or leaving: 0 gone, 1 fully there; offsets in em. */
 export interface TitlePose {
@@ -51,6 +51,17 @@ export function partPoses(title: Title, frame: number, count: number): TitlePose
     const at = frame - title.start - begin + 1;
     apply(pose, title.arrive, at <= 0 ? 0 : progress(frames, at), 1, Math.ceil(at), part + 1);
     return pose;
+  });
+}
+
+/** What of a title is drawn by itself, with its pose: its parts, or where it is bent all its letters, each with that of its part. */
+export function posedParts(title: Title, frame: number): Array<TitlePart & { pose: TitlePose }> {
+  const parts = title.parts ? titleParts(title.text, title.parts.part) : [];
+  const poses = partPoses(title, frame, parts.length);
+  if (!title.bend) return parts.map((part, i) => ({ ...part, pose: poses[i] }));
+  return titleParts(title.text, 'letter').map((letter) => {
+    const part = parts.findIndex(({ from, to }) => letter.from >= from && letter.from < to);
+    return { ...letter, pose: poses[part] ?? THERE };
   });
 }
 

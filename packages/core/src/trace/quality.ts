@@ -1,4 +1,3 @@
-import type { TracedQuality } from '../document/index.ts';
 import type { TraceLimits } from './passes.ts';
 
 /** What a take's quality means to the tracer. */
@@ -15,7 +14,7 @@ export interface Quality {
 /** Raised when the same frame would come out as another picture: those from before are not shared with takes of today. */
 export const PICTURES = 2;
 
-export const QUALITIES: Record<TracedQuality, Quality> = {
+export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   clay: {
     samples: 2,
     adapt: { target: 0.2, most: 8 },

@@ -3,7 +3,7 @@ import type { Title } from '@tender-orbit/core/document';
 import { usePromo } from './use-promo.ts';
 import { CheckField, ColourField, MoreFields, NumberField } from '../ui/index.ts';
 
-/** What a title's letters are filled with, and how its lines break. */
+/** What a title's letters are filled with, how its lines break, and the arc that they lie on. */
 const { title } = defineProps<{ title: Title }>();
 const { editTitle } = usePromo();
 const set = (label: string, values: Partial<Title>, gesture = ''): void => editTitle(title.id, label, values, gesture);
@@ -47,6 +47,16 @@ const set = (label: string, values: Partial<Title>, gesture = ''): void => editT
       label="Lines of a like length"
       :value="title.balanced ?? false"
       @change="(on) => set('Balance lines', { balanced: on || undefined })"
+    />
+    <NumberField
+      label="Bend"
+      unit="deg"
+      :value="title.bend ?? 0"
+      :min="-360"
+      :max="360"
+      :step="5"
+      :usual="0"
+      @change="(v, g) => set('Bend title', { bend: v === 0 ? undefined : v }, g)"
     />
   </MoreFields>
 </template>

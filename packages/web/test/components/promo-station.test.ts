@@ -275,12 +275,19 @@ describe('the station Promo', () => {
     await rest();
     for (const box of fill.findAll('input[type=checkbox]')) await box.setValue(true);
     expect(promo().titles[0]).deep.include({ balanced: true, fill: { colour: '#E0A63C', angle: -90 } });
+    await type(fill, 'Bend, deg', '60');
+    expect(promo().titles[0].bend).equal(60);
     const details = panel(TitleDetails, { title: promo().titles[0] });
     await details.find('[data-test=title-style]').trigger('click');
     await rest();
     const lines = [...document.querySelectorAll<HTMLElement>('.v-list-item')];
     lines.find((l) => l.textContent?.includes('Give it to "Heath"'))!.click();
     await rest();
-    expect(promo().titles[1]).deep.include({ text: 'Heath', balanced: true, colour: promo().titles[0].colour });
+    expect(promo().titles[1]).deep.include({
+      text: 'Heath',
+      balanced: true,
+      bend: 60,
+      colour: promo().titles[0].colour,
+    });
   });
 });

@@ -241,7 +241,7 @@ export function setVariables(variables: readonly PromoVariable[]): PromoCommand 
 /** What of a title is its style: all but its words, its place in time and where it lies. */
 export const TITLE_STYLE = [
   ...(['font', 'size', 'tracking', 'colour', 'align', 'arrive', 'leave', 'parts', 'dress', 'fill'] as const),
-  ...(['measure', 'balanced'] as const),
+  ...(['measure', 'balanced', 'bend'] as const),
 ] as const;
 export type TitleStyle = Pick<Title, (typeof TITLE_STYLE)[number]>;
 

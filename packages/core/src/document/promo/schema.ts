@@ -148,6 +148,7 @@ const title = shape<Title>({
   fill: optional(shape<TitleFill>({ colour: hex('Other colour'), angle: finite('Direction', -360, 360) })),
   measure: optional(finite('Width of the text', 0.05, 1)),
   balanced: optional(flag('Balanced lines')),
+  bend: optional(finite('Bend', -360, 360)),
 });
 
 const music = shape<MusicUse>({

@@ -191,6 +191,8 @@ export interface Title {
   measure?: number;
   /** Lines of a like length. */
   balanced?: boolean;
+  /** Degrees of the arc that it lies on: an arch above 0, a bowl below; missing: it is straight. */
+  bend?: number;
 }
 
 /** Corners of low-passes, Hz: at the most nothing is dampened. */
