@@ -34,6 +34,12 @@ const watched = computed(
     campaign.deliveries.find((d) => d.id === watching.value && d.state === 'done') ??
     campaign.deliveries.find((d) => d.state === 'done'),
 );
+/** Clips that show drawings of shots. */
+const sketches = computed(
+  () =>
+    promo.value?.clips.filter(({ take }) => campaign.takes.find((t) => t.id === take)?.quality === 'sketch').length ??
+    0,
+);
 /** A frame of the promo's last clip stands in until there is a file. */
 const still = computed(() => {
   const take = campaign.takes.find((t) => t.id === promo.value?.clips.at(-1)?.take);
@@ -126,6 +132,10 @@ useHandlers({ 'release.make': { run: () => void deliver(), enabled: () => !busy.
         >
           Make {{ FORMATS[format].title }} of all {{ cuts.length }} cuts
         </UiButton>
+        <p v-if="sketches > 0" class="dim" data-test="still-sketches">
+          {{ sketches === 1 ? 'One clip shows a sketch' : `${sketches} clips show sketches` }}, which the file will show
+          as well: Promo swaps them for takes.
+        </p>
         <p v-if="frames === 0" class="dim">The promo is empty: put a take or a title into it first.</p>
         <template v-if="captions.length > 0">
           <h2>Captions</h2>

@@ -5,6 +5,7 @@ import { addClip } from '@tender-orbit/core/document';
 import BriefStation from '../../src/brief/BriefStation.vue';
 import NewTake from '../../src/composite/NewTake.vue';
 import TakeShelf from '../../src/promo/TakeShelf.vue';
+import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import { ConfirmDialog } from '../../src/ui/index.ts';
@@ -62,6 +63,7 @@ describe('sketches that stand in for takes', () => {
     ]);
     expect(clips().map(({ take: of, length }) => [of, length])).deep.equal([['made', 24]]);
     expect(shelf.find('[data-test=add-sketches]').exists()).equal(false);
+    expect(panel(ReleaseStation).find('[data-test=still-sketches]').text()).contain('One clip shows a sketch');
     const before = clips()[0];
     useCampaign().takes = [take({ id: 'real', shot: 'shot2', length: 24 }), ...takes];
     await rest(5);
