@@ -66,7 +66,7 @@ export const useCampaign = defineStore('campaign', () => {
   const aspect = computed(() => (campaign.value ? campaign.value.width / campaign.value.height : 16 / 9));
   const camera = computed(() => set.value?.cameras.find((c) => c.id === shot.value?.camera));
   /** Takes that show the frames of their shots, not other times of them. */
-  const wholeTakes = computed(() => takes.value.filter((t) => t.times === null));
+  const wholeTakes = computed(() => takes.value.filter((t) => !t.times));
   const shotTakes = computed(() => wholeTakes.value.filter((t) => t.shot === shotId.value));
   /** The composite of the shot that a take is of, with or without layers; null when there is no such take. */
   function compositeOf(take: string): TakeComposite | null {
@@ -164,7 +164,7 @@ export const useCampaign = defineStore('campaign', () => {
   const unusedTimes = computed(() => {
     const shown = promoIds.value.flatMap((p) => documents.get('promo', p)?.clips ?? []);
     const used = new Set(shown.flatMap(({ take, pace }) => [take, pace?.rendered?.take]));
-    return takes.value.filter((t) => t.times !== null && !used.has(t.id));
+    return takes.value.filter((t) => t.times && !used.has(t.id));
   });
   /** Draws a shot as it stands, to stand in for a take. @returns the take of its drawings. */
   async function sketchShot(of: string): Promise<string> {
