@@ -39,21 +39,42 @@ const forget = (): void => chosen.value && documents.run('campaign', campaign.id
 
 <template>
   <FieldRow label="Font">
-    <SelectField label="Font" :options="options" :value="value" @change="(font) => emit('change', font)" />
-    <IconButton
-      :icon="mdiPlus"
-      label="Bring a font"
-      tip="Brings a TTF, OTF or WOFF2 file for this campaign"
-      :disabled="busy"
-      @click="picker?.open()"
-    />
-    <IconButton
-      v-if="chosen"
-      :icon="mdiTrashCanOutline"
-      :label="`Take ${chosen.name} off the list`"
-      tip="Texts that are set in it keep it"
-      @click="forget"
-    />
-    <FilePick ref="picker" label="Font file" accept=".ttf,.otf,.woff,.woff2" @pick="bring" />
+    <div class="font">
+      <SelectField
+        class="spread"
+        label="Font"
+        :options="options"
+        :value="value"
+        @change="(font) => emit('change', font)"
+      />
+      <IconButton
+        small
+        :icon="mdiPlus"
+        label="Bring a font"
+        tip="Brings a TTF, OTF or WOFF2 file for this campaign"
+        :disabled="busy"
+        @click="picker?.open()"
+      />
+      <IconButton
+        v-if="chosen"
+        small
+        :icon="mdiTrashCanOutline"
+        :label="`Take ${chosen.name} off the list`"
+        tip="Texts that are set in it keep it"
+        @click="forget"
+      />
+      <FilePick ref="picker" label="Font file" accept=".ttf,.otf,.woff,.woff2" @pick="bring" />
+    </div>
   </FieldRow>
 </template>
+
+<style scoped>
+.font {
+  display: flex;
+  align-items: center;
+  min-width: 0;
+}
+.spread {
+  min-width: 0;
+}
+</style>
