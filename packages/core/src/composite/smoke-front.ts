@@ -6,8 +6,6 @@ export interface SmokeFront {
   height: number;
   /** When each cell is covered, 0..1 of the way: as many are by each moment. */
   arrival: Float32Array;
-  /** How dense smoke is there as it comes, 0..1. */
-  density: Float32Array;
 }
 
 /** Cells across the longer side, and steps in which the smoke crosses the picture. */
@@ -59,7 +57,6 @@ function simulate(aspect: number, seed: number): SmokeFront {
   const divergence = new Float32Array(count);
   const curl = new Float32Array(count);
   const reached = new Float32Array(count).fill(Infinity);
-  const arrivedDensity = new Float32Array(count);
   const cell = (x: number, y: number): number =>
     Math.min(height - 1, Math.max(0, y)) * width + Math.min(width - 1, Math.max(0, x));
 
@@ -165,14 +162,9 @@ function simulate(aspect: number, seed: number): SmokeFront {
       // Between two steps, so that its edge is a line and no stairs.
       const before = smoke2[i];
       reached[i] = step + Math.min(1, Math.max(0, (COVERED - before) / Math.max(1e-6, smoke[i] - before)));
-      arrivedDensity[i] = smoke[i];
     }
   }
-  return {
-    ...{ width, height },
-    arrival: ranked(evened(reached, width, STEPS), width),
-    density: arrivedDensity.map((d) => Math.min(1, d)),
-  };
+  return { width, height, arrival: ranked(evened(reached, width, STEPS), width) };
 }
 
 /** Times without steps between places that were reached early and late: means over a few cells, what was never reached last. */

@@ -9,6 +9,7 @@ import {
   type Title,
   type Track,
 } from '../document/index.ts';
+import { clamp } from '../maths/index.ts';
 import { shortened } from '../text/index.ts';
 import { clipValues, pictureSize } from './framing.ts';
 import { footageLength } from './overlays.ts';
@@ -51,8 +52,6 @@ const ENDS = 0.09;
 
 /** Values that follow what is to be seen. */
 const FOLLOWED = ['x', 'y', 'scale'];
-
-const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 
 /**
  * The same cut in another proportion: each clip fills the frame, and its crop follows what is to be seen from its first frame to its

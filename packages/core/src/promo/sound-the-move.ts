@@ -1,12 +1,12 @@
 import { SOUND_KIT } from '../audio/index.ts';
 import { newKitSound, type PromoDocument, type PromoSound } from '../document/index.ts';
+import { clamp, log10 } from '../maths/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
 import { placedClips } from './cut.ts';
 import { clipValues, pictureSize } from './framing.ts';
 import { footageLength } from './overlays.ts';
 import { takeTime } from './pace.ts';
 import type { FocusOf } from './reframe.ts';
-import { log10 } from '../maths/index.ts';
 
 /** What is known of a take: see Reframing. */
 export interface MoveSource {
@@ -35,8 +35,6 @@ const LONGEST = 3;
 const UNDER = -9;
 /** How far to a side a product at the edge of the frame is heard. */
 const WIDEST = 0.85;
-
-const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 
 /** Where the product that a clip means is on the screen in each of its frames; null where it has none. */
 function placesOf(promo: PromoDocument, id: string, source: MoveSource): Place[] | null {

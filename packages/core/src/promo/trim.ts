@@ -6,9 +6,8 @@ import {
   type Pace,
   type PromoDocument,
 } from '../document/index.ts';
+import { clamp } from '../maths/index.ts';
 import { framesPlayed, halvesOf, shiftedPace } from './pace.ts';
-
-const clamp = (v: number, low: number, high: number): number => Math.min(high, Math.max(low, v));
 
 /** Its beginning so many frames earlier: its change of speed goes on as it was. */
 function earlier(clip: Clip, by: number): { start: number; pace?: Pace } {
