@@ -1,14 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
-import { ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
+import { fontModule, ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
 
 const require = createRequire(import.meta.url);
 
 /** A font file that ships. */
 export function readFont(file: string): ArrayBuffer {
-  const [family, ...rest] = file.split('/');
-  const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
+  const { module, path: within } = fontModule(file);
+  const path = require.resolve(`${module}/package.json`).replace('package.json', within);
   return new Uint8Array(readFileSync(path)).buffer;
 }
 

@@ -10,17 +10,25 @@ import {
   type Plate,
   type Plates,
 } from '../composite/index.ts';
-import type { ClipPicture, PromoDocument, Title } from '../document/index.ts';
+import type { ClipPicture, LayerOf, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
 import { drawOverlays, footageLength } from './overlays.ts';
 import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
-import { filledTitle } from './variables.ts';
+import { strokeUnder, titleAt, windowFrame } from './title-now.ts';
+
+/** What of a promo a title is drawn with. */
+export interface TitleGround {
+  /** The stroke that its letters go along. */
+  along: LayerOf<'stroke'> | null;
+  /** The picture that is seen through them, straight alpha. */
+  window: Picture | null;
+}
 
 /** Draws one title; TitlePainter is the one there is. */
 export interface TitleDrawer {
-  draw(title: Title, frame: number, width: number, height: number): Overlay | null;
+  draw(title: Title, frame: number, width: number, height: number, ground?: TitleGround): Overlay | null;
 }
 
 /** The picture of a frame of a take; null when it cannot be had: black. */
@@ -45,7 +53,9 @@ export function assemble(
   const overlaid = drawOverlays(plates, promo, frame, below, pictureOf);
   const out = layers ? layers(overlaid) : overlaid;
   for (const title of promo.titles) {
-    const overlay = titles.draw(filledTitle(title, promo.variables), frame, width, height);
+    const seen = windowFrame(title, promo, frame);
+    const ground = { along: strokeUnder(title, promo, frame), window: seen && pictureOf(seen) };
+    const overlay = titles.draw(titleAt(title, promo, frame), frame, width, height, ground);
     if (overlay) drawOver(out, overlay);
   }
   return out;

@@ -1,6 +1,7 @@
 import type { Clip, PromoDocument, Transition } from '../document/index.ts';
 import { footageLength, overlayFrames } from './overlays.ts';
 import { framesPlayed, framesShown, type TakeFrame } from './pace.ts';
+import { windowFrame } from './title-now.ts';
 
 /** Frames of the whole promo: its clips end to end, or the end of the last title or overlay when that is later. */
 export function promoLength(promo: PromoDocument): number {
@@ -82,7 +83,11 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
 /** Frames of takes and footage that a promo's frame is made of. */
 export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): TakeFrame[] {
   const shown = shownAt(promo, frame, takeLength);
-  return [...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []), ...overlayFrames(promo, frame)];
+  return [
+    ...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []),
+    ...overlayFrames(promo, frame),
+    ...promo.titles.flatMap((title) => windowFrame(title, promo, frame) ?? []),
+  ];
 }
 
 /** How many frames of a clip are seen before its first and after its last, in transitions. */

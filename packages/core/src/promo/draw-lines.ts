@@ -1,4 +1,4 @@
-import type { Canvas, CanvasKit, Paint, Path } from 'canvaskit-wasm';
+import type { Canvas, CanvasKit, ContourMeasure, Paint, Path } from 'canvaskit-wasm';
 import type { VectorPicture } from '../composite/index.ts';
 import type { LayerOf, StrokePoint } from '../document/index.ts';
 import { cos, sin } from '../maths/index.ts';
@@ -70,6 +70,45 @@ export function strokePath({ form, width, height, points, closed }: Stroke): str
   return `M ${points[0].at[0]} ${points[0].at[1]} ${sides.join(' ')}`;
 }
 
+/** A line over a picture, pixels, y down. */
+export interface Way {
+  length: number;
+  closed: boolean;
+  /** The place at a distance along it, and the direction there, 1 long. */
+  at: (distance: number) => [x: number, y: number, alongX: number, alongY: number];
+  /** Lets its native memory go. */
+  dispose: () => void;
+}
+
+/** The way that a stroke goes over a picture as it lies and is turned there; null for one that goes nowhere. */
+export function strokeWay(ck: CanvasKit, stroke: Stroke, width: number, height: number): Way | null {
+  const path = ck.Path.MakeFromSVGString(strokePath(stroke));
+  const contour = path ? contourOf(ck, path) : null;
+  path?.delete();
+  if (!contour) return null;
+  const size = stroke.scale * height;
+  // Degrees to the left, y up in the stroke and down in the picture.
+  const [c, s] = [cos((stroke.rotation * Math.PI) / 180), sin((stroke.rotation * Math.PI) / 180)];
+  const [left, top] = [width / 2 + stroke.x * height, height / 2 - stroke.y * height];
+  return {
+    length: contour.length() * size,
+    closed: contour.isClosed(),
+    at: (distance) => {
+      const [x, y, tx, ty] = contour.getPosTan(distance / size);
+      return [left + (c * x - s * y) * size, top - (s * x + c * y) * size, c * tx - s * ty, -(s * tx + c * ty)];
+    },
+    dispose: () => contour.delete(),
+  };
+}
+
+/** The first contour of a path of shares, measured finely. */
+function contourOf(ck: CanvasKit, path: Path): ContourMeasure | null {
+  const iterator = new ck.ContourMeasureIter(path, false, 1000);
+  const contour = iterator.next();
+  iterator.delete();
+  return contour;
+}
+
 /** The parts of a line that trimming leaves, as shares of its length; over its end it goes on at its beginning. */
 export function trimmed(from: number, to: number, shift: number): Array<[number, number]> {
   const long = Math.min(1, to - from);
@@ -126,9 +165,7 @@ function drawTapered(
   to: number,
   pieces: ReadonlyArray<[number, number]>,
 ): void {
-  const iterator = new ck.ContourMeasureIter(path, false, 1000);
-  const contour = iterator.next();
-  iterator.delete();
+  const contour = contourOf(ck, path);
   if (!contour) return;
   const all = pieces.reduce((n, [a, b]) => n + b - a, 0);
   const before = pieces[0][0] === from ? 0 : pieces[0][1] - pieces[0][0];

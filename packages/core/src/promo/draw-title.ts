@@ -1,20 +1,26 @@
-import { cos, sin } from '../maths/index.ts';
-import type { Canvas, CanvasKit, Paint, Paragraph, TextStyle, TypefaceFontProvider } from 'canvaskit-wasm';
+import type { Canvas, CanvasKit, Paragraph, TypefaceFontProvider } from 'canvaskit-wasm';
 import type { VectorPicture } from '../composite/index.ts';
 import type { LayerOf, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
-import { drawLines } from './draw-lines.ts';
-import { familyNames, fontFiles, fontsFor, ownFontAsset, runsLeft, TITLE_FONTS, type FontedText } from './fonts.ts';
+import type { TitleGround } from './assemble.ts';
+import { drawLines, strokeWay } from './draw-lines.ts';
+import { familyNames, fontFiles, ownFontAsset, TITLE_FONTS, type FontedText } from './fonts.ts';
+import { colourOf, layOutTitle, raisesOf, type LayOut, type SeenLetters } from './lay-out-title.ts';
 import { rasterOverlay } from './raster-overlay.ts';
-import { bentAt } from './title-bend.ts';
-import { type TitlePart } from './title-parts.ts';
+import { bentAlong, bentAt } from './title-bend.ts';
 import { posedParts, titlePose, type TitlePose } from './title-pose.ts';
-import { countUp } from './variables.ts';
+import { countedTitle } from './variables.ts';
 
 /** Share of the picture's width that text may fill before it wraps. */
 const MEASURE = 0.92;
-/** Letters that are seen, and how much. */
-type Seen = TitlePart & { opacity: number };
+/** A text as it is laid out, and where its paragraph begins in what is drawn on. */
+interface Setting extends Pick<LayOut, 'measure' | 'window'> {
+  title: Title;
+  origin: readonly [number, number];
+}
+
+/** Where the middle of a letter goes, pixels, and degrees by which it is turned to the right; null: it is not seen. */
+type Bend = (middle: readonly [number, number]) => { by: [number, number]; turn: number } | null;
 
 /** Room round the text for letters that overhang their boxes, in em. */
 const MARGIN = 0.35;
@@ -74,50 +80,49 @@ export class TitlePainter {
   }
 
   /** The title as an overlay for a picture of the given size at a promo frame; null when there is nothing to draw. */
-  draw(written: Title, frame: number, width: number, height: number): Overlay | null {
-    const pose = titlePose(written, frame);
-    if (!pose || pose.opacity <= 0 || written.text.trim() === '') return null;
+  draw(written: Title, frame: number, width: number, height: number, ground?: TitleGround): Overlay | null {
+    const at = titlePose(written, frame);
+    if (!at || written.text.trim() === '') return null;
+    const { scale = 1, rotation = 0, opacity = 1 } = written;
+    const pose = { ...at, scale: at.scale * scale, turn: at.turn + rotation, opacity: at.opacity * opacity };
+    if (pose.opacity <= 0) return null;
     const { ck } = this;
-    const title = {
-      ...written,
-      ...(pose.counted < 1 && { text: countUp(written.text, pose.counted) }),
-      tracking: written.tracking + pose.tracking,
-    };
-    const paragraph = this.layOut(title, width);
+    const title = { ...countedTitle(written, pose.counted), tracking: written.tracking + pose.tracking };
     const measure = this.measureOf(title, width);
+    const paragraph = layOutTitle(ck, this.provider, title, { measure });
     const textWidth = Math.min(measure, paragraph.getLongestLine());
     const textHeight = paragraph.getHeight();
+    // Where letters really stand, which line metrics round otherwise.
+    const baseline = ground?.along ? (paragraph.getShapedLines()[0]?.baseline ?? textHeight) : 0;
+    paragraph.delete();
     const anchor = { left: 0, centre: 0.5, right: 1 }[title.align];
     const x = title.x * width - anchor * textWidth + pose.across * title.size;
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
-    const reach =
-      title.size * (title.parts || pose.scale > 1 || pose.blur > 0 ? MOVING_MARGIN : MARGIN) +
-      (pose.turn !== 0 || title.bend ? textWidth / 2 : 0) +
-      (pose.scale > 1 ? (pose.scale - 1) * Math.max(textWidth, textHeight) * 0.5 : 0) +
-      title.size * dressReach(title);
-    const left = Math.max(0, Math.floor(x - reach));
-    const top = Math.max(0, Math.floor(y - reach));
-    const w = Math.min(width, Math.ceil(x + textWidth + reach)) - left;
-    const h = Math.min(height, Math.ceil(y + textHeight + reach)) - top;
-    if (w <= 0 || h <= 0) {
-      paragraph.delete();
-      return null;
-    }
+    const along = ground?.along ? strokeWay(ck, ground.along, width, height) : null;
+    const room = along
+      ? { left: 0, top: 0, width, height }
+      : roomOf(title, pose, [x, y, textWidth, textHeight], width, height);
+    if (!room) return null;
+    const { left, top } = room;
     // The paragraph is laid out over the full measure and aligned in it; the drawing starts at its aligned edge.
-    const slack = measure - textWidth;
-    const origin = [x - left - anchor * slack, y - top] as const;
-    const middle = [x - left + textWidth / 2, y - top + textHeight / 2] as const;
-    const overlay = rasterOverlay(ck, { left, top, width: w, height: h }, (canvas) => {
-      this.posed(canvas, title, pose, middle, [x - left, y - top, textWidth, textHeight], (down) => {
-        this.drawBox(canvas, title, [x - left, y - top, textWidth, textHeight]);
-        if (title.parts || title.bend) this.drawParts(canvas, title, frame, width, origin, middle, textWidth);
-        else {
-          this.drawOutline(canvas, title, width, [origin[0], origin[1] + down]);
-          put(canvas, paragraph, origin[0], origin[1] + down);
-        }
+    const slack = anchor * (measure - textWidth);
+    const box = [x - left, y - top, textWidth, textHeight] as const;
+    const window = ground?.window ? { picture: ground.window, box: [slack, 0, textWidth, textHeight] as const } : null;
+    const setting: Setting = { title, measure, window, origin: [box[0] - slack, box[1]] };
+    const middle = [box[0] + textWidth / 2, box[1] + textHeight / 2] as const;
+    const bend: Bend = along
+      ? bentAlong(along, title.x, anchor, textWidth, [middle[0], box[1] + baseline])
+      : (from) => bentAt(title.bend ?? 0, textWidth, [from[0] - middle[0], from[1] - middle[1]]);
+    const overlay = rasterOverlay(ck, room, (canvas) => {
+      // Letters on a way are each turned about themselves: the way stays where it is.
+      const whole = along ? { ...pose, scale: 1, turn: 0 } : pose;
+      this.posed(canvas, title, whole, middle, box, (down) => {
+        if (!along) this.drawBox(canvas, title, box);
+        if (title.parts || title.bend || along) this.drawParts(canvas, setting, frame, bend, along !== null, pose);
+        else this.drawLetters(canvas, setting, [0, down], wholeOf(title, pose));
       });
     });
-    paragraph.delete();
+    along?.dispose();
     if (!overlay) return null;
     const { data } = overlay;
     if (pose.opacity < 1) for (let i = 0; i < data.length; i++) data[i] = data[i] * pose.opacity + 0.5;
@@ -137,43 +142,62 @@ export class TitlePainter {
   /**
    * Each part by itself: the whole text with all others clear, so that every letter stays where it is, joined as it is. A bent text is
    * drawn letter by letter, each with the pose of its part.
-   * @param centre of the text, about which it is bent. @param across how wide it is.
+   * @param bend where a letter goes. @param bent whether it is on a way, of which letters beyond its ends are not drawn.
    */
   private drawParts(
     canvas: Canvas,
-    title: Title,
+    setting: Setting,
     frame: number,
-    width: number,
-    [x, y]: readonly [number, number],
-    centre: readonly [number, number],
-    across: number,
+    bend: Bend,
+    onWay: boolean,
+    whole: TitlePose,
   ): void {
     const { ck } = this;
-    for (const { pose, ...part } of posedParts(title, frame)) {
+    const { title, measure, origin } = setting;
+    for (const { pose, ...part } of posedParts(title, frame, onWay)) {
       if (pose.opacity <= 0) continue;
-      const only = { ...part, opacity: pose.opacity };
-      const paragraph = this.layOut(title, width, only);
+      const paragraph = layOutTitle(ck, this.provider, title, { measure });
       const [box] = paragraph.getRectsForRange(part.from, part.to, ck.RectHeightStyle.Tight, ck.RectWidthStyle.Tight);
+      paragraph.delete();
       const [l, t, r, b] = box ? [...box.rect] : [0, 0, 0, 0];
-      const at = [x + pose.across * title.size, y + pose.down * title.size] as const;
+      const [x, y] = origin;
       const middle = [x + (l + r) / 2, y + (t + b) / 2] as const;
-      const bent = bentAt(title.bend ?? 0, across, [middle[0] - centre[0], middle[1] - centre[1]]);
+      const bent = bend(middle);
+      if (!bent) continue;
+      const [scale, turn] = onWay ? [pose.scale * whole.scale, pose.turn + whole.turn] : [pose.scale, pose.turn];
       canvas.save();
       canvas.translate(...bent.by);
       this.posed(
         canvas,
         title,
-        { ...pose, turn: pose.turn - bent.turn },
+        { ...pose, scale, turn: turn - bent.turn },
         middle,
         [x + l, y + t, r - l, b - t],
         (lower) => {
-          this.drawOutline(canvas, title, width, [at[0], at[1] + lower], only);
-          put(canvas, paragraph, at[0], at[1] + lower);
+          const by = [pose.across * title.size, pose.down * title.size + lower] as const;
+          this.drawLetters(canvas, setting, by, { ...part, opacity: pose.opacity, tint: pose.tint ?? whole.tint });
         },
       );
       canvas.restore();
-      paragraph.delete();
     }
+  }
+
+  /** Letters with the line round them; those that are raised by themselves. */
+  private drawLetters(
+    canvas: Canvas,
+    { title, measure, window, origin }: Setting,
+    by: readonly [number, number],
+    only: SeenLetters,
+  ): void {
+    const raises = raisesOf(title);
+    const outlined = title.dress !== undefined && title.dress.outline > 0;
+    for (const outline of outlined ? [true, false] : [false])
+      for (const raised of raises) {
+        const how = { measure, window, only, outline, ...(raises.length > 1 && { raised }) };
+        const paragraph = layOutTitle(this.ck, this.provider, title, how);
+        put(canvas, paragraph, origin[0] + by[0], origin[1] + by[1] - raised * title.size);
+        paragraph.delete();
+      }
   }
 
   /**
@@ -213,11 +237,12 @@ export class TitlePainter {
   private measureOf(title: Title, width: number): number {
     const most = width * (title.measure ?? MEASURE);
     if (!title.balanced) return most;
-    const key = JSON.stringify([title.text, title.font, title.size, title.tracking, most]);
+    const { text, font, size, tracking, weight, stretch, unkerned, runs } = title;
+    const key = JSON.stringify([text, font, size, tracking, weight, stretch, unkerned, runs, most]);
     let known = this.measures.get(key);
     if (known === undefined) {
       const lines = (measure: number): number => {
-        const paragraph = this.layOut({ ...title, balanced: false }, width, undefined, false, measure);
+        const paragraph = layOutTitle(this.ck, this.provider, title, { measure });
         const count = paragraph.getLineMetrics().length;
         paragraph.delete();
         return count;
@@ -247,112 +272,9 @@ export class TitlePainter {
     const radius = dress.boxRadius * size;
     const paint = new ck.Paint();
     paint.setAntiAlias(true);
-    paint.setColor(this.colour(dress.boxColour, dress.box));
+    paint.setColor(colourOf(ck, dress.boxColour, dress.box));
     canvas.drawRRect(ck.RRectXY(ck.XYWHRect(x - pad, y - pad / 2, w + 2 * pad, h + pad), radius, radius), paint);
     paint.delete();
-  }
-
-  private drawOutline(canvas: Canvas, title: Title, width: number, at: readonly [number, number], only?: Seen): void {
-    if (!title.dress || title.dress.outline <= 0) return;
-    const paragraph = this.layOut(title, width, only, true);
-    put(canvas, paragraph, ...at);
-    paragraph.delete();
-  }
-
-  /** A gradient over the width of a text, or its height where it goes up. */
-  private fillPaint({ fill, colour, size, align }: Title, measure: number, opacity: number): Paint {
-    const { ck } = this;
-    const angle = (fill!.angle * Math.PI) / 180;
-    const middle = { left: size * 3, centre: measure / 2, right: measure - size * 3 }[align];
-    const [dx, dy] = [cos(angle) * size * 3, -sin(angle) * size * 0.6];
-    const shader = ck.Shader.MakeLinearGradient(
-      [middle - dx, size * 0.6 - dy],
-      [middle + dx, size * 0.6 + dy],
-      [this.colour(colour, opacity), this.colour(fill!.colour, opacity)],
-      null,
-      ck.TileMode.Clamp,
-    );
-    const paint = new ck.Paint();
-    paint.setAntiAlias(true);
-    paint.setShader(shader);
-    shader.delete();
-    return paint;
-  }
-
-  private colour(hex: string, opacity: number): Float32Array {
-    const [r, g, b] = this.ck.parseColorString(hex);
-    return this.ck.Color4f(r, g, b, opacity);
-  }
-
-  /** @param only the letters that are seen, and how much; left out: all. @param outline the line round them instead of their faces. */
-  private layOut(
-    title: Title,
-    width: number,
-    only?: Seen,
-    outline = false,
-    measure = this.measureOf(title, width),
-  ): Paragraph {
-    const { ck } = this;
-    const { dress, size } = title;
-    const align = { left: ck.TextAlign.Left, centre: ck.TextAlign.Center, right: ck.TextAlign.Right }[title.align];
-    const families = fontsFor(title).flatMap(familyNames);
-    // The shadow falls once, from what lies lowest.
-    const shaded = dress && dress.shadow > 0 && outline === dress.outline > 0;
-    const textStyle = (opacity: number): TextStyle =>
-      new ck.TextStyle({
-        color: this.colour(title.colour, opacity),
-        fontFamilies: families,
-        fontSize: size,
-        letterSpacing: title.tracking * size,
-        heightMultiplier: 1.15,
-        ...(shaded &&
-          opacity > 0 && {
-            shadows: [
-              {
-                color: this.colour(dress.shadowColour, dress.shadow * opacity),
-                offset: [0, dress.shadowDown * size],
-                blurRadius: dress.shadowBlur * size,
-              },
-            ],
-          }),
-      });
-    const style = new ck.ParagraphStyle({
-      ...{ textAlign: align, textStyle: textStyle(1) },
-      ...(runsLeft(title.text) && { textDirection: ck.TextDirection.RTL }),
-    });
-    const builder = ck.ParagraphBuilder.MakeFromFontProvider(style, this.provider);
-    const clear = new ck.Paint();
-    clear.setColor(ck.TRANSPARENT);
-    const line = new ck.Paint();
-    line.setAntiAlias(true);
-    line.setStyle(ck.PaintStyle.Stroke);
-    line.setStrokeJoin(ck.StrokeJoin.Round);
-    // Half of it lies under the letters' faces.
-    line.setStrokeWidth(2 * (dress?.outline ?? 0) * size);
-    const { from, to, opacity } = only ?? { from: 0, to: title.text.length, opacity: 1 };
-    for (const [text, seen] of [
-      [title.text.slice(0, from), 0],
-      [title.text.slice(from, to), opacity],
-      [title.text.slice(to), 0],
-    ] as const) {
-      if (text === '') continue;
-      if (outline) {
-        line.setColor(this.colour(dress!.outlineColour, seen));
-        builder.pushPaintStyle(textStyle(seen), line, clear);
-      } else if (title.fill && seen > 0) {
-        const face = this.fillPaint(title, measure, seen);
-        builder.pushPaintStyle(textStyle(seen), face, clear);
-        face.delete();
-      } else builder.pushStyle(textStyle(seen));
-      builder.addText(text);
-      builder.pop();
-    }
-    const paragraph = builder.build();
-    builder.delete();
-    line.delete();
-    clear.delete();
-    paragraph.layout(measure);
-    return paragraph;
   }
 }
 
@@ -362,6 +284,31 @@ function put(canvas: Canvas, paragraph: Paragraph, x: number, y: number): void {
   canvas.translate(x, y);
   canvas.drawParagraph(paragraph, 0, 0);
   canvas.restore();
+}
+
+/** All letters of a title as they are in its pose. */
+const wholeOf = ({ text }: Title, { tint }: TitlePose): SeenLetters => ({ from: 0, to: text.length, opacity: 1, tint });
+
+/** The part of a picture that a title may reach; null: none. */
+function roomOf(
+  title: Title,
+  pose: TitlePose,
+  [x, y, wide, high]: readonly [number, number, number, number],
+  width: number,
+  height: number,
+): Omit<Overlay, 'data'> | null {
+  const large = Math.max(1, ...(title.runs ?? []).map(({ size = 1 }) => size));
+  const raised = Math.max(0, ...(title.runs ?? []).map(({ raise = 0 }) => Math.abs(raise)));
+  const reach =
+    title.size * (large * (title.parts || pose.scale > 1 || pose.blur > 0 ? MOVING_MARGIN : MARGIN) + raised) +
+    (pose.turn !== 0 || title.bend ? wide / 2 : 0) +
+    (pose.scale > 1 ? (pose.scale - 1) * Math.max(wide, high) * 0.5 : 0) +
+    title.size * dressReach(title);
+  const left = Math.max(0, Math.floor(x - reach));
+  const top = Math.max(0, Math.floor(y - reach));
+  const w = Math.min(width, Math.ceil(x + wide + reach)) - left;
+  const h = Math.min(height, Math.ceil(y + high + reach)) - top;
+  return w > 0 && h > 0 ? { left, top, width: w, height: h } : null;
 }
 
 /** How far a title's dress reaches beyond its letters, in em. */

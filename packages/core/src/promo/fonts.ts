@@ -1,4 +1,4 @@
-import type { Layer, PromoDocument, TakeComposite } from '../document/index.ts';
+import type { Layer, PromoDocument, TakeComposite, Title } from '../document/index.ts';
 import { filledTitle } from './variables.ts';
 
 /** A font that ships with Tender Orbit. `files` are paths inside the font packages, Latin first. */
@@ -8,6 +8,8 @@ export interface TitleFont {
   files: string[];
   /** The script that it is for: text of it is drawn in this font where the chosen one lacks it. */
   script?: Script;
+  /** Of a variable font: from and to which weights and widths (percent) it goes. */
+  axes?: { weight: [least: number, most: number]; stretch?: [least: number, most: number] };
 }
 
 /** Scripts besides Latin, by what their letters match. */
@@ -26,6 +28,8 @@ const files = (family: string, weight: number, subsets: readonly string[], style
   subsets.map((subset) => `${family}/files/${family}-${subset}-${weight}-${style}.woff2`);
 const both = (family: string, weight: number, style = 'normal'): string[] =>
   files(family, weight, ['latin', 'latin-ext'], style);
+const variable = (family: string, axes: string, style = 'normal'): string[] =>
+  ['latin', 'latin-ext'].map((subset) => `${family}-variable/files/${family}-${subset}-${axes}-${style}.woff2`);
 const WIDE = ['latin', 'latin-ext', 'cyrillic'];
 
 /** All of them are under the SIL Open Font License. */
@@ -47,6 +51,18 @@ export const TITLE_FONTS: readonly TitleFont[] = [
   { id: 'barlow-condensed-500', label: 'Barlow Condensed', files: both('barlow-condensed', 500) },
   { id: 'barlow-condensed-700', label: 'Barlow Condensed bold', files: both('barlow-condensed', 700) },
   { id: 'caveat-700', label: 'Caveat', files: files('caveat', 700, WIDE) },
+  {
+    ...{ id: 'archivo-variable', label: 'Archivo variable' },
+    ...{ files: variable('archivo', 'standard'), axes: { weight: [100, 900], stretch: [62, 125] } },
+  },
+  {
+    ...{ id: 'fraunces-variable', label: 'Fraunces variable' },
+    ...{ files: variable('fraunces', 'wght'), axes: { weight: [100, 900] } },
+  },
+  {
+    ...{ id: 'fraunces-variable-italic', label: 'Fraunces variable italic' },
+    ...{ files: variable('fraunces', 'wght', 'italic'), axes: { weight: [100, 900] } },
+  },
   { id: 'great-vibes-400', label: 'Great Vibes', files: both('great-vibes', 400) },
   {
     ...{ id: 'noto-sans-500', label: 'Noto Sans: Greek, Cyrillic', script: 'world' },
@@ -91,6 +107,14 @@ export interface FontedText {
   text: string;
 }
 
+/** The package that a file of TITLE_FONTS is in, and its place there. */
+export function fontModule(file: string): { module: string; path: string } {
+  const [family, ...rest] = file.split('/');
+  const variable = family.replace(/-variable$/, '');
+  const module = variable === family ? `@fontsource/${family}` : `@fontsource-variable/${variable}`;
+  return { module, path: rest.join('/') };
+}
+
 /** Where the painter asks for fonts that were brought, by their hashes. */
 const OWN = 'own/';
 const ownFont = (asset: string): TitleFont => ({ id: asset, label: '', files: [`${OWN}${asset}`] });
@@ -118,11 +142,17 @@ export const fontFiles = (texts: Iterable<FontedText>): string[] => [
 export const layerTexts = (layers: readonly Layer[]): FontedText[] =>
   layers.flatMap((l) => (l.kind === 'text' ? [{ font: l.font, text: l.text }] : []));
 
+/** The texts of a title, with the font that each is set in. */
+export const titleFonts = ({ text, font, runs = [] }: Title): FontedText[] => [
+  { font, text },
+  ...runs.flatMap((run) => (run.font ? [{ font: run.font, text: text.slice(run.from, run.to) }] : [])),
+];
+
 /** Texts of a promo and of the composites that it shows, with their fonts. */
 export function promoTexts(promo: PromoDocument, composites: readonly TakeComposite[]): FontedText[] {
   const shots = composites.flatMap((c) => [c.shot, ...Object.values(c.others ?? {}).map(({ shot }) => shot)]);
   return [
-    ...promo.titles.map((title) => filledTitle(title, promo.variables)),
+    ...promo.titles.flatMap((title) => titleFonts(filledTitle(title, promo.variables))),
     ...layerTexts([...promo.layers, ...shots.flatMap(({ layers }) => layers)]),
   ];
 }

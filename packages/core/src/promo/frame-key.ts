@@ -2,7 +2,7 @@ import { compileLayers } from '../composite/index.ts';
 import { clipTracks, type PromoDocument } from '../document/index.ts';
 import { shownAt, type ShownClip } from './cut.ts';
 import { overlayFrames } from './overlays.ts';
-import { filledTitle } from './variables.ts';
+import { strokeUnder, titleAt, windowFrame } from './title-now.ts';
 
 /**
  * What a promo's frame is made of, as text: frames of one text have one picture, whatever else of the document is changed. Takes and
@@ -16,7 +16,12 @@ export function frameKey(promo: PromoDocument, frame: number, takeLength: (take:
   };
   const within = ({ start, length }: { start: number; length: number }): boolean =>
     frame >= start && frame < start + length;
-  const titles = promo.titles.filter(within).map((title) => [filledTitle(title, promo.variables), frame - title.start]);
+  const titles = promo.titles
+    .filter(within)
+    .map((title) => [
+      ...[titleAt(title, promo, frame), frame - title.start],
+      ...[strokeUnder(title, promo, frame), windowFrame(title, promo, frame)],
+    ]);
   const overlays = promo.overlays.filter(within);
   const layers = promo.layers.length > 0 ? compileLayers(promo).at(frame) : [];
   return JSON.stringify([

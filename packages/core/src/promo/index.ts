@@ -8,6 +8,7 @@ export * from './cut-on-beats.ts';
 export {
   BASE_FONTS,
   fontFiles,
+  fontModule,
   layerTexts,
   promoTexts,
   TITLE_FONTS,
@@ -15,10 +16,12 @@ export {
   type TitleFont,
   ownFontAsset,
 } from './fonts.ts';
-export { countUp, fillIn, filledTitle, slotsOf } from './variables.ts';
+export { countedTitle, countUp, fillIn, filledTitle, slotsOf } from './variables.ts';
 export * from './captions.ts';
 export * from './draw-title.ts';
 export * from './title-bend.ts';
+export * from './title-now.ts';
+export { TITLE_MOVES, titleMove, type TitleMove } from './title-moves.ts';
 export * from './title-pose.ts';
 export { TITLE_LOOKS, type TitleLook } from './title-looks.ts';
 export { partTimes, titleParts } from './title-parts.ts';

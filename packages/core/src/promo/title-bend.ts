@@ -1,4 +1,5 @@
-import { cos, sin } from '../maths/index.ts';
+import { atan2, cos, sin } from '../maths/index.ts';
+import type { Way } from './draw-lines.ts';
 
 /**
  * Where a letter of a text goes that lies on an arc of a circle, its letters as wide as they were.
@@ -16,4 +17,29 @@ export function bentAt(
   const angle = across / radius;
   const own = radius - down;
   return { by: [own * sin(angle) - across, radius - own * cos(angle) - down], turn: (angle * 180) / Math.PI };
+}
+
+/**
+ * Where letters of a text go that lies along a way: upright on it, as far from each other as they were.
+ * @param at share of the way at which the text's anchor lies. @param anchor share of the text's width that is before it.
+ * @param wide the text, pixels. @param from the middle of its width on its first line, pixels, y down.
+ * @returns as `bentAt` by the middle of a letter; null for one that is beyond an end.
+ */
+export function bentAlong(
+  way: Pick<Way, 'length' | 'closed' | 'at'>,
+  at: number,
+  anchor: number,
+  wide: number,
+  [middle, line]: readonly [number, number],
+): (letter: readonly [number, number]) => { by: [number, number]; turn: number } | null {
+  const { length } = way;
+  return ([x, y]) => {
+    const gone = at * length + (0.5 - anchor) * wide + x - middle;
+    const there = way.closed && length > 0 ? gone - Math.floor(gone / length) * length : gone;
+    if (there < 0 || there > length) return null;
+    const [px, py, tx, ty] = way.at(there);
+    // Above the line is to the left of the way it goes.
+    const above = line - y;
+    return { by: [px + ty * above - x, py - tx * above - y], turn: (atan2(ty, tx) * 180) / Math.PI };
+  };
 }

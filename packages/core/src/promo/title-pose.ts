@@ -17,10 +17,12 @@ export interface TitlePose {
   unmasked: number;
   /** Share of the way up to its numbers. */
   counted: number;
+  /** The colour that its letters come from or go to, and how much of it they have; null: only their own. */
+  tint: { colour: string; share: number } | null;
 }
 
 const THERE: TitlePose = {
-  ...{ opacity: 1, across: 0, down: 0, scale: 1, blur: 0, turn: 0, tracking: 0, unmasked: 1, counted: 1 },
+  ...{ opacity: 1, across: 0, down: 0, scale: 1, blur: 0, turn: 0, tracking: 0, unmasked: 1, counted: 1, tint: null },
 };
 
 /** The pose of a title at a promo frame; null when it is not on. */
@@ -54,11 +56,13 @@ export function partPoses(title: Title, frame: number, count: number): TitlePose
   });
 }
 
-/** What of a title is drawn by itself, with its pose: its parts, or where it is bent all its letters, each with that of its part. */
-export function posedParts(title: Title, frame: number): Array<TitlePart & { pose: TitlePose }> {
+/**
+ * What of a title is drawn by itself, with its pose: its parts, or where it is bent or on a way all its letters, each with that of its part.
+ */
+export function posedParts(title: Title, frame: number, onWay = false): Array<TitlePart & { pose: TitlePose }> {
   const parts = title.parts ? titleParts(title.text, title.parts.part) : [];
   const poses = partPoses(title, frame, parts.length);
-  if (!title.bend) return parts.map((part, i) => ({ ...part, pose: poses[i] }));
+  if (!onWay && !title.bend) return parts.map((part, i) => ({ ...part, pose: poses[i] }));
   return titleParts(title.text, 'letter').map((letter) => {
     const part = parts.findIndex(({ from, to }) => letter.from >= from && letter.from < to);
     return { ...letter, pose: poses[part] ?? THERE };
@@ -66,10 +70,11 @@ export function posedParts(title: Title, frame: number): Array<TitlePart & { pos
 }
 
 /** @param side 1 as it arrives, -1 as it leaves. @param at frames since it began, @param part that it is of: what flickers is random. */
-function apply(pose: TitlePose, { kind }: Arrival, t: number, side: number, at: number, part = 0): void {
+function apply(pose: TitlePose, { kind, colour }: Arrival, t: number, side: number, at: number, part = 0): void {
   if (t >= 1 || kind === 'none') return;
   const eased = 1 - pow(1 - t, 3);
   const away = 1 - eased;
+  if (colour && (!pose.tint || pose.tint.share < away)) pose.tint = { colour, share: away };
   switch (kind) {
     case 'type':
       pose.opacity *= t > 0 ? 1 : 0;

@@ -2,15 +2,15 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import CanvasKitInit, { type CanvasKit } from 'canvaskit-wasm';
-import { ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
+import { fontModule, ownFontAsset, TITLE_FONTS, TitlePainter } from '@tender-orbit/core/promo';
 
 const require = createRequire(import.meta.url);
 
 /** Path of a font file named in TITLE_FONTS; null for names that are not in it or not shipped. */
 export function fontPath(file: string): string | null {
   if (!TITLE_FONTS.some((f) => f.files.includes(file))) return null;
-  const [family, ...rest] = file.split('/');
-  const path = require.resolve(`@fontsource/${family}/package.json`).replace('package.json', rest.join('/'));
+  const { module, path: within } = fontModule(file);
+  const path = require.resolve(`${module}/package.json`).replace('package.json', within);
   return existsSync(path) ? path : null;
 }
 

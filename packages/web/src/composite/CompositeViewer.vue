@@ -11,6 +11,8 @@ import ShotSwitch from '../viewer/ShotSwitch.vue';
 import { UiButton } from '../ui/index.ts';
 import { CompositeClient } from './composite-client.ts';
 import LayerPath from './LayerPath.vue';
+import { useCarry } from '../controls/use-carry.ts';
+import { carriedLayer } from './carried-layer.ts';
 import { colourAt } from './colour-at.ts';
 import ScopePanel from './ScopePanel.vue';
 import WipeOver from './WipeOver.vue';
@@ -92,6 +94,13 @@ function pick(event: MouseEvent): void {
   if (colour) rack.setValue(layer, 'colour', colour);
   rack.drawing = '';
 }
+/** Height of the picture as it is shown, between bars. */
+function shownHeight(): number {
+  const { width: w, height: h } = canvas.value!.getBoundingClientRect();
+  const { width: wide, height: high } = shown.value ?? { width: 1, height: 1 };
+  return Math.max(1, Math.min(h, (w * high) / wide));
+}
+const carry = useCarry(shownHeight, () => carriedLayer(rack));
 function show({ picture, frame, milliseconds }: CompositeReply): void {
   missing.value = picture === null;
   const target = canvas.value;
@@ -139,9 +148,12 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
         ref="canvas"
         role="img"
         aria-label="Picture of the composite"
-        :class="{ picking: rack.drawing === 'colour' }"
+        :class="{ picking: rack.drawing === 'colour', carry: carriedLayer(rack) !== null }"
         data-test="composite"
         @click="pick"
+        @pointerdown="rack.drawing || carry.down($event)"
+        @pointermove="carry.move"
+        @pointerup="carry.up"
       />
       <WipeOver
         v-if="compared && take && !missing"
@@ -162,6 +174,10 @@ function show({ picture, frame, milliseconds }: CompositeReply): void {
 }
 .surround {
   padding: 12px;
+}
+canvas.carry {
+  cursor: move;
+  touch-action: none;
 }
 canvas.picking {
   cursor: crosshair;

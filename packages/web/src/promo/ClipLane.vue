@@ -6,6 +6,7 @@ import { frameUrl } from '../api/index.ts';
 import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
 import DraggedBar from './DraggedBar.vue';
+import KeyBeads from './KeyBeads.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -36,14 +37,6 @@ function paceOf({ pace }: Clip): string {
 }
 const labelOf = (clip: Clip): string =>
   `${nameOf(clip.take)} ${clip.length} f${paceOf(clip)}, clip${clip.into ? `, comes by ${clip.into.kind}` : ''}${clip.off ? ', hidden' : ''}`;
-/** Frames of a clip that have keys. */
-const keysOf = (clip: Clip): number[] => [
-  ...new Set(
-    (promo.value?.tracks ?? [])
-      .filter((t) => t.thing === clip.id)
-      .flatMap((t) => t.keys.map((k) => k.frame).filter((f) => f >= 0 && f < clip.length)),
-  ),
-];
 </script>
 
 <template>
@@ -81,13 +74,7 @@ const keysOf = (clip: Clip): number[] => [
         :style="{ width: percent(Math.min(clip.into.frames, clip.length) / 2, clip.length) }"
         aria-hidden="true"
       />
-      <i
-        v-for="frame in keysOf(clip)"
-        :key="frame"
-        class="key"
-        :style="{ left: percent(frame + 0.5, clip.length) }"
-        aria-hidden="true"
-      />
+      <KeyBeads :thing="clip.id" :length="clip.length" />
     </DraggedBar>
     <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>
   </div>
@@ -135,17 +122,6 @@ const keysOf = (clip: Clip): number[] => [
   max-width: 100%;
   background: linear-gradient(to bottom right, var(--bone) 50%, transparent 50%);
   opacity: 0.45;
-  pointer-events: none;
-}
-.key {
-  position: absolute;
-  bottom: 2px;
-  width: 7px;
-  height: 7px;
-  margin-left: -3px;
-  border: 1px solid var(--ink-0);
-  border-radius: 50%;
-  background: var(--celadon);
   pointer-events: none;
 }
 .nothing {

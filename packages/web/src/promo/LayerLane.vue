@@ -3,8 +3,8 @@ import { isPart, type Layer } from '@tender-orbit/core/document';
 import { computed } from 'vue';
 import { LAYER_ICONS } from '../composite/layer-icons.ts';
 import { useRack } from '../stores/index.ts';
-import { percent } from '../timeline/lane.ts';
 import DraggedBar from './DraggedBar.vue';
+import KeyBeads from './KeyBeads.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -12,16 +12,11 @@ import { usePromo, type PromoChoice } from './use-promo.ts';
 const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
 const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
 const rack = useRack();
-const { promo, chosen } = usePromo();
+const { chosen } = usePromo();
 const ROW = 24;
 const layers = computed(() => rack.layers.filter((l) => !isPart(l)).toReversed());
 /** How long a layer is to be seen; one without an end lasts as long as the promo. */
 const lengthOf = ({ start, length }: Layer): number => (length > 0 ? length : Math.max(1, span - start));
-const keysOf = ({ id, start }: Layer): number[] => [
-  ...new Set(
-    (promo.value?.tracks ?? []).filter((t) => t.thing === id).flatMap((t) => t.keys.map((k) => k.frame - start)),
-  ),
-];
 </script>
 
 <template>
@@ -45,13 +40,7 @@ const keysOf = ({ id, start }: Layer): number[] => [
     >
       <v-icon :icon="LAYER_ICONS[layer.kind]" size="15" />
       <span class="clip">{{ layer.name }}</span>
-      <i
-        v-for="frame in keysOf(layer)"
-        :key="frame"
-        class="key"
-        :style="{ left: percent(frame + 0.5, lengthOf(layer)) }"
-        aria-hidden="true"
-      />
+      <KeyBeads :thing="layer.id" :length="lengthOf(layer)" :first="layer.start" />
     </DraggedBar>
   </div>
 </template>
@@ -71,16 +60,5 @@ const keysOf = ({ id, start }: Layer): number[] => [
 }
 .layer.hidden {
   opacity: 0.5;
-}
-.key {
-  position: absolute;
-  bottom: 1px;
-  width: 7px;
-  height: 7px;
-  margin-left: -3px;
-  border: 1px solid var(--ink-0);
-  border-radius: 50%;
-  background: var(--celadon);
-  pointer-events: none;
 }
 </style>

@@ -10,9 +10,10 @@ import type { PreviewReply } from '../workers/preview-worker.ts';
 import { openPreviewLanes } from './preview-lanes.ts';
 import CutSwitch from './CutSwitch.vue';
 import { usePromo } from './use-promo.ts';
+import { usePromoCarry } from './use-promo-carry.ts';
 import { IconButton, SelectField, optionsOf } from '../ui/index.ts';
 
-/** The promo's picture at the playhead, and titles that are carried about in it. */
+/** The promo's picture at the playhead, and what is carried about in it. */
 const { playing = false } = defineProps<{
   /** Whether the playhead moves by itself: then pictures are to be there in time. */
   playing?: boolean;
@@ -20,7 +21,7 @@ const { playing = false } = defineProps<{
 const emit = defineEmits<{ ready: [frames: boolean[]] }>();
 const campaign = useCampaign();
 const rack = useRack();
-const { promo, frame, length, chosen, editOverlay, editTitle } = usePromo();
+const { promo, frame, length } = usePromo();
 const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 const size = ref({ width: 0, height: 0 });
@@ -122,44 +123,10 @@ function pick(event: PointerEvent): void {
   rack.drawing = '';
 }
 
-/** A chosen title or overlay is carried about in the picture itself. */
-let drag: {
-  kind: 'title' | 'overlay';
-  x: number;
-  y: number;
-  fromX: number;
-  fromY: number;
-  id: string;
-  gesture: string;
-} | null = null;
+const carry = usePromoCarry(() => size.value.height);
 function down(event: PointerEvent): void {
-  if (rack.drawing === 'colour') {
-    pick(event);
-    return;
-  }
-  const choice = chosen.value;
-  if (choice?.kind !== 'title' && choice?.kind !== 'overlay') return;
-  const { kind, id } = choice;
-  const title = (kind === 'title' ? promo.value?.titles : promo.value?.overlays)?.find((t) => t.id === id);
-  if (!title) return;
-  drag = {
-    kind,
-    x: event.clientX,
-    y: event.clientY,
-    fromX: title.x,
-    fromY: title.y,
-    id,
-    gesture: `carry-${Date.now()}`,
-  };
-  canvas.value!.setPointerCapture(event.pointerId);
-}
-function move(event: PointerEvent): void {
-  if (!drag) return;
-  const clamp = (v: number): number => Number(Math.min(1.2, Math.max(-0.2, v)).toFixed(4));
-  const x = clamp(drag.fromX + (event.clientX - drag.x) / size.value.width);
-  const y = clamp(drag.fromY + (event.clientY - drag.y) / size.value.height);
-  if (drag.kind === 'title') editTitle(drag.id, 'Move title', { x, y }, drag.gesture);
-  else editOverlay(drag.id, 'Move overlay', { x, y }, drag.gesture);
+  if (rack.drawing === 'colour') pick(event);
+  else carry.down(event);
 }
 </script>
 
@@ -185,10 +152,10 @@ function move(event: PointerEvent): void {
           ref="canvas"
           data-test="promo-canvas"
           :aria-label="`Promo at frame ${frame + 1}`"
-          :class="{ carry: chosen?.kind === 'title' || chosen?.kind === 'overlay', picking: rack.drawing === 'colour' }"
+          :class="{ carry: carry.carries.value, picking: rack.drawing === 'colour' }"
           @pointerdown="down"
-          @pointermove="move"
-          @pointerup="drag = null"
+          @pointermove="carry.move"
+          @pointerup="carry.up"
         />
         <LayerPath v-if="rack.drawing && rack.drawing !== 'colour' && rack.drawnOn" :layer="rack.drawnOn" />
         <svg v-if="mask" class="guides masked" viewBox="0 0 100 100" preserveAspectRatio="none" aria-hidden="true">

@@ -1,7 +1,14 @@
 <script setup lang="ts">
 import { mdiFormatAlignCenter, mdiFormatAlignLeft, mdiFormatAlignRight } from '@mdi/js';
-import { computed, ref } from 'vue';
-import { styleOf, styleTitles, type Arrival, type ArrivalKind, type Title } from '@tender-orbit/core/document';
+import { computed, ref, watch } from 'vue';
+import {
+  styleOf,
+  styleTitles,
+  writeTitle,
+  type Arrival,
+  type ArrivalKind,
+  type Title,
+} from '@tender-orbit/core/document';
 import { shortened } from '@tender-orbit/core/text';
 import { useTitleStyles } from '../stores/index.ts';
 import FontField from '../controls/FontField.vue';
@@ -9,6 +16,8 @@ import TitleDress from './TitleDress.vue';
 import TitleFill from './TitleFill.vue';
 import TitleGallery from './TitleGallery.vue';
 import TitleParts from './TitleParts.vue';
+import TitlePlace from './TitlePlace.vue';
+import TitleRuns from './TitleRuns.vue';
 import { usePromo } from './use-promo.ts';
 import {
   ColourField,
@@ -27,6 +36,12 @@ const { title } = defineProps<{ title: Title }>();
 const { promo, run, editTitle } = usePromo();
 const kept = useTitleStyles();
 const gallery = ref(false);
+/** Letters of the text that are selected. */
+const selection = ref<{ from: number; to: number } | null>(null);
+watch(
+  () => [title.id, title.text],
+  () => (selection.value = null),
+);
 const others = computed(() => (promo.value?.titles ?? []).filter(({ id }) => id !== title.id));
 const styleLines = computed((): MenuLines => [
   {
@@ -84,7 +99,8 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
         : ''
     "
     data-test="title-text"
-    @typed="(text) => set('Write title', { text }, `write-${title.id}`)"
+    @typed="(text) => run(writeTitle(title.id, text), `write-${title.id}`)"
+    @select="(from, to) => (selection = from < to ? { from, to } : null)"
   />
 
   <FontField :value="title.font" @change="(font) => set('Choose font', { font })" />
@@ -97,39 +113,11 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
     :step="1"
     @change="(v, g) => set('Change title size', { size: v }, g)"
   />
-  <NumberField
-    label="Tracking"
-    unit="em"
-    :value="title.tracking"
-    :min="-0.5"
-    :max="5"
-    :step="0.01"
-    :usual="0"
-    @change="(v, g) => set('Change tracking', { tracking: v }, g)"
-  />
   <ColourField label="Colour" :value="title.colour" @change="(v, g) => set('Colour title', { colour: v }, g)" />
+  <TitleRuns :title="title" :selection="selection" />
   <TitleFill :title="title" />
   <TitleDress :title="title" />
-  <NumberField
-    label="Across"
-    unit="%"
-    :value="title.x * 100"
-    :min="-100"
-    :max="200"
-    :step="1"
-    :usual="50"
-    @change="(v, g) => set('Move title', { x: v / 100 }, g)"
-  />
-  <NumberField
-    label="Down"
-    unit="%"
-    :value="title.y * 100"
-    :min="-100"
-    :max="200"
-    :step="1"
-    :usual="80"
-    @change="(v, g) => set('Move title', { y: v / 100 }, g)"
-  />
+  <TitlePlace :title="title" />
   <ToggleRow
     class="aligns"
     label="Alignment"
@@ -173,6 +161,12 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
       :max="1000"
       :step="1"
       @change="(v, g) => setArrival(side, { frames: Math.round(v) }, g)"
+    />
+    <ColourField
+      v-if="title[side].kind !== 'none'"
+      :label="side === 'arrive' ? 'Colour as it comes' : 'Colour as it goes'"
+      :value="title[side].colour ?? title.colour"
+      @change="(colour, g) => setArrival(side, { colour: colour === title.colour ? undefined : colour }, g)"
     />
     <TitleParts v-if="side === 'arrive' && title.arrive.kind !== 'none'" :title="title" />
   </template>

@@ -1,16 +1,45 @@
 <script setup lang="ts">
 import type { Title } from '@tender-orbit/core/document';
+import { computed } from 'vue';
 import { usePromo } from './use-promo.ts';
-import { CheckField, ColourField, MoreFields, NumberField } from '../ui/index.ts';
+import { CheckField, ColourField, FieldRow, MoreFields, NumberField, SelectField } from '../ui/index.ts';
 
-/** What a title's letters are filled with, how its lines break, and the arc that they lie on. */
+/** What a title's letters are filled with, how its lines break, and the stroke that they go along. */
 const { title } = defineProps<{ title: Title }>();
-const { editTitle } = usePromo();
+const { promo, editTitle } = usePromo();
+const films = computed(() => [
+  { value: '', title: promo.value?.footage.length ? 'none' : 'no footage yet' },
+  ...(promo.value?.footage ?? []).map(({ id, name }) => ({ value: id, title: name })),
+]);
+const strokes = computed(() => [
+  { value: '', title: promo.value?.layers.some(({ kind }) => kind === 'stroke') ? 'none' : 'no stroke layer yet' },
+  ...(promo.value?.layers ?? []).flatMap((l) => (l.kind === 'stroke' ? [{ value: l.id, title: l.name }] : [])),
+]);
 const set = (label: string, values: Partial<Title>, gesture = ''): void => editTitle(title.id, label, values, gesture);
 </script>
 
 <template>
-  <MoreFields title="Gradient and lines">
+  <MoreFields title="Filling and lines">
+    <FieldRow label="Film in letters">
+      <SelectField
+        label="Film in letters"
+        :options="films"
+        :value="title.window?.footage ?? ''"
+        :disabled="films.length === 1"
+        @change="(footage) => set('Show footage in letters', { window: footage ? { footage, first: 0 } : undefined })"
+      />
+    </FieldRow>
+    <NumberField
+      v-if="title.window"
+      label="From frame"
+      unit="f"
+      :value="title.window.first"
+      :min="0"
+      :max="1799"
+      :step="1"
+      :usual="0"
+      @change="(v, g) => set('Show footage in letters', { window: { ...title.window!, first: Math.round(v) } }, g)"
+    />
     <CheckField
       label="Gradient"
       :value="title.fill !== undefined"
@@ -49,14 +78,28 @@ const set = (label: string, values: Partial<Title>, gesture = ''): void => editT
       @change="(on) => set('Balance lines', { balanced: on || undefined })"
     />
     <NumberField
-      label="Bend"
-      unit="deg"
-      :value="title.bend ?? 0"
-      :min="-360"
-      :max="360"
-      :step="5"
-      :usual="0"
-      @change="(v, g) => set('Bend title', { bend: v === 0 ? undefined : v }, g)"
+      label="Leading"
+      unit="em"
+      :value="title.leading ?? 1.15"
+      :min="0.3"
+      :max="5"
+      :step="0.05"
+      :usual="1.15"
+      @change="(v, g) => set('Set leading', { leading: v === 1.15 ? undefined : v }, g)"
     />
+    <CheckField
+      label="Kerning"
+      :value="!title.unkerned"
+      @change="(on) => set('Kern title', { unkerned: on ? undefined : true })"
+    />
+    <FieldRow label="Along a stroke">
+      <SelectField
+        label="Along a stroke"
+        :options="strokes"
+        :value="title.along ?? ''"
+        :disabled="strokes.length === 1"
+        @change="(along) => set('Lay title along a stroke', { along: along || undefined })"
+      />
+    </FieldRow>
   </MoreFields>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { rowsOf } from './layout.ts';
 import DraggedBar from './DraggedBar.vue';
+import KeyBeads from './KeyBeads.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -35,6 +36,7 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chos
       @menu="(event, what) => emit('menu', event, what)"
     >
       <span class="clip">{{ title.text || 'empty title' }}</span>
+      <KeyBeads :thing="title.id" :length="title.length" />
     </DraggedBar>
   </div>
 </template>

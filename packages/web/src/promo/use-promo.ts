@@ -10,6 +10,7 @@ import {
   changeClips,
   CLIP_ATTRIBUTES,
   copyClipAttributes,
+  copyTitle,
   changeMusic,
   changeOverlay,
   changeSound,
@@ -159,7 +160,7 @@ export function usePromo(): PromoWork {
         if (!title) return;
         const { order: _, ...values } = JSON.parse(JSON.stringify(title)) as Title;
         const copy = { ...values, id: freshId('title'), start: title.start + title.length };
-        run(addTitle(copy));
+        run(copyTitle(choice.id, copy));
         chosen.value = { kind: 'title', id: copy.id };
       }
     },

@@ -21,10 +21,12 @@ import PromoVariables from '../../src/promo/PromoVariables.vue';
 import TitleDetails from '../../src/promo/TitleDetails.vue';
 import TakeShelf from '../../src/promo/TakeShelf.vue';
 import TitleFill from '../../src/promo/TitleFill.vue';
+import TitlePlace from '../../src/promo/TitlePlace.vue';
+import { usePromoCarry } from '../../src/promo/use-promo-carry.ts';
 import type { PromoPlayer } from '../../src/promo/use-player.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useRack } from '../../src/stores/index.ts';
-import { computed, ref } from 'vue';
+import { computed, defineComponent, h, ref } from 'vue';
 import { fromMenu, choose, clearPage, drag, layOut, rest, show } from './mounted.ts';
 import { openCampaign, panel, wholeTake } from './open-campaign.ts';
 
@@ -56,6 +58,21 @@ async function type(wrapper: ReturnType<typeof show>, label: string, value: stri
   await input.setValue(value);
   await input.trigger('blur');
 }
+
+/** Opens a button's menu and takes the line that begins with some words. */
+async function takeLine(of: ReturnType<typeof show>, button: string, line: string): Promise<void> {
+  await of.find(`[data-test=${button}]`).trigger('click');
+  await rest();
+  const lines = [...document.querySelectorAll<HTMLElement>('.v-list-item')];
+  lines.find((one) => one.textContent!.trim().startsWith(line))!.click();
+  await rest();
+}
+/** Details of the first title, whatever becomes of it. */
+const titleDetails = () =>
+  panel(
+    defineComponent(() => () => h(TitleDetails, { title: promo().titles[0] })),
+    {},
+  );
 
 describe('the station Promo', () => {
   beforeEach(async () => {
@@ -275,19 +292,107 @@ describe('the station Promo', () => {
     await rest();
     for (const box of fill.findAll('input[type=checkbox]')) await box.setValue(true);
     expect(promo().titles[0]).deep.include({ balanced: true, fill: { colour: '#E0A63C', angle: -90 } });
-    await type(fill, 'Bend, deg', '60');
+    await type(fill, 'Leading, em', '1.4');
+    expect(promo().titles[0].leading).equal(1.4);
+    const details = titleDetails();
+    await type(details, 'Bend, deg', '60');
     expect(promo().titles[0].bend).equal(60);
-    const details = panel(TitleDetails, { title: promo().titles[0] });
-    await details.find('[data-test=title-style]').trigger('click');
     await rest();
-    const lines = [...document.querySelectorAll<HTMLElement>('.v-list-item')];
-    lines.find((l) => l.textContent?.includes('Give it to "Heath"'))!.click();
-    await rest();
+    await takeLine(details, 'title-style', 'Give it to "Heath"');
     expect(promo().titles[1]).deep.include({
       text: 'Heath',
       balanced: true,
       bend: 60,
       colour: promo().titles[0].colour,
     });
+  });
+
+  it('a title is keyed at the playhead, moves by recipe, and comes to rest', async () => {
+    run(addTitle(newTitle('t', { text: 'Slow', start: 10, length: 40 })));
+    const { frame } = usePromo();
+    frame.value = 10;
+    const place = panel(TitlePlace, { title: promo().titles[0] });
+    const bead = () => place.findAll('button').find((b) => /Scale/.test(b.attributes('aria-label') ?? ''))!;
+    await bead().trigger('click');
+    frame.value = 49;
+    await rest();
+    await type(place, 'Scale, %', '150');
+    expect(promo().tracks).deep.equal([
+      {
+        ...{ thing: 't', path: 'scale' },
+        keys: [
+          { frame: 0, value: 1, ease: promo().tracks[0].keys[0].ease },
+          { frame: 39, value: 1.5, ease: promo().tracks[0].keys[1].ease },
+        ],
+      },
+    ]);
+    // What is not keyed is of all of the title.
+    await type(place, 'Rotation, deg', '12');
+    expect(promo().titles[0].rotation).equal(12);
+    await takeLine(place, 'title-move', 'Drift');
+    expect(promo().tracks.map(({ path }) => path)).deep.equal(['scale', 'x']);
+    await rest();
+    await place
+      .findAll('button')
+      .find((b) => b.text() === 'At rest')!
+      .trigger('click');
+    expect(promo().tracks).deep.equal([]);
+  });
+
+  it('letters are set apart by their words or the selection, and like the others again', async () => {
+    run(addTitle(newTitle('t', { text: 'Slow as the hill' })));
+    const details = titleDetails();
+    await details
+      .findAll('button')
+      .find((b) => b.text().includes('Letters set apart'))!
+      .trigger('click');
+    await rest();
+    const apart = (line: string): Promise<void> => takeLine(details, 'set-apart', line);
+    await apart('“hill”');
+    expect(promo().titles[0].runs).deep.equal([{ from: 12, to: 16, colour: '#E0A63C' }]);
+    await type(details, 'Raised, em', '0.3');
+    const text = details.find<HTMLTextAreaElement>('textarea');
+    text.element.setSelectionRange(0, 4);
+    await text.trigger('select');
+    await apart('The selection, “Slow”');
+    expect(promo().titles[0].runs!.map(({ from, to, raise }) => [from, to, raise])).deep.equal([
+      [0, 4, undefined],
+      [12, 16, 0.3],
+    ]);
+    await text.setValue('So slow as the hill');
+    expect(promo().titles[0].runs!.at(-1)!.from).equal(15);
+    await details.find('[aria-label="Set hill like the others"]').trigger('click');
+    expect(promo().titles[0].runs).length(1);
+  });
+
+  it('what is chosen is carried about in the picture: titles, clips, layers', async () => {
+    run(addTitle(newTitle('t', { x: 0.5, y: 0.5 })));
+    const carry = usePromoCarry(() => 100);
+    const dragged = (by: [number, number]): void => {
+      const target = { setPointerCapture: () => undefined };
+      const at = (x: number, y: number) =>
+        ({ button: 0, clientX: x, clientY: y, pointerId: 1, currentTarget: target }) as unknown as PointerEvent;
+      carry.down(at(50, 50));
+      carry.move(at(50 + by[0], 50 + by[1]));
+      carry.up();
+    };
+    const { chosen } = usePromo();
+    chosen.value = { kind: 'title', id: 't' };
+    dragged([2, 1]);
+    expect(promo().titles[0]).include({ x: 0.5, y: 0.5 });
+    dragged([32, -10]);
+    expect(promo().titles[0].x).closeTo(0.5 + (0.32 * promo().height) / promo().width, 1e-3);
+    expect(promo().titles[0].y).closeTo(0.4, 1e-3);
+    chosen.value = { kind: 'clip', id: 'a' };
+    dragged([10, 20]);
+    expect(promo().clips[0].picture).include({ x: 0.1, y: -0.2 });
+    const rack = useRack();
+    rack.add('text');
+    chosen.value = { kind: 'layer', id: rack.chosen };
+    expect(carry.carries.value).equal(true);
+    dragged([-10, 20]);
+    expect(rack.layer).include({ x: -0.1, y: -0.2 });
+    rack.change(rack.layer!, 'Lock', { locked: true });
+    expect(carry.carries.value).equal(false);
   });
 });

@@ -13,29 +13,12 @@ import {
   type PromoSound,
   type PromoVariable,
   type SoundSource,
-  type Title,
 } from './types.ts';
 
 type PromoCommand = Command<PromoDocument>;
 
 export function renamePromo(name: string): PromoCommand {
   return { label: 'Rename promo', run: (promo) => void (promo.name = shortened(name, 120)) };
-}
-
-export function addTitle(title: Title): PromoCommand {
-  return { label: 'Add title', run: (promo) => void promo.titles.push(title) };
-}
-
-export function bringCaptions(titles: readonly Title[]): PromoCommand {
-  return { label: 'Bring in captions', run: (promo) => void promo.titles.push(...titles) };
-}
-
-export function changeTitle(id: string, label: string, values: Partial<Omit<Title, 'id'>>): PromoCommand {
-  return { label, run: (promo) => void Object.assign(promo.titles.find((t) => t.id === id) ?? {}, values) };
-}
-
-export function deleteTitle(id: string): PromoCommand {
-  return { label: 'Delete title', run: (promo) => void (promo.titles = promo.titles.filter((t) => t.id !== id)) };
 }
 
 /** Puts music under the promo, from its beginning; what was said of other music does not hold for it. */
@@ -234,35 +217,6 @@ export function setVariables(variables: readonly PromoVariable[]): PromoCommand 
     run: (promo) => {
       if (variables.length > 0) promo.variables = [...variables];
       else delete promo.variables;
-    },
-  };
-}
-
-/** What of a title is its style: all but its words, its place in time and where it lies. */
-export const TITLE_STYLE = [
-  ...(['font', 'size', 'tracking', 'colour', 'align', 'arrive', 'leave', 'parts', 'dress', 'fill'] as const),
-  ...(['measure', 'balanced', 'bend'] as const),
-] as const;
-export type TitleStyle = Pick<Title, (typeof TITLE_STYLE)[number]>;
-
-export function styleOf(title: Title): TitleStyle {
-  const style = Object.fromEntries(TITLE_STYLE.flatMap((key) => (title[key] === undefined ? [] : [[key, title[key]]])));
-  return JSON.parse(JSON.stringify(style)) as TitleStyle;
-}
-
-/** Gives titles a style; what it lacks they lose. Times of parts are of a title's own words. */
-export function styleTitles(ids: readonly string[], style: TitleStyle): PromoCommand {
-  return {
-    label: ids.length === 1 ? 'Style title' : `Style ${ids.length} titles`,
-    run: ({ titles }) => {
-      for (const title of titles.filter((t) => ids.includes(t.id))) {
-        const times = title.parts?.times ?? [];
-        const values = title as unknown as Record<string, unknown>;
-        for (const key of TITLE_STYLE)
-          if (style[key] === undefined) delete values[key];
-          else values[key] = JSON.parse(JSON.stringify(style[key]));
-        if (title.parts) title.parts.times = times;
-      }
     },
   };
 }

@@ -4,3 +4,6 @@ export * from './clip-commands.ts';
 export { MUSIC_PROPERTIES, MUSIC_THING } from './music-properties.ts';
 export * from './defaults.ts';
 export * from './commands.ts';
+export * from './title-commands.ts';
+export * from './title-values.ts';
+export { editedRuns, type TextEdit } from './text-runs.ts';

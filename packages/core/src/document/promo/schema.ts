@@ -21,6 +21,7 @@ import {
 import { pictureSize } from '../picture-size.ts';
 import { keyedShape } from '../shot/keyed-schema.ts';
 import { clipPictureSchema } from './clip-picture.ts';
+import { TITLE_PROPERTIES, type TitlePath } from './title-values.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
@@ -53,15 +54,21 @@ import {
   type PromoVariable,
   type RenderedTimes,
   type SoundSource,
+  type TextRun,
   type Title,
   type TitleDress,
   type TitleFill,
+  type TitleWindow,
   type Transition,
 } from './types.ts';
+
+const ofTitle = (path: TitlePath) =>
+  finite(TITLE_PROPERTIES[path].label, TITLE_PROPERTIES[path].min, TITLE_PROPERTIES[path].max);
 
 const arrival = shape<Arrival>({
   kind: oneOf('Arrival', ARRIVAL_KINDS),
   frames: whole('Arrival length', 0, 1000),
+  colour: optional(hex('Colour of the arrival')),
 });
 
 const transition = shape<Transition>({
@@ -128,16 +135,26 @@ const clip = shape<Clip>({
   fill: optional(oneOf('Fill', CLIP_FILLS)),
 });
 
+const run = shape<TextRun>({
+  from: whole('First letter', 0, PROMO_LIMITS.letters),
+  to: whole('Letter after the last', 0, PROMO_LIMITS.letters),
+  font: optional(text('Font', 64)),
+  colour: optional(hex('Colour')),
+  size: optional(finite('Size', 0.1, 10)),
+  weight: optional(ofTitle('weight')),
+  raise: optional(finite('Raised', -5, 5)),
+});
+
 const title = shape<Title>({
   id: id('Id'),
   order: order(),
   text: text('Title text', PROMO_LIMITS.letters),
   font: text('Font', 64),
   size: finite('Size', 4, 2000),
-  tracking: finite('Tracking', -0.5, 5),
+  tracking: ofTitle('tracking'),
   colour: hex('Colour'),
-  x: finite('Across', -1, 2),
-  y: finite('Down', -1, 2),
+  x: ofTitle('x'),
+  y: ofTitle('y'),
   align: oneOf('Align', ALIGNMENTS),
   start: whole('First frame', 0, PROMO_LIMITS.frames),
   length: whole('Length', 1, PROMO_LIMITS.frames),
@@ -148,7 +165,22 @@ const title = shape<Title>({
   fill: optional(shape<TitleFill>({ colour: hex('Other colour'), angle: finite('Direction', -360, 360) })),
   measure: optional(finite('Width of the text', 0.05, 1)),
   balanced: optional(flag('Balanced lines')),
-  bend: optional(finite('Bend', -360, 360)),
+  bend: optional(ofTitle('bend')),
+  scale: optional(ofTitle('scale')),
+  rotation: optional(ofTitle('rotation')),
+  opacity: optional(ofTitle('opacity')),
+  weight: optional(ofTitle('weight')),
+  stretch: optional(ofTitle('stretch')),
+  leading: optional(finite('Leading', 0.3, 5)),
+  unkerned: optional(flag('No kerning')),
+  runs: optional(list('Letters set apart', run, PROMO_LIMITS.runs)),
+  window: optional(
+    shape<TitleWindow>({
+      footage: text('Footage', 64),
+      first: whole('First frame of the footage', 0, 1799),
+    }),
+  ),
+  along: optional(text('Stroke', 64)),
 });
 
 const music = shape<MusicUse>({

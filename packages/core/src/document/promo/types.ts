@@ -3,7 +3,7 @@ import type { Item } from '../common.ts';
 import type { LayerStack } from '../shot/index.ts';
 import type { ClipPicture } from './clip-picture.ts';
 
-/** The most titles, sounds, overlays, markers and pieces of footage, letters of a title, points of a pace, frames that are rendered for one, and frames that anything begins at or lasts. */
+/** The most titles, sounds, overlays, markers and pieces of footage, letters and runs of a title, points of a pace, frames that are rendered for one, and frames that anything begins at or lasts. */
 export const PROMO_LIMITS = {
   titles: 200,
   sounds: 200,
@@ -11,6 +11,7 @@ export const PROMO_LIMITS = {
   markers: 500,
   footage: 200,
   letters: 2000,
+  runs: 100,
   pacePoints: 50,
   renderedTimes: 2000,
   frames: 100_000,
@@ -25,6 +26,8 @@ export type ArrivalKind = (typeof ARRIVAL_KINDS)[number];
 export interface Arrival {
   kind: ArrivalKind;
   frames: number;
+  /** Of a title's letters while they are not there; missing: their own. */
+  colour?: string;
 }
 
 export const TRANSITIONS = [
@@ -157,6 +160,27 @@ export interface TitleFill {
   angle: number;
 }
 
+/** Letters of a title that are set otherwise than the rest; what is missing is as the title's. */
+export interface TextRun {
+  /** First letter, and the one after the last. */
+  from: number;
+  to: number;
+  font?: string;
+  colour?: string;
+  /** Times the title's size. */
+  size?: number;
+  weight?: number;
+  /** Above the line, em of the title. */
+  raise?: number;
+}
+
+/** Footage that is seen through a title's letters, as large as covers them. */
+export interface TitleWindow {
+  footage: string;
+  /** Frame of it at the title's first. */
+  first: number;
+}
+
 /** A value that titles name in braces. */
 export interface PromoVariable {
   name: string;
@@ -193,6 +217,23 @@ export interface Title {
   balanced?: boolean;
   /** Degrees of the arc that it lies on: an arch above 0, a bowl below; missing: it is straight. */
   bend?: number;
+  /** Times its size, degrees to the left about its middle, and 0..1; missing: 1, 0 and 1. Its keys are tracks of the promo, whose frames count from its first. */
+  scale?: number;
+  rotation?: number;
+  opacity?: number;
+  /** Weight 1..1000 and width in percent, of variable fonts; missing: 400 and 100. */
+  weight?: number;
+  stretch?: number;
+  /** From line to line, em; missing: 1.15. */
+  leading?: number;
+  /** Pairs of letters stand as far from each other as any others. */
+  unkerned?: boolean;
+  /** In their order, none over another; missing: all letters are alike. */
+  runs?: TextRun[];
+  /** Missing: letters have their colour. */
+  window?: TitleWindow;
+  /** Id of the stroke that its letters go along; missing: none. */
+  along?: string;
 }
 
 /** Corners of low-passes, Hz: at the most nothing is dampened. */
