@@ -4,7 +4,7 @@ import {
   addClip,
   addThing,
   applyPatches,
-  carryClip,
+  carryClips,
   changeFinish,
   deleteThing,
   deleteUnusedFinishes,
@@ -255,7 +255,7 @@ describe('edits: the order of lists', () => {
 
   it('is kept by keys of place: moving one clip changes one clip', () => {
     const base = openDocument(promo(6));
-    const moved = runCommand(base, carryClip('c4', 1));
+    const moved = runCommand(base, carryClips(['c4'], 1));
     expect(ids(moved)).deep.equal(['c0', 'c4', 'c1', 'c2', 'c3', 'c5']);
     expect(diff(base, moved).map((p) => p.path.join('/'))).deep.equal(['clips/#c4/order']);
     expect(ids(undoEdit(moved, editBetween('x', base, moved)))).deep.equal(ids(base));
@@ -263,7 +263,7 @@ describe('edits: the order of lists', () => {
 
   it('one carries a clip, another adds one: both are where they were meant to be', () => {
     const base = openDocument(promo(4));
-    const carried = runCommand(base, carryClip('c3', 0));
+    const carried = runCommand(base, carryClips(['c3'], 0));
     const added = runCommand(base, addClip({ id: 'new', take: '', start: 0, length: 5 }, 'take'));
     expect(ids(mergeDocuments(base, carried, added)!)).deep.equal(['c3', 'c0', 'c1', 'c2', 'new']);
   });
@@ -276,7 +276,7 @@ describe('edits: the order of lists', () => {
         for (const [from, to] of moves) {
           const id = wanted[from];
           wanted.splice(to, 0, ...wanted.splice(from, 1));
-          now = runCommand(now, carryClip(id, to));
+          now = runCommand(now, carryClips([id], to));
           expect(ids(now)).deep.equal(wanted);
         }
         const orders = now.clips.map((c) => c.order!);

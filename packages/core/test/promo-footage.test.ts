@@ -72,7 +72,7 @@ describe('promo: footage', () => {
     expect(runCommand(document, removeFootage('film'))).deep.include({ footage: [], overlays: [] });
     const refused = (values: object) => () =>
       validateDocument('promo', promo({ overlays: [{ ...over(logo), ...values }] }));
-    expect(refused({ size: 0 })).throw(/Size must be a number between 0.01 and 10/);
+    expect(refused({ size: 0 })).throw(/Height must be a number between 0.01 and 10/);
     expect(refused({ opacity: 2 })).throw(/Opacity/);
     expect(() => validateDocument('promo', promo({ footage: [{ ...film, frames: 0 }] }))).throw(/Frames/);
   });

@@ -1,7 +1,6 @@
 import {
   blend,
   blurPlate,
-  crop,
   drawTransition,
   placeOf,
   Pyramid,
@@ -13,9 +12,10 @@ import {
 import type { ClipPicture, LayerOf, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import type { Shown, ShownClip } from './cut.ts';
-import { drawOverlays, footageLength } from './overlays.ts';
+import { drawOverlays, footageLength, type TakeLength } from './overlays.ts';
 import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
+import { trimPicture } from './trim-picture.ts';
 import { strokeUnder, titleAt, windowFrame } from './title-now.ts';
 
 /** What of a promo a title is drawn with. */
@@ -38,6 +38,7 @@ export type PictureOf = (frame: TakeFrame) => Picture | null;
  * The promo's picture at `frame`. Preview and file both come from here, at the promo's own size, so they are the same pixels. A clip
  * that is simply seen is its take's picture; moved, blended and in transitions pictures are light.
  * @param shown what shownAt() gave for the frame. @param layers what layersOver() gave for it.
+ * @param takeLength frames of takes, which overlays may show.
  */
 export function assemble(
   plates: Plates,
@@ -47,10 +48,11 @@ export function assemble(
   pictureOf: PictureOf,
   titles: TitleDrawer,
   layers: ((below: Picture) => Picture) | null = null,
+  takeLength: TakeLength = () => 0,
 ): Picture {
   const { width, height } = promo;
   const below = shown ? shownPicture(plates, promo, shown, pictureOf) : makePicture(width, height);
-  const overlaid = drawOverlays(plates, promo, frame, below, pictureOf);
+  const overlaid = drawOverlays(plates, promo, frame, below, pictureOf, takeLength);
   const out = layers ? layers(overlaid) : overlaid;
   for (const title of promo.titles) {
     const seen = windowFrame(title, promo, frame);
@@ -130,27 +132,6 @@ function clipPlate(plates: Plates, promo: PromoDocument, shown: ShownClip, pictu
   });
   opaque(out);
   return out;
-}
-
-/** Cuts off a picture's sides and rounds the corners of what is left. Changes the plate. */
-function trimPicture(plate: Plate, picture: ClipPicture): void {
-  crop(plate, picture);
-  if (picture.radius <= 0) return;
-  const { width, height, data } = plate;
-  const { cropLeft, cropRight, cropTop, cropBottom } = picture;
-  const [left, top] = [cropLeft * width, cropTop * height];
-  const [right, bottom] = [(1 - cropRight) * width, (1 - cropBottom) * height];
-  const radius = Math.min(picture.radius * height, (right - left) / 2, (bottom - top) / 2);
-  for (let y = 0; y < height; y++) {
-    const dy = Math.max(top + radius - y - 0.5, y + 0.5 - bottom + radius, 0);
-    if (dy <= 0) continue;
-    for (let x = 0; x < width; x++) {
-      const dx = Math.max(left + radius - x - 0.5, x + 0.5 - right + radius, 0);
-      if (dx <= 0) continue;
-      const share = Math.min(1, Math.max(0, radius + 0.5 - Math.sqrt(dx * dx + dy * dy)));
-      for (let c = 0, at = (y * width + x) * 4; c < 4; c++) data[at + c] *= share;
-    }
-  }
 }
 
 /** The frames that a clip shows, mixed as light, in the size of the first of them; null when none is there. */

@@ -9,6 +9,11 @@ export function promoLength(promo: PromoDocument): number {
   return [...promo.titles, ...promo.overlays].reduce((n, t) => Math.max(n, t.start + t.length), clips);
 }
 
+/** Takes and footage that clips and overlays of a promo show, each once. */
+export const shownTakes = (promo: PromoDocument): string[] => [
+  ...new Set([...promo.clips.flatMap(takesOf), ...promo.overlays.map(({ footage }) => footage)]),
+];
+
 /** Takes or footage that a clip shows. */
 export function takesOf({ take, pace }: Clip): string[] {
   const rendered = pace?.between === 'rendered' ? pace.rendered?.take : undefined;
@@ -85,7 +90,7 @@ export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (t
   const shown = shownAt(promo, frame, takeLength);
   return [
     ...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []),
-    ...overlayFrames(promo, frame),
+    ...overlayFrames(promo, frame, takeLength),
     ...promo.titles.flatMap((title) => windowFrame(title, promo, frame) ?? []),
   ];
 }

@@ -1,7 +1,7 @@
 import { compileLayers } from '../composite/index.ts';
 import { clipTracks, type PromoDocument } from '../document/index.ts';
 import { shownAt, type ShownClip } from './cut.ts';
-import { overlayFrames } from './overlays.ts';
+import { overlayFrames, overlayValues } from './overlays.ts';
 import { strokeUnder, titleAt, windowFrame } from './title-now.ts';
 
 /**
@@ -27,7 +27,8 @@ export function frameKey(promo: PromoDocument, frame: number, takeLength: (take:
   return JSON.stringify([
     ...[promo.width, promo.height, shown && [clipOf(shown.clip), shown.next && clipOf(shown.next)]],
     ...[shown?.transition, shown?.t, titles],
-    overlays.length > 0 ? [frame, overlays, overlayFrames(promo, frame)] : 0,
+    overlays.map((overlay) => [frame - overlay.start, overlay, overlayValues(overlay, promo)(frame - overlay.start)]),
+    overlayFrames(promo, frame, takeLength),
     // Vapour, specks and films go on by themselves.
     layers.length > 0 ? [frame, layers, promo.eases] : 0,
   ]);

@@ -4,11 +4,10 @@ import {
   CLIP_PROPERTIES,
   newClipPicture,
   type Clip,
-  type ClipPath,
   type ClipPicture,
   type Keyed,
 } from '../document/index.ts';
-import { compileCurve } from '../motion/index.ts';
+import { keyedValues } from './keyed-values.ts';
 
 /** A picture as it is. */
 export const AT_REST: Readonly<ClipPicture> = newClipPicture();
@@ -18,17 +17,7 @@ export type Pictured = Pick<Clip, 'id' | 'picture' | 'length' | 'fill'>;
 
 /** Values of a clip's picture at frames of its own. Before its first key and after its last a value stays. */
 export function clipValues({ id, picture }: Pick<Clip, 'id' | 'picture'>, keyed: Keyed): (at: number) => ClipPicture {
-  if (!picture) return () => AT_REST;
-  const curves = clipTracks(keyed, id).flatMap((track) => {
-    const path = track.path as ClipPath;
-    const curve = compileCurve(track, CLIP_PROPERTIES[path], keyed.eases);
-    return curve ? [{ path, curve }] : [];
-  });
-  return (at) => {
-    const now = { ...picture };
-    for (const { path, curve } of curves) now[path] = curve.at(at) as number;
-    return now;
-  };
+  return picture ? keyedValues(picture, clipTracks(keyed, id), CLIP_PROPERTIES, keyed) : () => AT_REST;
 }
 
 /**

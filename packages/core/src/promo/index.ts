@@ -4,6 +4,7 @@ export * from './framing.ts';
 export * from './picture-recipes.ts';
 export * from './trim.ts';
 export { insertClip } from './insert.ts';
+export * from './rows.ts';
 export * from './cut-on-beats.ts';
 export {
   BASE_FONTS,
@@ -25,7 +26,7 @@ export { TITLE_MOVES, titleMove, type TitleMove } from './title-moves.ts';
 export * from './title-pose.ts';
 export { TITLE_LOOKS, type TitleLook } from './title-looks.ts';
 export { partTimes, titleParts } from './title-parts.ts';
-export { footageLength, overlayFrames } from './overlays.ts';
+export { footageLength, overlayFrames, overlayValues, type TakeLength } from './overlays.ts';
 export * from './assemble.ts';
 export { frameKey } from './frame-key.ts';
 export * from './sound-track.ts';

@@ -10,24 +10,14 @@ import {
   type TitlePath,
   type TitleValues,
 } from '../document/index.ts';
-import { compileCurve } from '../motion/index.ts';
+import { keyedValues } from './keyed-values.ts';
 import { footageLength } from './overlays.ts';
 import type { TakeFrame } from './pace.ts';
 import { filledTitle } from './variables.ts';
 
 /** Values of a title at frames of its own. Before its first key and after its last a value stays. */
 export function titleValues(title: Title, promo: Pick<PromoDocument, 'tracks' | 'eases'>): (at: number) => TitleValues {
-  const own = ownTitleValues(title);
-  const curves = titleTracks(promo, title.id).flatMap((track) => {
-    const path = track.path as TitlePath;
-    const curve = compileCurve(track, TITLE_PROPERTIES[path], promo.eases);
-    return curve ? [{ path, curve }] : [];
-  });
-  return (at) => {
-    const now = { ...own };
-    for (const { path, curve } of curves) now[path] = curve.at(at) as number;
-    return now;
-  };
+  return keyedValues(ownTitleValues(title), titleTracks(promo, title.id), TITLE_PROPERTIES, promo);
 }
 
 /** A title as it is at a frame of the promo: filled in, its keyed values set. */

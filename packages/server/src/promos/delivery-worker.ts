@@ -186,6 +186,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
         pictures.loaded,
         painter,
         await layersOver(promo, shown, frame, frameRate, pictures),
+        lengthOf,
       );
       if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
         await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);

@@ -16,7 +16,7 @@ import {
   type TakeComposite,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { footageLength, takesOf, promoLength } from '@tender-orbit/core/promo';
+import { footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -106,7 +106,7 @@ export function promoRoutes(ctx: PromoContext): Router {
     if (promoLength(promo.document) === 0) {
       throw new Problem('promo/empty', 'The promo is empty: put a take or a title into it first.', promo.document.name);
     }
-    for (const take of promo.document.clips.flatMap(takesOf)) {
+    for (const take of shownTakes(promo.document)) {
       if (snapshot.takeLengths[take] || footageLength(promo.document, take) > 0) continue;
       snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
     }

@@ -106,6 +106,8 @@ export const ACTIONS = {
   'promo.hide': entry('Work', 'Hide or show chosen clips', 'enable disable off black', 'promo'),
   'promo.copy': entry('Work', 'Copy attributes of the clip', 'picture pace transition', 'promo'),
   'promo.paste': entry('Work', 'Paste attributes to chosen clips', 'picture pace transition', 'promo'),
+  'promo.group': entry('Work', 'Group what is chosen', 'tie together', 'promo'),
+  'promo.ungroup': entry('Work', 'Ungroup', 'loose', 'promo'),
   'promo.split': entry('Work', 'Split the clip at the playhead', 'cut blade two', 'promo'),
   'promo.delete': entry('Work', 'Delete what is chosen', 'remove', 'promo'),
   'release.make': entry('Work', 'Make the file', 'encode export mp4 webm', 'release'),

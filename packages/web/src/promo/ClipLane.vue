@@ -9,6 +9,7 @@ import DraggedBar from './DraggedBar.vue';
 import KeyBeads from './KeyBeads.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
+import { useRowChange } from './use-row-change.ts';
 
 /** The clips of the cut, end to end, with pictures of what they show. */
 const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
@@ -16,6 +17,7 @@ const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoi
 const campaign = useCampaign();
 const { promo, chosenClips, sourceOf } = usePromo();
 
+const { target } = useRowChange();
 const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 const nameOf = (id: string): string => sourceOf(id)?.name ?? 'take deleted';
 function thumbs(take: string, start: number, frames: number): string[] {
@@ -40,7 +42,7 @@ const labelOf = (clip: Clip): string =>
 </script>
 
 <template>
-  <div class="lane">
+  <div class="lane" :class="{ target: target === 'picture' }" data-row="picture">
     <DraggedBar
       v-for="{ clip, from } in clips"
       :id="clip.id"
@@ -81,6 +83,9 @@ const labelOf = (clip: Clip): string =>
 </template>
 
 <style scoped>
+.lane.target {
+  background: var(--celadon-deep);
+}
 .lane {
   position: relative;
   height: 74px;

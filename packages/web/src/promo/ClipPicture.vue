@@ -66,7 +66,7 @@ const moved = computed(() => clip.picture !== undefined);
     :value="now[path]"
     keyable
     :keyed="keyed(path)"
-    @change="(v, gesture) => set(path, v, gesture)"
+    @change="(v, gesture) => set({ [path]: v }, gesture)"
     @key="key(path)"
   />
   <KeyEase :thing="clip.id" :frame="at" />
@@ -78,7 +78,7 @@ const moved = computed(() => clip.picture !== undefined);
       :value="now[path]"
       keyable
       :keyed="keyed(path)"
-      @change="(v, gesture) => set(path, v, gesture)"
+      @change="(v, gesture) => set({ [path]: v }, gesture)"
       @key="key(path)"
     />
     <CheckField

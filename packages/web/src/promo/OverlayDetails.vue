@@ -1,48 +1,27 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { carryOverlay, type Arrival, type PromoOverlay } from '@tender-orbit/core/document';
-import { FieldRow, NumberField, SelectField, UiButton } from '../ui/index.ts';
+import {
+  carryOverlay,
+  OVERLAY_PROPERTIES,
+  type Arrival,
+  type OverlayPath,
+  type PromoOverlay,
+} from '@tender-orbit/core/document';
+import PropertyField from '../controls/PropertyField.vue';
+import { FieldRow, MoreFields, NumberField, SelectField, UiButton } from '../ui/index.ts';
+import KeyEase from './KeyEase.vue';
+import { useOverlayValues } from './use-overlay-values.ts';
 import { usePromo } from './use-promo.ts';
 
-/** Footage over the picture: where and how large it is, how it comes and goes. */
+/** Footage or a take over the picture: where and how large it is, how it comes and goes. */
 const { overlay } = defineProps<{ overlay: PromoOverlay }>();
-const { promo, run, editOverlay } = usePromo();
-const footage = computed(() => promo.value?.footage.find((f) => f.id === overlay.footage));
-
-interface NumberOf {
-  label: string;
-  unit: string;
-  at: 'x' | 'y' | 'size' | 'rotation' | 'opacity' | 'start' | 'length' | 'first' | 'speed';
-  min: number;
-  max: number;
-  step: number;
-  usual?: number;
-  /** What is shown for 1, and whether whole numbers are kept. */
-  factor?: number;
-  whole?: boolean;
-  /** What is shown for 0. */
-  from?: number;
-}
-const PLACE: readonly NumberOf[] = [
-  { label: 'Across', unit: '%', at: 'x', min: -200, max: 300, step: 1, usual: 50, factor: 100 },
-  { label: 'Down', unit: '%', at: 'y', min: -200, max: 300, step: 1, usual: 50, factor: 100 },
-  { label: 'Height', unit: '%', at: 'size', min: 1, max: 1000, step: 1, factor: 100 },
-  { label: 'Rotation', unit: '°', at: 'rotation', min: -3600, max: 3600, step: 1, usual: 0 },
-  { label: 'Opacity', unit: '%', at: 'opacity', min: 0, max: 100, step: 1, usual: 100, factor: 100 },
-  { label: 'Starts at', unit: 'f', at: 'start', min: 1, max: 100001, step: 1, whole: true, from: 1 },
-  { label: 'Stays for', unit: 'f', at: 'length', min: 1, max: 100000, step: 1, whole: true },
-];
-const FILM: readonly NumberOf[] = [
-  { label: 'From frame', unit: 'f', at: 'first', min: 1, max: 1800, step: 1, usual: 1, whole: true, from: 1 },
-  { label: 'Speed', unit: '%', at: 'speed', min: 0, max: 10000, step: 1, factor: 100 },
-];
-const numbers = computed(() => (footage.value && footage.value.frames > 1 ? [...PLACE, ...FILM] : PLACE));
-const valueOf = ({ at, factor = 1, from = 0 }: NumberOf): number => overlay[at] * factor + from;
-function set({ label, at, factor = 1, from = 0, whole }: NumberOf, value: number, gesture: string): void {
-  const now = (value - from) / factor;
-  const values = { [at]: whole ? Math.round(now) : now };
-  editOverlay(overlay.id, `Change ${label.toLowerCase()} of overlay`, values, gesture);
-}
+const { promo, run, editOverlay, sourceOf } = usePromo();
+const source = computed(() => sourceOf(overlay.footage));
+const { at, now, keyed, set, key } = useOverlayValues(() => overlay);
+const PLACE: readonly OverlayPath[] = ['x', 'y', 'size', 'rotation', 'opacity'];
+const EDGES: readonly OverlayPath[] = ['radius', 'cropLeft', 'cropRight', 'cropTop', 'cropBottom'];
+const rest = (label: string, values: Partial<PromoOverlay>, gesture: string): void =>
+  editOverlay(overlay.id, `Change ${label} of overlay`, values, gesture);
 const KINDS = (['none', 'fade', 'rise', 'slide', 'scale'] as const).map((value) => ({
   value,
   title: value === 'none' ? 'At once' : value.replace(/^./, (c) => c.toUpperCase()),
@@ -54,14 +33,69 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>): void {
 </script>
 
 <template>
-  <h2 class="clip">{{ footage?.name ?? 'Overlay without footage' }}</h2>
-  <NumberField
-    v-for="field in numbers"
-    :key="field.at"
-    v-bind="field"
-    :value="valueOf(field)"
-    @change="(v, g) => set(field, v, g)"
+  <h2 class="clip">{{ source?.name ?? 'Overlay of nothing' }}</h2>
+  <PropertyField
+    v-for="path in PLACE"
+    :key="path"
+    :property="OVERLAY_PROPERTIES[path]"
+    :value="now[path]"
+    keyable
+    :keyed="keyed(path)"
+    @change="(v, gesture) => set({ [path]: v }, gesture)"
+    @key="key(path)"
   />
+  <KeyEase :thing="overlay.id" :frame="at" />
+  <MoreFields title="Crop and corners">
+    <PropertyField
+      v-for="path in EDGES"
+      :key="path"
+      :property="OVERLAY_PROPERTIES[path]"
+      :value="now[path]"
+      keyable
+      :keyed="keyed(path)"
+      @change="(v, gesture) => set({ [path]: v }, gesture)"
+      @key="key(path)"
+    />
+  </MoreFields>
+  <NumberField
+    label="Starts at"
+    unit="f"
+    :value="overlay.start + 1"
+    :min="1"
+    :max="100001"
+    :step="1"
+    @change="(v, g) => rest('beginning', { start: Math.round(v) - 1 }, g)"
+  />
+  <NumberField
+    label="Stays for"
+    unit="f"
+    :value="overlay.length"
+    :min="1"
+    :max="100000"
+    :step="1"
+    @change="(v, g) => rest('length', { length: Math.round(v) }, g)"
+  />
+  <template v-if="source && source.length > 1">
+    <NumberField
+      label="From frame"
+      unit="f"
+      :value="overlay.first + 1"
+      :min="1"
+      :max="100001"
+      :step="1"
+      :usual="1"
+      @change="(v, g) => rest('first frame', { first: Math.round(v) - 1 }, g)"
+    />
+    <NumberField
+      label="Speed"
+      unit="%"
+      :value="overlay.speed * 100"
+      :min="0"
+      :max="10000"
+      :step="1"
+      @change="(v, g) => rest('speed', { speed: v / 100 }, g)"
+    />
+  </template>
   <div v-if="promo && promo.overlays.length > 1" class="row">
     <UiButton @click="run(carryOverlay(overlay.id, 'front'))">To the front</UiButton>
     <UiButton @click="run(carryOverlay(overlay.id, 'back'))">To the back</UiButton>

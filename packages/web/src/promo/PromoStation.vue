@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { groupOf } from '@tender-orbit/core/document';
 import { useHandlers } from '../actions/index.ts';
 import { useDropZone } from '@vueuse/core';
 import { onBeforeUnmount, ref, watch } from 'vue';
@@ -66,6 +67,11 @@ useHandlers({
   'promo.make-music': () => (making.value = true),
   'promo.sound-file': () => soundFile.value?.open(),
   'promo.sound-cut': soundTheCut,
+  'promo.group': { run: work.groupChosen, enabled: () => work.chosenItems.value.length > 1 },
+  'promo.ungroup': {
+    run: work.ungroupChosen,
+    enabled: () => work.chosenItems.value.some((id) => campaign.promo && groupOf(campaign.promo, id)),
+  },
   'promo.split': { run: split, enabled: () => splittable.value },
   'promo.delete': { run: removeChosen, enabled: () => chosen.value !== null },
 });

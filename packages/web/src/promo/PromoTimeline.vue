@@ -18,7 +18,7 @@ import { IconButton, ToggleRow, UiButton, openContextMenu } from '../ui/index.ts
 import ClipLane from './ClipLane.vue';
 import CutOnBeats from './CutOnBeats.vue';
 import LayerLane from './LayerLane.vue';
-import { rowsOf } from './layout.ts';
+import { overlayLaneHigh, rowsOf } from './layout.ts';
 import MarkerLane from './MarkerLane.vue';
 import MusicLane from './MusicLane.vue';
 import OverlayLane from './OverlayLane.vue';
@@ -37,7 +37,7 @@ const { player, ready = undefined } = defineProps<{
 const emit = defineEmits<{ music: []; make: [] }>();
 const campaign = useCampaign();
 const rack = useRack();
-const { promo, length, grid, chosen, frame, range, bound, addMarker, removeChosen } = usePromo();
+const { promo, length, grid, chosen, chosenItems, choose, frame, range, bound, addMarker, removeChosen } = usePromo();
 const lanes = ref<HTMLElement>();
 const table = ref<HTMLElement>();
 const snap = ref(true);
@@ -51,6 +51,8 @@ const TOOLS = [
 /** While an edge is dragged the time line keeps its scale, or what is dragged would run away from the pointer. */
 const held = ref<number | null>(null);
 const span = computed(() => held.value ?? length.value);
+/** Clips can be carried there. */
+const hasOverlays = computed(() => Boolean(promo.value?.overlays.length || promo.value?.clips.length));
 const hasLayers = computed(() => rack.host === 'promo' && rack.layers.length > 0);
 /** Height of rows of things that may lie beside each other. */
 const rowsHigh = (items: Parameters<typeof rowsOf>[0] | undefined, each: number): string =>
@@ -61,7 +63,7 @@ const { splittable, split } = useSplit();
 const drag = usePromoDrag({ lanes, span, held, snap, tool });
 const actions = useActions();
 function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): void {
-  chosen.value = what;
+  if (!('id' in what) || !chosenItems.value.includes(what.id)) choose(what);
   const ofClip = what.kind === 'clip';
   openContextMenu(
     event,
@@ -76,6 +78,8 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       'promo.sound-file',
       'promo.sound-cut',
       null,
+      'promo.group',
+      'promo.ungroup',
       'promo.split',
       'promo.delete',
     ]),
@@ -180,7 +184,7 @@ watch(frame, () => {
           <span v-if="hasLayers" :style="{ height: `${rack.layers.filter((l) => !isPart(l)).length * 24 + 4}px` }"
             >Layers</span
           >
-          <span v-if="promo?.overlays.length" :style="{ height: rowsHigh(promo?.overlays, 26) }">Overlays</span>
+          <span v-if="hasOverlays" :style="{ height: `${overlayLaneHigh(promo?.overlays ?? [])}px` }">Overlays</span>
           <span class="h-clip">Picture</span><span class="h-music">Music</span
           ><span v-if="promo?.sounds.length" class="sounds">Sounds</span>
         </div>
@@ -188,7 +192,7 @@ watch(frame, () => {
           <MarkerLane v-if="promo?.markers.length" :span="span" :drag="drag" @menu="openMenu" />
           <TitleLane :span="span" :drag="drag" @menu="openMenu" />
           <LayerLane v-if="hasLayers" :span="span" :drag="drag" @menu="openMenu" />
-          <OverlayLane v-if="promo?.overlays.length" :span="span" :drag="drag" @menu="openMenu" />
+          <OverlayLane v-if="hasOverlays" :span="span" :drag="drag" @menu="openMenu" />
           <ClipLane :span="span" :drag="drag" @menu="openMenu" />
           <MusicLane :player="player" @menu="openMenu" @music="emit('music')" @make="emit('make')" />
           <SoundLane v-if="promo?.sounds.length" :span="span" :drag="drag" @menu="openMenu" />

@@ -15,7 +15,7 @@ import { usePromo, type PromoChoice } from './use-promo.ts';
 const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
 const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
 const campaign = useCampaign();
-const { promo, chosen } = usePromo();
+const { promo, chosenItems } = usePromo();
 
 const ROW = 23;
 const STEPS = 120;
@@ -53,7 +53,6 @@ const blocks = computed(() =>
 );
 const rows = computed(() => rowsOf(blocks.value));
 const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) => row + 1)));
-const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chosen.value.id === id;
 </script>
 
 <template>
@@ -66,7 +65,7 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'sound' && chos
       class="sound"
       :class="{ off: !sound.on }"
       :label="`Sound ${sound.name}, accent on frame ${sound.at + 1}${sound.on ? '' : ', off'}`"
-      :on="isChosen(sound.id)"
+      :on="chosenItems.includes(sound.id)"
       :start="start"
       :length="length"
       :span="span"

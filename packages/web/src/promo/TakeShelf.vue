@@ -5,17 +5,29 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
 import { byteWords } from '../controls/byte-words.ts';
+import { useFootage } from './use-footage.ts';
 import { usePromo } from './use-promo.ts';
 import { confirm, openContextMenu, PickCard, UiButton } from '../ui/index.ts';
 
 const campaign = useCampaign();
 const notices = useNotices();
 const { promo, range, run, addTake, insertTake, addTitle } = usePromo();
+const { addOver } = useFootage();
+/** A take has the rate of the campaign. */
+const sourceOfTake = (take: TakeSummary) => ({
+  ...{ id: take.id, name: take.name, frames: take.length },
+  rate: campaign.rate.num / campaign.rate.den,
+});
 function openMenu(event: MouseEvent, take: TakeSummary): void {
   if (take.state !== 'done') return;
   openContextMenu(event, [
     { title: 'Add at the end', run: () => addTake(take) },
     { title: range.value ? 'Insert for the range' : 'Insert at the playhead', run: () => insertTake(take) },
+    {
+      title: range.value ? 'Overwrite the range' : 'Overwrite from the playhead',
+      run: () => insertTake(take, 'overwrite'),
+    },
+    { title: 'Lay over the picture', run: () => addOver(sourceOfTake(take)) },
   ]);
 }
 const takes = computed(() => campaign.wholeTakes.filter((t) => t.done.length > 0));
@@ -61,7 +73,7 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
 
 <template>
   <div role="group" aria-label="Takes">
-    <p class="dim hint">Press to add at the end; a right click inserts.</p>
+    <p class="dim hint">Press to add at the end; a right click says where else.</p>
     <PickCard
       v-for="take in takes"
       :key="take.id"

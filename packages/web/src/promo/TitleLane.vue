@@ -9,12 +9,11 @@ import { usePromo, type PromoChoice } from './use-promo.ts';
 /** Titles on the time line, in as many rows as they need. */
 const { span, drag } = defineProps<{ span: number; drag: PromoDrag }>();
 const emit = defineEmits<{ menu: [event: MouseEvent, what: NonNullable<PromoChoice>] }>();
-const { promo, chosen } = usePromo();
+const { promo, chosenItems } = usePromo();
 const ROW = 28;
 const titles = computed(() => promo.value?.titles ?? []);
 const rows = computed(() => rowsOf(titles.value));
 const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) => row + 1)));
-const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chosen.value.id === id;
 </script>
 
 <template>
@@ -26,7 +25,7 @@ const isChosen = (id: string): boolean => chosen.value?.kind === 'title' && chos
       kind="title"
       class="title"
       :label="`Title ${title.text}`"
-      :on="isChosen(title.id)"
+      :on="chosenItems.includes(title.id)"
       :start="title.start"
       :length="title.length"
       :span="span"

@@ -49,9 +49,7 @@ const moves = computed(() =>
     :value="now[path]"
     keyable
     :keyed="keyed(path)"
-    @change="
-      (v, gesture) => set(`Change ${TITLE_PROPERTIES[path].label.toLowerCase()} of title`, { [path]: v }, gesture)
-    "
+    @change="(v, gesture) => set({ [path]: v }, gesture)"
     @key="key(path)"
   />
   <KeyEase :thing="title.id" :frame="at" />

@@ -36,3 +36,8 @@ export function tapTempo(taps: readonly number[]): number {
   const median = gaps.length % 2 ? gaps[middle] : (gaps[middle - 1] + gaps[middle]) / 2;
   return Math.round(600000 / median) / 10;
 }
+
+/** Pixels of a row of overlays, and of the lane that they lie in; with none it is a place to carry clips to. */
+export const OVERLAY_ROW = 26;
+export const overlayLaneHigh = (overlays: Parameters<typeof rowsOf>[0]): number =>
+  overlays.length === 0 ? 22 : Math.max(...rowsOf(overlays).values(), 0) * OVERLAY_ROW + OVERLAY_ROW + 4;

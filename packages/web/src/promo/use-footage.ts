@@ -19,7 +19,8 @@ export function useFootage(): {
   bringing: Ref<{ name: string; share: number } | null>;
   bring: (files: readonly File[]) => Promise<void>;
   addToCut: (footage: Footage) => void;
-  addOver: (footage: Footage) => void;
+  /** Lays footage or a take over the picture from the playhead on. */
+  addOver: (source: Pick<Footage, 'id' | 'name' | 'frames' | 'rate'>) => void;
 } {
   const campaign = useCampaign();
   const notices = useNotices();

@@ -1,9 +1,10 @@
-import { newTitle, type Clip } from '@tender-orbit/core/document';
+import { newOverlay, newTitle, type Clip } from '@tender-orbit/core/document';
 import { computed, type ComputedRef } from 'vue';
 import { carriedLayer } from '../composite/carried-layer.ts';
 import { useCarry, type Carried, type Carry } from '../controls/use-carry.ts';
 import { useRack } from '../stores/index.ts';
 import { useClipPicture } from './use-clip-picture.ts';
+import { useOverlayValues } from './use-overlay-values.ts';
 import { usePromo } from './use-promo.ts';
 import { useTitleValues } from './use-title-values.ts';
 
@@ -15,13 +16,14 @@ const onPicture = (value: number): number => fine(Math.min(1.2, Math.max(-0.2, v
  * @param height of the picture as it is shown, pixels.
  */
 export function usePromoCarry(height: () => number): Carry & { carries: ComputedRef<boolean> } {
-  const { promo, chosen, editOverlay } = usePromo();
+  const { promo, chosen } = usePromo();
   const rack = useRack();
   const idOf = (kind: string): string => (chosen.value?.kind === kind && 'id' in chosen.value ? chosen.value.id : '');
   const title = computed(() => promo.value?.titles.find((t) => t.id === idOf('title')));
   const overlay = computed(() => promo.value?.overlays.find((o) => o.id === idOf('overlay')));
   const clip = computed(() => promo.value?.clips.find((c) => c.id === idOf('clip')));
   const titleValues = useTitleValues(() => title.value ?? newTitle(''));
+  const overlayValues = useOverlayValues(() => overlay.value ?? newOverlay('', { id: '', frames: 1, rate: 1 }, 1));
   const picture = useClipPicture(() => clip.value ?? ({ id: '', take: '', start: 0, length: 1 } satisfies Clip));
 
   function grasp(): Carried | null {
@@ -31,22 +33,21 @@ export function usePromoCarry(height: () => number): Carry & { carries: Computed
       const { x, y } = titleValues.now.value;
       return {
         to: (across, down, gesture) =>
-          titleValues.set('Move title', { x: onPicture(x + across / aspect), y: onPicture(y + down) }, gesture),
+          titleValues.set({ x: onPicture(x + across / aspect), y: onPicture(y + down) }, gesture, 'Move title'),
       };
     }
     if (overlay.value) {
-      const { id, x, y } = overlay.value;
+      const { x, y } = overlayValues.now.value;
       return {
         to: (across, down, gesture) =>
-          editOverlay(id, 'Move overlay', { x: onPicture(x + across / aspect), y: onPicture(y + down) }, gesture),
+          overlayValues.set({ x: onPicture(x + across / aspect), y: onPicture(y + down) }, gesture, 'Move overlay'),
       };
     }
     if (!clip.value) return null;
     const { x, y } = picture.now.value;
     return {
       to: (across, down, gesture) => {
-        picture.set('x', fine(x + across), gesture);
-        picture.set('y', fine(y - down), gesture);
+        picture.set({ x: fine(x + across), y: fine(y - down) }, gesture, 'Move picture');
       },
     };
   }

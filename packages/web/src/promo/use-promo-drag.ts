@@ -1,4 +1,11 @@
-import { carryClip, changeClips, changeMarker, type ClipChange, type PromoDocument } from '@tender-orbit/core/document';
+import {
+  carryClips,
+  changeClips,
+  changeMarker,
+  shiftItems,
+  type ClipChange,
+  type PromoDocument,
+} from '@tender-orbit/core/document';
 import { computed, toRaw, type Ref } from 'vue';
 import { placedClips, rollCut, slideClip, slipClip, trimStart } from '@tender-orbit/core/promo';
 import { KIT_SECONDS } from '@tender-orbit/core/audio';
@@ -6,6 +13,7 @@ import { framesToSeconds, snapToBeat } from '@tender-orbit/core/time';
 import { useCampaign, useRack } from '../stores/index.ts';
 import { frameUnder } from '../timeline/lane.ts';
 import { usePromo } from './use-promo.ts';
+import { useRowChange } from './use-row-change.ts';
 
 /** What is dragged on the promo's time line. */
 export type DragKind = 'clip' | 'title' | 'sound' | 'overlay' | 'layer' | 'marker';
@@ -49,7 +57,9 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
     frame,
     run,
     alsoChosen,
+    choose,
     chosenClips,
+    chosenItems,
     sourceOf,
     editTitle,
     editOverlay,
@@ -57,6 +67,7 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
     editSource,
     removeChosen,
   } = usePromo();
+  const rows = useRowChange();
   const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
 
   type Part = 'body' | 'start' | 'end';
@@ -71,6 +82,8 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
     /** The clips as they were, and the frames by which their keys have come earlier since. */
     clips: PromoDocument;
     shifts: Map<string, number>;
+    /** Frames by which all that is chosen has been carried. */
+    shifted: number;
   } | null = null;
 
   /** The nearest beat, cut, marker or the playhead, where one is near; a clip's own cuts move with it and do not count. */
@@ -95,26 +108,33 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
   function down(event: PointerEvent, kind: DragKind, id: string, start: number, frames: number): void {
     if (event.button !== 0) return;
     const part = ((event.target as HTMLElement).dataset.part as Part) ?? 'body';
-    if (kind === 'clip' && event.shiftKey && chosen.value?.kind === 'clip') {
+    if (event.shiftKey && chosenItems.value.length > 0) {
       const next = new Set(alsoChosen.value);
       if (!next.delete(id)) next.add(id);
       alsoChosen.value = next;
       return;
     }
-    // A press on one of several that are chosen leaves them chosen.
-    if (!(kind === 'clip' && alsoChosen.value.has(id))) chosen.value = { kind, id };
-    if (kind === 'layer') rack.chosen = id;
+    // A press on one of several that are chosen leaves them chosen; with Alt one of a group is taken by itself.
+    if (!chosenItems.value.includes(id)) {
+      if (event.altKey) chosen.value = { kind, id };
+      else choose({ kind, id });
+    }
+    if (kind === 'layer' && alsoChosen.value.size === 0) rack.chosen = id;
     held.value = length.value;
     drag = {
       ...{ kind, id, part, grab: pointed(event), start, length: frames, gesture: `promo-${Date.now()}` },
-      ...{ clips: toRaw(promo.value!), shifts: new Map() },
+      ...{ clips: toRaw(promo.value!), shifts: new Map(), shifted: 0 },
     };
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
   }
   function move(event: PointerEvent): void {
     if (!drag || event.buttons !== 1) return;
     const by = pointed(event) - drag.grab;
+    if (Math.abs(by) < 0.4 && !['clip', 'overlay'].includes(drag.kind)) return;
+    const changesRow = drag.part === 'body' && tool.value === 'arrange' && chosenItems.value.length <= 1;
+    if (changesRow && rows.over(event, drag.kind)) return;
     if (Math.abs(by) < 0.4) return;
+    if (drag.part === 'body' && drag.kind !== 'clip' && chosenItems.value.length > 1) return moveAll(by, event);
     if (drag.kind !== 'sound' && drag.kind !== 'clip') moveSpan(by, event);
     else if (drag.kind === 'sound') moveSound(by, event);
     else moveClip(by, event);
@@ -143,6 +163,21 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
       const from = Math.min(start + frames - 1, Math.max(0, snapped(start + by, event)));
       editing('Change start of', { start: from, length: start + frames - from });
     }
+  }
+  /** All that is chosen is carried as one; what is grasped of it lands on beats. */
+  function moveAll(by: number, event: PointerEvent): void {
+    const { start, gesture } = drag!;
+    const wanted = snapped(start + by, event) - start;
+    if (wanted === drag!.shifted) return;
+    const first = firstOf(drag!.id);
+    run(shiftItems(chosenItems.value, wanted - drag!.shifted), gesture);
+    drag!.shifted += firstOf(drag!.id) - first;
+  }
+  /** Where something of a row begins now. */
+  function firstOf(id: string): number {
+    const { titles, overlays, layers, sounds, markers } = promo.value!;
+    const span = [...titles, ...overlays, ...layers].find((item) => item.id === id);
+    return span?.start ?? [...sounds, ...markers].find((item) => item.id === id)?.at ?? 0;
   }
   /** The body is carried by its accent, which lands on beats; the right edge changes how long it is. */
   function moveSound(by: number, event: PointerEvent): void {
@@ -199,9 +234,16 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
     // Only past the middle of the neighbour, so that unequal clips do not swap back and forth.
     const { from, clip } = clips.value[under];
     if (under > own ? at < from + clip.length / 2 : at > from + clip.length / 2) return;
-    run(carryClip(id, under), gesture);
+    const begin = firstFrame(id);
+    run(carryClips(chosenClips.value.includes(id) ? chosenClips.value : [id], under), gesture);
+    // What is grouped with clips, or chosen with them, goes along.
+    const by = firstFrame(id) - begin;
+    if (by !== 0 && chosenItems.value.length > 1) run(shiftItems(chosenItems.value, by), gesture);
   }
+  /** First frame of a clip of the cut as it is now. */
+  const firstFrame = (id: string): number => clips.value.find((c) => c.clip.id === id)?.from ?? 0;
   function up(): void {
+    if (drag) rows.drop(drag.id, drag.gesture);
     drag = null;
     held.value = null;
   }
@@ -220,7 +262,7 @@ export function usePromoDrag({ lanes, span, held, snap, tool }: PromoDragSurface
   function onKey(event: KeyboardEvent, kind: DragKind, id: string, start: number, frames: number): void {
     const step = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
     if (event.key === 'Delete') {
-      if (kind !== 'clip' || !chosenClips.value.includes(id)) chosen.value = { kind, id };
+      if (!chosenItems.value.includes(id)) chosen.value = { kind, id };
       if (kind === 'layer') rack.chosen = id;
       removeChosen();
     } else if (step && kind === 'clip') nudge(id, step, frames);

@@ -1,4 +1,4 @@
-import { computed, ref, watch, type ComputedRef, type Ref } from 'vue';
+import { computed, ref, toRaw, watch, type ComputedRef, type Ref } from 'vue';
 import {
   addClip,
   addMarker,
@@ -21,6 +21,9 @@ import {
   deleteOverlay,
   deleteSound,
   deleteTitle,
+  groupItems,
+  groupOf,
+  ungroupItems,
   duplicateClip,
   freshName,
   namesOf,
@@ -38,7 +41,15 @@ import {
   type Title,
 } from '@tender-orbit/core/document';
 import type { KitKind } from '@tender-orbit/core/audio';
-import { insertClip, promoBeats, promoLength, readCaptions, soundsForCut, titlesOf } from '@tender-orbit/core/promo';
+import {
+  insertClip,
+  overwriteClip,
+  promoBeats,
+  promoLength,
+  readCaptions,
+  soundsForCut,
+  titlesOf,
+} from '@tender-orbit/core/promo';
 import { shortened, textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
 import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.ts';
@@ -52,7 +63,7 @@ export type PromoChoice =
 
 const chosen = ref<PromoChoice>(null);
 const frame = ref(0);
-/** Clips that are chosen besides the one in hand. */
+/** Ids of what is chosen besides what is in hand. */
 const alsoChosen = ref<ReadonlySet<string>>(new Set());
 watch(chosen, () => (alsoChosen.value = new Set()), { flush: 'sync' });
 /** Frames that are played round and round, `to` not among them; null: all. */
@@ -78,6 +89,13 @@ export interface PromoWork {
   alsoChosen: Ref<ReadonlySet<string>>;
   /** The clips that are chosen, the one in hand first. */
   chosenClips: ComputedRef<string[]>;
+  /** All that is chosen and lies on the time line, what is in hand first. */
+  chosenItems: ComputedRef<string[]>;
+  /** Takes something in hand, with all that it is grouped with. */
+  choose: (choice: PromoChoice) => void;
+  /** Ties what is chosen together, or what is tied loose. */
+  groupChosen: () => void;
+  ungroupChosen: () => void;
   range: Ref<{ from: number; to: number } | null>;
   /** Bounds what is played, by one end or both; what would hold no two frames is all of it. */
   bound: (ends: { from?: number; to?: number } | null) => void;
@@ -92,8 +110,8 @@ export interface PromoWork {
   /** Numbers of what a sound is made of. */
   editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
   addTake: (take: TakeSummary) => void;
-  /** Puts a take at the playhead; where a range is set, at its beginning and for as long as it is. */
-  insertTake: (take: TakeSummary) => void;
+  /** Puts a take at the playhead, before what is there or in its place; where a range is set, at its beginning and for as long as it is. */
+  insertTake: (take: TakeSummary, how?: 'insert' | 'overwrite') => void;
   /** A sound of the kit, its accent at the playhead. */
   addKitSound: (kind: KitKind) => void;
   /** A sound file from the playhead on. */
@@ -121,12 +139,26 @@ export function usePromo(): PromoWork {
   const promo = computed(() => campaign.promo);
   const run: PromoWork['run'] = (command, gesture = '') => documents.run('promo', campaign.promoId, command, gesture);
 
-  const chosenClips = computed(() => {
+  const chosenItems = computed(() => {
     const choice = chosen.value;
-    if (choice?.kind !== 'clip') return [];
-    const there = new Set(promo.value?.clips.map(({ id }) => id));
-    return [choice.id, ...alsoChosen.value].filter((id, i, all) => there.has(id) && all.indexOf(id) === i);
+    if (!choice || !('id' in choice) || !promo.value) return [];
+    const { clips, titles, overlays, sounds, markers, layers } = promo.value;
+    const there = new Set([clips, titles, overlays, sounds, markers, layers].flat().map(({ id }) => id));
+    return [...new Set([choice.id, ...alsoChosen.value])].filter((id) => there.has(id));
   });
+  const chosenClips = computed(() => {
+    const there = new Set(promo.value?.clips.map(({ id }) => id));
+    return chosenItems.value.filter((id) => there.has(id));
+  });
+  /** Takes something of a row away. */
+  function deletion(id: string): Command<PromoDocument> {
+    const now = promo.value!;
+    const has = (list: ReadonlyArray<{ id: string }>): boolean => list.some((item) => item.id === id);
+    if (has(now.clips)) return deleteClip(id);
+    if (has(now.titles)) return deleteTitle(id);
+    if (has(now.sounds)) return deleteSound(id);
+    return has(now.overlays) ? deleteOverlay(id) : deleteMarker(id);
+  }
   const canPaste = computed(
     () =>
       promo.value?.clips.some(({ id }) => id === copied.value) === true &&
@@ -134,7 +166,14 @@ export function usePromo(): PromoWork {
   );
 
   return {
-    ...{ alsoChosen, chosenClips, range, canPaste },
+    ...{ alsoChosen, chosenClips, chosenItems, range, canPaste },
+    choose: (choice) => {
+      chosen.value = choice;
+      const group = promo.value && choice && 'id' in choice ? groupOf(promo.value, choice.id) : undefined;
+      if (group) alsoChosen.value = new Set(group.members);
+    },
+    groupChosen: () => run(groupItems(freshId('group'), chosenItems.value)),
+    ungroupChosen: () => run(ungroupItems(chosenItems.value)),
     bound: (ends) => {
       const length = Math.max(1, promo.value ? promoLength(promo.value) : 1);
       const from = Math.max(0, Math.round(ends?.from ?? range.value?.from ?? 0));
@@ -228,14 +267,15 @@ export function usePromo(): PromoWork {
       run(addClip(clip, take.name));
       chosen.value = { kind: 'clip', id: clip.id };
     },
-    insertTake: (take) => {
+    insertTake: (take, how = 'insert') => {
       if (!promo.value) return;
       const span = range.value;
       const length = span ? span.to - span.from : take.length;
       const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length };
       const gesture = `insert-${Date.now()}`;
       const at = span?.from ?? frame.value;
-      for (const step of insertClip(promo.value, at, clip, take.name, freshId('clip'))) run(step, gesture);
+      const put = how === 'insert' ? insertClip : overwriteClip;
+      for (const step of put(toRaw(promo.value), at, clip, take.name, freshId('clip'))) run(step, gesture);
       chosen.value = { kind: 'clip', id: clip.id };
     },
     addTitle: () => {
@@ -261,18 +301,16 @@ export function usePromo(): PromoWork {
     removeChosen: () => {
       const choice = chosen.value;
       if (!choice) return;
-      const clips = chosenClips.value;
+      const items = chosenItems.value;
       chosen.value = null;
+      const gesture = `delete-${Date.now()}`;
       if (choice.kind === 'mixer') run(clearMixer());
       else if (choice.kind === 'music') run(removeMusic());
-      else if (choice.kind === 'layer') useRack().remove(choice.id);
-      else if (choice.kind === 'clip') {
-        const gesture = `delete-${Date.now()}`;
-        for (const id of clips) run(deleteClip(id), gesture);
-      } else if ('id' in choice) {
-        const { kind, id } = choice;
-        run({ title: deleteTitle, sound: deleteSound, overlay: deleteOverlay, marker: deleteMarker }[kind](id));
-      }
+      else
+        for (const id of items) {
+          if (promo.value?.layers.some((l) => l.id === id)) useRack().remove(id, gesture);
+          else run(deletion(id), gesture);
+        }
     },
   };
 }

@@ -189,10 +189,10 @@ export const useRack = defineStore('rack', () => {
   function lock({ id, locked }: Layer): void {
     run(changeLayer(id, locked ? 'Unlock layer' : 'Lock layer', { locked: !locked }));
   }
-  function remove(id: string): void {
+  function remove(id: string, gesture = ''): void {
     const of = layers.value.find((l) => l.id === id);
     if (!of || !isFree(of)) return;
-    run(deleteLayer(id));
+    run(deleteLayer(id), gesture);
     if (chosen.value === id) chosen.value = '';
     if (inside.value === id) inside.value = of.group;
     if (isolated.value === id) isolated.value = '';

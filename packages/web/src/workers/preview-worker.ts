@@ -183,7 +183,7 @@ async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode)
   const whole =
     mode === 'whole' || (bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
   const made: MadeFrame = {
-    picture: assemble(ready.plates, current, frame, shown, picture, await painter, layers),
+    picture: assemble(ready.plates, current, frame, shown, picture, await painter, layers, lengthOf),
     ...{ whole, missing: [...found.values()].includes(null) },
   };
   frames.delete(key);

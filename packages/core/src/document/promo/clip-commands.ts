@@ -191,13 +191,18 @@ export function recut(clips: readonly Clip[]): PromoCommand {
   };
 }
 
-/** Carries a clip to the place in the cut that another clip has now. */
-export function carryClip(id: string, to: number): PromoCommand {
+/** Carries clips, one behind the other as they are, to the place in the cut that another has now. */
+export function carryClips(ids: readonly string[], to: number): PromoCommand {
   return {
-    label: 'Reorder clips',
-    run: ({ clips }) => {
-      const from = clips.findIndex((c) => c.id === id);
-      if (from >= 0) clips.splice(to, 0, ...clips.splice(from, 1));
+    label: ids.length === 1 ? 'Reorder clips' : `Reorder ${ids.length} clips`,
+    run: (promo) => {
+      const target = promo.clips[to];
+      const moved = promo.clips.filter(({ id }) => ids.includes(id));
+      if (!target || moved.length === 0 || ids.includes(target.id)) return;
+      const down = promo.clips.indexOf(moved[0]) < to;
+      const rest = promo.clips.filter(({ id }) => !ids.includes(id));
+      rest.splice(rest.indexOf(target) + (down ? 1 : 0), 0, ...moved);
+      promo.clips = rest;
     },
   };
 }
@@ -232,7 +237,8 @@ export function clipTracks({ tracks }: Pick<PromoDocument, 'tracks'>, id: string
   return tracks.filter((t) => t.thing === id && (CLIP_PATHS as readonly string[]).includes(t.path));
 }
 
-function dropTracks(promo: PromoDocument, gone: (thing: string) => boolean): void {
+/** Takes away all keys of things that are gone. */
+export function dropTracks(promo: PromoDocument, gone: (thing: string) => boolean): void {
   if (!promo.tracks.some((t) => gone(t.thing))) return;
   promo.tracks = promo.tracks.filter((t) => !gone(t.thing));
   dropUnlinked(promo);

@@ -9,7 +9,6 @@ import {
   type Mixer,
   type MusicUse,
   type PromoDocument,
-  type PromoOverlay,
   type PromoSound,
   type PromoVariable,
   type SoundSource,
@@ -96,40 +95,6 @@ export function deleteSound(id: string): PromoCommand {
 
 export function addFootage(footage: Footage): PromoCommand {
   return { label: `Bring ${footage.name}`, run: (promo) => void promo.footage.push(footage) };
-}
-
-/** Takes a piece of footage away with the overlays that show it; clips keep their time and are black. */
-export function removeFootage(id: string): PromoCommand {
-  return {
-    label: 'Remove footage',
-    run: (promo) => {
-      promo.footage = promo.footage.filter((f) => f.id !== id);
-      promo.overlays = promo.overlays.filter((o) => o.footage !== id);
-    },
-  };
-}
-
-export function addOverlay(overlay: PromoOverlay, name: string): PromoCommand {
-  return { label: `Add ${name}`, run: (promo) => void promo.overlays.push(overlay) };
-}
-
-export function changeOverlay(id: string, label: string, values: Partial<Omit<PromoOverlay, 'id'>>): PromoCommand {
-  return { label, run: (promo) => void Object.assign(promo.overlays.find((o) => o.id === id) ?? {}, values) };
-}
-
-/** Lays an overlay over all others, or below them. */
-export function carryOverlay(id: string, to: 'front' | 'back'): PromoCommand {
-  return {
-    label: to === 'front' ? 'Bring overlay to the front' : 'Send overlay to the back',
-    run: ({ overlays }) => {
-      const from = overlays.findIndex((o) => o.id === id);
-      if (from >= 0) overlays.splice(to === 'front' ? overlays.length : 0, 0, ...overlays.splice(from, 1));
-    },
-  };
-}
-
-export function deleteOverlay(id: string): PromoCommand {
-  return { label: 'Delete overlay', run: (promo) => void (promo.overlays = promo.overlays.filter((o) => o.id !== id)) };
 }
 
 /**

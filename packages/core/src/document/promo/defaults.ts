@@ -93,10 +93,10 @@ export function newFileSound(
   };
 }
 
-/** A piece of footage over the middle of the picture, at its own speed. @param rate of the promo, frames a second. */
+/** A piece of footage, or a take at the promo's rate, over the middle of the picture, at its own speed. @param rate of the promo, frames a second. */
 export function newOverlay(
   id: string,
-  footage: Footage,
+  footage: Pick<Footage, 'id' | 'frames' | 'rate'>,
   rate: number,
   values: Partial<PromoOverlay> = {},
 ): PromoOverlay {

@@ -1,4 +1,5 @@
 import { KIT_KINDS, KIT_SECONDS, type KitSound, type Piece, type Strip } from '../../audio/index.ts';
+import type { NumberProperty } from '../../properties/index.ts';
 import {
   byKind,
   finite,
@@ -21,6 +22,7 @@ import {
 import { pictureSize } from '../picture-size.ts';
 import { keyedShape } from '../shot/keyed-schema.ts';
 import { clipPictureSchema } from './clip-picture.ts';
+import { OVERLAY_PROPERTIES, type OverlayPath } from './overlay-values.ts';
 import { TITLE_PROPERTIES, type TitlePath } from './title-values.ts';
 import {
   ALIGNMENTS,
@@ -49,6 +51,7 @@ import {
   type PacePoint,
   type PartByPart,
   type PromoDocument,
+  type PromoGroup,
   type PromoOverlay,
   type PromoSound,
   type PromoVariable,
@@ -62,8 +65,9 @@ import {
   type Transition,
 } from './types.ts';
 
-const ofTitle = (path: TitlePath) =>
-  finite(TITLE_PROPERTIES[path].label, TITLE_PROPERTIES[path].min, TITLE_PROPERTIES[path].max);
+const ofProperty = ({ label, min, max }: NumberProperty) => finite(label, min, max);
+const ofTitle = (path: TitlePath) => ofProperty(TITLE_PROPERTIES[path]);
+const ofOverlay = (path: OverlayPath) => ofProperty(OVERLAY_PROPERTIES[path]);
 
 const arrival = shape<Arrival>({
   kind: oneOf('Arrival', ARRIVAL_KINDS),
@@ -271,15 +275,20 @@ const overlay = shape<PromoOverlay>({
   id: id('Id'),
   order: order(),
   footage: text('Footage', 64),
-  first: whole('First frame of the footage', 0, 1799),
+  first: whole('First frame of the footage', 0, PROMO_LIMITS.frames),
   speed: finite('Speed', 0, FASTEST_PACE),
   start: whole('First frame', 0, PROMO_LIMITS.frames),
   length: whole('Length', 1, PROMO_LIMITS.frames),
-  x: finite('Across', -2, 3),
-  y: finite('Down', -2, 3),
-  size: finite('Size', 0.01, 10),
-  rotation: finite('Rotation', -3600, 3600),
-  opacity: finite('Opacity', 0, 1),
+  x: ofOverlay('x'),
+  y: ofOverlay('y'),
+  size: ofOverlay('size'),
+  rotation: ofOverlay('rotation'),
+  opacity: ofOverlay('opacity'),
+  radius: optional(ofOverlay('radius')),
+  cropLeft: optional(ofOverlay('cropLeft')),
+  cropRight: optional(ofOverlay('cropRight')),
+  cropTop: optional(ofOverlay('cropTop')),
+  cropBottom: optional(ofOverlay('cropBottom')),
   arrive: arrival,
   leave: arrival,
 });
@@ -325,5 +334,12 @@ export const promoSchema = shape<PromoDocument>({
     ),
   ),
   mixer: optional(shape<Mixer>({ music: strip, sounds: strip, all: strip })),
+  groups: optional(
+    list(
+      'Groups',
+      shape<PromoGroup>({ id: id('Id'), order: order(), members: list('Things of a group', id('Id'), 1000) }),
+      PROMO_LIMITS.groups,
+    ),
+  ),
   ...keyedShape,
 });

@@ -1,5 +1,6 @@
 import type { Command } from '../edit.ts';
 import { dropUnlinked, type Track } from '../shot/index.ts';
+import { dropTracks } from './clip-commands.ts';
 import { heldRuns } from './text-runs.ts';
 import { titleTracks, TITLE_PATHS, type TitlePath } from './title-values.ts';
 import type { PromoDocument, TextRun, Title } from './types.ts';
@@ -120,9 +121,7 @@ export function deleteTitle(id: string): PromoCommand {
     label: 'Delete title',
     run: (promo) => {
       promo.titles = promo.titles.filter((t) => t.id !== id);
-      if (titleTracks(promo, id).length === 0) return;
-      promo.tracks = promo.tracks.filter((t) => t.thing !== id);
-      dropUnlinked(promo);
+      dropTracks(promo, (thing) => thing === id);
     },
   };
 }

@@ -3,7 +3,7 @@ import type { Item } from '../common.ts';
 import type { LayerStack } from '../shot/index.ts';
 import type { ClipPicture } from './clip-picture.ts';
 
-/** The most titles, sounds, overlays, markers and pieces of footage, letters and runs of a title, points of a pace, frames that are rendered for one, and frames that anything begins at or lasts. */
+/** The most titles, sounds, overlays, markers, groups and pieces of footage, letters and runs of a title, points of a pace, frames that are rendered for one, and frames that anything begins at or lasts. */
 export const PROMO_LIMITS = {
   titles: 200,
   sounds: 200,
@@ -12,6 +12,7 @@ export const PROMO_LIMITS = {
   footage: 200,
   letters: 2000,
   runs: 100,
+  groups: 200,
   pacePoints: 50,
   renderedTimes: 2000,
   frames: 100_000,
@@ -339,12 +340,13 @@ export interface Footage {
   rate: number;
 }
 
-/** A piece of footage over the picture. */
+/** A piece of footage or a take over the picture. */
 export interface PromoOverlay {
   id: string;
   order?: string;
+  /** Id of the footage, or of the take. */
   footage: string;
-  /** Frame of the footage at its beginning, and how many go by in a frame of the promo; its last one stays. */
+  /** Frame of it at its beginning, and how many go by in a frame of the promo; its last one stays. */
   first: number;
   speed: number;
   start: number;
@@ -357,6 +359,12 @@ export interface PromoOverlay {
   /** Degrees to the left. */
   rotation: number;
   opacity: number;
+  /** Of its corners, heights of its picture, and shares of that which are cut off; missing: none. */
+  radius?: number;
+  cropLeft?: number;
+  cropRight?: number;
+  cropTop?: number;
+  cropBottom?: number;
   arrive: Arrival;
   leave: Arrival;
 }
@@ -366,6 +374,14 @@ export interface Marker extends Item {
   at: number;
   /** Frames; 0: a place. */
   length: number;
+}
+
+/** Things of the promo that are chosen and carried as one. */
+export interface PromoGroup {
+  id: string;
+  order?: string;
+  /** Ids of clips, titles, overlays, sounds, markers and layers. */
+  members: string[];
 }
 
 /** Rows that the promo's sound goes through. */
@@ -397,4 +413,6 @@ export interface PromoDocument extends LayerStack {
   variables?: PromoVariable[];
   /** Missing: sounds are as they are. */
   mixer?: Mixer;
+  /** Missing: each thing is by itself. */
+  groups?: PromoGroup[];
 }
