@@ -1,6 +1,5 @@
 import type { Keyed, Track } from '../document/index.ts';
 import { compileCurve } from '../motion/index.ts';
-import type { NumberProperty } from '../properties/index.ts';
 
 /**
  * Values of something of a promo at frames of its own: what it says, and where keys hold one what these say. Before its first key and after
@@ -9,7 +8,7 @@ import type { NumberProperty } from '../properties/index.ts';
 export function keyedValues<V extends object>(
   own: Readonly<V>,
   tracks: readonly Track[],
-  properties: Readonly<Record<string, NumberProperty>>,
+  properties: Readonly<Record<string, Parameters<typeof compileCurve>[1]>>,
   { eases }: Pick<Keyed, 'eases'>,
 ): (at: number) => V {
   const curves = tracks.flatMap((track) => {
