@@ -5,7 +5,7 @@ import parseExr from 'parse-exr';
 import sharp from 'sharp';
 import { plainItem } from '@tender-orbit/core/document';
 import { makeModels } from '@tender-orbit/demo';
-import type { Estimate, TakeSummary } from '@tender-orbit/core/contract';
+import type { Estimate, FollowedPoint, TakeSummary } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
 
@@ -187,6 +187,36 @@ describe('server: takes', () => {
       (t) => t.state === 'done',
     );
     expect((await frame(darker, 1)).equals(before)).equal(false);
+  });
+
+  it('what is seen at a point is followed through a take; where nothing is, or no depth, it is said', async () => {
+    await setLength(4);
+    const id = await start({ quality: 'draft' });
+    await until(
+      () => find(id),
+      (t) => t.state === 'done',
+    );
+    const ask = (values: object) =>
+      client.send('POST', `/takes/${id}/follow`, { x: 0, y: 0, frame: 1, from: 0, to: 3, ...values });
+    const followed = JSON.parse((await ask({})).bytes.toString()) as FollowedPoint;
+    expect(followed.from).equal(0);
+    expect(followed.track).length(4);
+    // Nothing moves: where it was pressed it stays, in sight.
+    for (const [x, y, seen] of followed.track) {
+      expect(x).closeTo(0, 1e-3);
+      expect(y).closeTo(0, 1e-3);
+      expect(seen).equal(1);
+    }
+    const sentence = async (values: object): Promise<string> => (await ask(values)).bytes.toString();
+    expect(await sentence({ from: 2, to: 1 })).contain('lies before the first');
+    expect(await sentence({ y: 3 })).contain('y must be');
+    const sketched = await start({ quality: 'sketch' });
+    await until(
+      () => find(sketched),
+      (t) => t.state === 'done',
+    );
+    const answer = await client.send('POST', `/takes/${sketched}/follow`, { x: 0, y: 0, frame: 1, from: 0, to: 3 });
+    expect(answer.bytes.toString()).contain('rendered without depths');
   });
 
   it('can be stopped, keep what they have, and go on', async () => {

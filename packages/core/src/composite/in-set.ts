@@ -2,7 +2,7 @@ import type { LayerBase } from '../document/index.ts';
 import { DEGREES, type Vec3 } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
 import type { FrameCamera, FrameSpace } from '../scene/index.ts';
-import type { LightFrame } from './light-frame.ts';
+import type { DepthFrame, LightFrame } from './light-frame.ts';
 import { fromAnchor, placeBy, sidesOf, type Homography, type Placed } from './place.ts';
 
 /** What says where in the set a layer stands. */
@@ -144,7 +144,7 @@ export function hiddenInSet({ width, height, matte, depths }: LightFrame, card: 
 
 /** How much of what stands at a place, metres away along its ray, is hidden by what is nearer in a frame. */
 export function hiddenAt(
-  { width, height, matte, depths }: LightFrame,
+  { width, height, matte, depths }: DepthFrame,
   [sx, sy]: readonly [number, number],
   away: number,
 ): number {

@@ -4,11 +4,13 @@ export { compileLayers, drawnWith, type LayerProgram, type SeenLayer } from './l
 export {
   lightOfPicture,
   NOTHING,
+  readDepths,
   readLight,
   readLightParts,
   writeLight,
   writeLightParts,
   type FrameDepths,
+  type DepthFrame,
   type LightFrame,
   type LightPart,
   type LightParts,
@@ -32,6 +34,7 @@ export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
 export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type Place, type Placed } from './place.ts';
 export { PictureCache } from './picture-cache.ts';
+export { pointSeen, pointUnder, type PointInSet } from './point-in-take.ts';
 export { canTrace, tracedCard, type TracedCard } from './trace-in-set.ts';
 export { StackCache } from './stack-cache.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';

@@ -64,6 +64,18 @@ export function writeLight({ width, height, light, matte, depths }: LightFrame):
 
 /** @throws Problem `take/light` for bytes that are no such frame. */
 export function readLight(bytes: Uint8Array): LightFrame {
+  let light = new Float32Array(0);
+  const rest = readFrame(bytes, (count) => (light = new Float32Array(count)));
+  return { ...rest, light };
+}
+
+/** A frame without its light. */
+export type DepthFrame = Omit<LightFrame, 'light'>;
+
+/** What is known of a frame besides its light, in a fraction of the time. @throws like readLight() */
+export const readDepths = (bytes: Uint8Array): DepthFrame => readFrame(bytes, null);
+
+function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | null): DepthFrame {
   const reader = new Reader(bytes);
   const [mark, version, width, height] = reader.words(HEADER);
   const length = mark === MARK && version === VERSION ? reader.words(1)[0] : 0;
@@ -71,15 +83,17 @@ export function readLight(bytes: Uint8Array): LightFrame {
   const size = HEADER * 4 + (version === VERSION ? 4 + length : 0) + count * (length > 0 ? 13 : 7);
   if (mark !== MARK || version < 1 || version > VERSION || count === 0 || bytes.length !== size) throw unreadable();
   const about = length > 0 ? (reader.json(length) as Pick<FrameDepths, 'space' | 'things'>) : null;
-  const light = new Float32Array(count * 3);
-  for (let c = 0; c < 3; c++) reader.plane(light, c, 3, count);
+  const light = make?.(count * 3);
+  for (let c = 0; c < 3; c++)
+    if (light) reader.plane(light, c, 3, count);
+    else reader.skip(count * 2);
   const matte = new Float32Array(count);
-  reader.steps(count, (i, v) => (matte[i] = v / 255));
-  if (!about) return { width, height, light, matte };
+  reader.steps(matte, 0, 1, count, 255);
+  if (!about) return { width, height, matte };
   const [depth, ids, covers] = [new Float32Array(count), new Uint8Array(count * 2), new Uint8Array(count * 2)];
   reader.plane(depth, 0, 1, count);
-  for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(count, (i, v) => (plane[i * 2 + k] = v));
-  return { width, height, light, matte, depths: { ...about, depth, ids, covers } };
+  for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
+  return { width, height, matte, depths: { ...about, depth, ids, covers } };
 }
 
 /** What one light of a take brings to a frame: the id of its thing, and three floats a pixel like LightFrame's. */
@@ -188,6 +202,10 @@ class Reader {
     });
   }
 
+  skip(count: number): void {
+    this.at += count;
+  }
+
   json(length: number): unknown {
     const text = strFromU8(this.all.subarray(this.at, this.at + length));
     this.at += length;
@@ -200,19 +218,23 @@ class Reader {
 
   plane(out: Float32Array, first: number, stride: number, count: number): void {
     const table = decodeTable();
+    const { all } = this;
     const [low, high] = [this.at, this.at + count];
     let code = 0;
-    for (let i = 0; i < count; i++) {
-      code = (code + this.all[low + i] + (this.all[high + i] << 8)) & 0xffff;
-      out[i * stride + first] = table[code];
+    for (let i = 0, to = first; i < count; i++, to += stride) {
+      code = (code + all[low + i] + (all[high + i] << 8)) & 0xffff;
+      out[to] = table[code];
     }
     this.at += count * 2;
   }
 
-  steps(count: number, give: (i: number, v: number) => void): void {
-    for (let i = 0, v = 0; i < count; i++) {
-      v = (v + this.all[this.at + i]) & 0xff;
-      give(i, v);
+  /** Every `stride`th number from `first` on, as shares of `unit`. */
+  steps(out: Float32Array | Uint8Array, first: number, stride: number, count: number, unit: number): void {
+    const { all, at } = this;
+    let v = 0;
+    for (let i = 0, to = first; i < count; i++, to += stride) {
+      v = (v + all[at + i]) & 0xff;
+      out[to] = v / unit;
     }
     this.at += count;
   }

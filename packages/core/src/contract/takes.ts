@@ -90,6 +90,28 @@ export const takeTimesBody = yup.object({
     ),
 });
 
+/** A point of a frame, shares of the picture's height from its middle with y up, and the frames that it is to be followed through. */
+export const followBody = yup.object({
+  x: yup.number().strict().min(-4).max(4).required('Say where the point is.'),
+  y: yup.number().strict().min(-0.5).max(0.5).required('Say where the point is.'),
+  frame: wholeFrame,
+  from: wholeFrame,
+  to: wholeFrame.test(
+    'span',
+    'The last frame lies before the first.',
+    (to, { parent }) => to! >= (parent as { from: number }).from,
+  ),
+});
+
+/** A point of a take that was followed. */
+export interface FollowedPoint {
+  /** The thing of the set that it is on; empty: none that has a place of its own. */
+  thing: string;
+  /** The first frame of the take that it was followed in, and from there on where it is and how much of it is seen, 0..1. */
+  from: number;
+  track: Array<[x: number, y: number, seen: number]>;
+}
+
 export interface TakeRequest {
   shot: string;
   quality: TakeQuality;

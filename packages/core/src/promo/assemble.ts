@@ -11,7 +11,8 @@ import {
 } from '../composite/index.ts';
 import type { ClipPicture, LayerOf, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
-import type { Shown, ShownClip } from './cut.ts';
+import { calloutAt, type CalloutPoint } from './callout.ts';
+import { shownAt, type Shown, type ShownClip } from './cut.ts';
 import { drawOverlays, footageLength, type TakeLength } from './overlays.ts';
 import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
@@ -24,6 +25,8 @@ export interface TitleGround {
   along: LayerOf<'stroke'> | null;
   /** The picture that is seen through them, straight alpha. */
   window: Picture | null;
+  /** The point that a line goes to from it. */
+  callout?: CalloutPoint;
 }
 
 /** Draws one title; TitlePainter is the one there is. */
@@ -56,11 +59,41 @@ export function assemble(
   const out = layers ? layers(overlaid) : overlaid;
   for (const title of promo.titles) {
     const seen = windowFrame(title, promo, frame);
-    const ground = { along: strokeUnder(title, promo, frame), window: seen && pictureOf(seen) };
-    const overlay = titles.draw(titleAt(title, promo, frame), frame, width, height, ground);
+    const pointing = title.callout ? pointedAt(title, promo, frame, shown, pictureOf, takeLength) : null;
+    // Nothing is pointed at that is not there.
+    if (title.callout && !pointing) continue;
+    const ground = {
+      ...{ along: strokeUnder(title, promo, frame), window: seen && pictureOf(seen) },
+      ...(pointing && { callout: pointing.point }),
+    };
+    const now = titleAt(title, promo, frame);
+    const placed = pointing ? { ...now, x: now.x + pointing.by[0], y: now.y + pointing.by[1] } : now;
+    const overlay = titles.draw(placed, frame, width, height, ground);
     if (overlay) drawOver(out, overlay);
   }
   return out;
+}
+
+/** Where a title points, and how far it goes along with that: shares of the promo's width and height. */
+function pointedAt(
+  title: Title,
+  promo: PromoDocument,
+  frame: number,
+  shown: Shown | null,
+  pictureOf: PictureOf,
+  takeLength: TakeLength,
+): { point: CalloutPoint; by: readonly [number, number] } | null {
+  if (frame < title.start || frame >= title.start + title.length) return null;
+  const aspectOf = ({ frames }: ShownClip): number | null => {
+    const picture = frames.length > 0 ? pictureOf(frames[0]) : null;
+    return picture && picture.width / picture.height;
+  };
+  const point = calloutAt(title, promo, shown, aspectOf);
+  if (!point || point.seen <= 0) return null;
+  const first = title.callout!.rides
+    ? calloutAt(title, promo, shownAt(promo, title.start, takeLength), aspectOf)
+    : null;
+  return { point, by: first ? [point.x - first.x, point.y - first.y] : [0, 0] };
 }
 
 /** Fitted pictures: one that is played again is not resampled again. */

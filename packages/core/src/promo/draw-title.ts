@@ -3,12 +3,13 @@ import type { VectorPicture } from '../composite/index.ts';
 import type { LayerOf, Title } from '../document/index.ts';
 import type { Overlay } from '../picture/index.ts';
 import type { TitleGround } from './assemble.ts';
+import { drawCallout } from './draw-callout.ts';
 import { drawLines, strokeWay } from './draw-lines.ts';
 import { familyNames, fontFiles, ownFontAsset, TITLE_FONTS, type FontedText } from './fonts.ts';
 import { colourOf, layOutTitle, raisesOf, type LayOut, type SeenLetters } from './lay-out-title.ts';
 import { rasterOverlay } from './raster-overlay.ts';
 import { bentAlong, bentAt } from './title-bend.ts';
-import { posedParts, titlePose, type TitlePose } from './title-pose.ts';
+import { lineGrown, posedParts, titlePose, type TitlePose } from './title-pose.ts';
 import { countedTitle } from './variables.ts';
 
 /** Share of the picture's width that text may fill before it wraps. */
@@ -84,7 +85,8 @@ export class TitlePainter {
     const at = titlePose(written, frame);
     if (!at || written.text.trim() === '') return null;
     const { scale = 1, rotation = 0, opacity = 1 } = written;
-    const pose = { ...at, scale: at.scale * scale, turn: at.turn + rotation, opacity: at.opacity * opacity };
+    const seen = ground?.callout?.seen ?? 1;
+    const pose = { ...at, scale: at.scale * scale, turn: at.turn + rotation, opacity: at.opacity * opacity * seen };
     if (pose.opacity <= 0) return null;
     const { ck } = this;
     const title = { ...countedTitle(written, pose.counted), tracking: written.tracking + pose.tracking };
@@ -99,9 +101,10 @@ export class TitlePainter {
     const x = title.x * width - anchor * textWidth + pose.across * title.size;
     const y = title.y * height - textHeight / 2 + pose.down * title.size;
     const along = ground?.along ? strokeWay(ck, ground.along, width, height) : null;
-    const room = along
-      ? { left: 0, top: 0, width, height }
-      : roomOf(title, pose, [x, y, textWidth, textHeight], width, height);
+    const room =
+      along || ground?.callout
+        ? { left: 0, top: 0, width, height }
+        : roomOf(title, pose, [x, y, textWidth, textHeight], width, height);
     if (!room) return null;
     const { left, top } = room;
     // The paragraph is laid out over the full measure and aligned in it; the drawing starts at its aligned edge.
@@ -114,6 +117,10 @@ export class TitlePainter {
       ? bentAlong(along, title.x, anchor, textWidth, [middle[0], box[1] + baseline])
       : (from) => bentAt(title.bend ?? 0, textWidth, [from[0] - middle[0], from[1] - middle[1]]);
     const overlay = rasterOverlay(ck, room, (canvas) => {
+      if (ground?.callout && title.callout) {
+        const { x: px, y: py } = ground.callout;
+        drawCallout(ck, canvas, title, box, [px * width - left, py * height - top], lineGrown(title, frame));
+      }
       // Letters on a way are each turned about themselves: the way stays where it is.
       const whole = along ? { ...pose, scale: 1, turn: 0 } : pose;
       this.posed(canvas, title, whole, middle, box, (down) => {

@@ -20,7 +20,7 @@ export function frameKey(promo: PromoDocument, frame: number, takeLength: (take:
     .filter(within)
     .map((title) => [
       ...[titleAt(title, promo, frame), frame - title.start],
-      ...[strokeUnder(title, promo, frame), windowFrame(title, promo, frame)],
+      ...[strokeUnder(title, promo, frame), windowFrame(title, promo, frame), title.callout && frame],
     ]);
   const overlays = promo.overlays.filter(within);
   const layers = promo.layers.length > 0 ? compileLayers(promo).at(frame) : [];

@@ -22,6 +22,7 @@ export * from './captions.ts';
 export * from './draw-title.ts';
 export * from './title-bend.ts';
 export * from './title-now.ts';
+export * from './callout.ts';
 export { TITLE_MOVES, titleMove, type TitleMove } from './title-moves.ts';
 export * from './title-pose.ts';
 export { TITLE_LOOKS, type TitleLook } from './title-looks.ts';

@@ -46,6 +46,13 @@ export function arrivalPose(
   return pose;
 }
 
+/** How much of the line of a callout is there, as its title comes and goes. */
+export function lineGrown(title: Title, frame: number): number {
+  const way = ({ frames }: Arrival): Arrival => ({ kind: 'fade', frames });
+  const pose = arrivalPose({ ...title, arrive: way(title.arrive), leave: way(title.leave) }, frame);
+  return pose ? 1 - pow(1 - pose.opacity, 3) : 0;
+}
+
 /** The pose of each part of a title at a promo frame, besides that of the whole. */
 export function partPoses(title: Title, frame: number, count: number): TitlePose[] {
   return partTimes(title, count).map(({ begin, frames }, part) => {

@@ -104,8 +104,12 @@ interface LoadedShot {
   program: ShotProgram;
 }
 
-/** A take's shot at any frame, its models loaded. */
-export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: Files): Promise<LoadedShot> {
+/** A take's shot at any frame, its models loaded. @param effects whether what is simulated is wanted too. */
+export async function tableaux(
+  snapshot: TakeSnapshot,
+  { paths, simulations }: Files,
+  effects = true,
+): Promise<LoadedShot> {
   const loaded = await modelsFor(snapshot, paths);
   const program = compile(snapshot.set, snapshot.shot);
   const context: EvaluateContext = {
@@ -114,7 +118,7 @@ export async function tableaux(snapshot: TakeSnapshot, { paths, simulations }: F
     aspect: snapshot.width / snapshot.height,
   };
   const runs = effectRuns(program, context, snapshot.frameRate ?? { num: 24, den: 1 });
-  if (runs.size > 0) context.simulated = simulatedFrom(runs, simulations);
+  if (effects && runs.size > 0) context.simulated = simulatedFrom(runs, simulations);
   const at = (frame: number): Tableau =>
     evaluateMotion(program, shotTime(snapshot, frame), context, stepsOf(snapshot, frame));
   return { at, loaded, runs, program };

@@ -1,9 +1,11 @@
+import type { FollowedPoint } from '@tender-orbit/core/contract';
 import { takeLength, type TakeSnapshot } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
 import type { AssetStore } from '../assets/index.ts';
 import type { Job, JobHandler } from '../jobs/index.ts';
 import { WorkerPool } from '../workers/index.ts';
 import { filePaths } from './file-paths.ts';
+import type { FollowRequest } from './follow-point.ts';
 import type { FrameQueue } from './frame-queue.ts';
 import type { FrameStore } from './frame-store.ts';
 import type { Probe } from './render-frame.ts';
@@ -26,7 +28,7 @@ export class RenderNode {
   private readonly pool: WorkerPool<RenderTask, Uint8Array | string[] | null>;
   /** A probe, and a look at what frames show, run in threads of their own: they do not wait behind a long frame. */
   private readonly probes: WorkerPool<RenderTask, Probe | number>;
-  private readonly looks: WorkerPool<RenderTask, string[]>;
+  private readonly looks: WorkerPool<RenderTask, string[] | FollowedPoint>;
   private readonly works = new Map<string, Promise<Work>>();
 
   constructor(
@@ -103,7 +105,22 @@ export class RenderNode {
       `The ${length} frames of "${name}" could not be evaluated within ${PROBE_SECONDS} s: shorten the shot, or hide what is not needed.`,
       name,
     );
-    return this.looks.run(this.taskOf('contents', snapshot), { seconds: PROBE_SECONDS, tooHeavy });
+    return (await this.looks.run(this.taskOf('contents', snapshot), { seconds: PROBE_SECONDS, tooHeavy })) as string[];
+  }
+
+  /** Follows a point through frames of a take: see followPoint(). @throws Problem `take/too-heavy` when that does not come to an end. */
+  async follow(take: string, point: FollowRequest): Promise<FollowedPoint> {
+    const { snapshot, paths } = await this.workOf(take);
+    const { name } = snapshot.shot;
+    const tooHeavy = new Problem(
+      'take/too-heavy',
+      `"${name}" could not be looked through within ${PROBE_SECONDS} s: shorten the clip.`,
+      name,
+    );
+    const span = Array.from({ length: point.to - point.from + 1 }, (_, n) => point.from + n);
+    const raw = Object.fromEntries([...span, point.frame].map((f) => [f, this.frames.lightPath(take, f)]));
+    const task = { ...this.plain('follow', snapshot, paths), raw, point };
+    return (await this.looks.run(task, { seconds: PROBE_SECONDS, tooHeavy })) as FollowedPoint;
   }
 
   private taskOf(task: RenderTask['task'], snapshot: TakeSnapshot): RenderTask {

@@ -11,6 +11,8 @@ import {
   type Probe,
 } from './render-frame.ts';
 
+import type { FollowedPoint } from '@tender-orbit/core/contract';
+import { followPoint, type FollowRequest } from './follow-point.ts';
 import { sketchFrame, sketchProbe } from './sketch-frame.ts';
 
 /** Whoever works at this machine, and the server's own answers, come first. Of this thread alone: its number is 0 to itself. */
@@ -23,10 +25,11 @@ try {
 
 /**
  * A frame whole, its first half (`trace`: passes written to a file) or second half (`develop`); a take to measure, or
- * what its frames show; a chunk of an effect to simulate (`simulate`), or how long all of it would take (`simulation`).
+ * what its frames show; a chunk of an effect to simulate (`simulate`), or how long all of it would take (`simulation`); a point
+ * to follow (`follow`), `raw` being the files of the frames' light.
  */
 export interface RenderTask {
-  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents' | 'simulate' | 'simulation';
+  task: 'frame' | 'trace' | 'develop' | 'probe' | 'contents' | 'simulate' | 'simulation' | 'follow';
   snapshot: TakeSnapshot;
   frame: number;
   /** Model files by hash. */
@@ -41,6 +44,8 @@ export interface RenderTask {
   simulations: string;
   effect?: number;
   chunk?: number;
+  /** The point that is followed. */
+  point?: FollowRequest;
 }
 
 export default async function run({
@@ -55,7 +60,8 @@ export default async function run({
   simulations,
   effect = 0,
   chunk = 0,
-}: RenderTask): Promise<Uint8Array | Probe | string[] | number | null> {
+  point,
+}: RenderTask): Promise<Uint8Array | Probe | FollowedPoint | string[] | number | null> {
   const files = { paths, simulations };
   switch (task) {
     case 'frame':
@@ -72,6 +78,8 @@ export default async function run({
       return contentsOf(snapshot, files);
     case 'simulate':
       return simulateEffect(snapshot, effect, chunk, files);
+    case 'follow':
+      return followPoint(snapshot, point!, (f) => raw[f] ?? '', files);
     case 'simulation':
       return simulationOf(snapshot, files, snapshot.set.effects[effect]?.id);
   }

@@ -1,9 +1,11 @@
 import { Router, type Request } from 'express';
 import {
+  followBody,
   takeBody,
   takeOrderBody,
   takeTimesBody,
   type Estimate,
+  type FollowedPoint,
   type TakeMade,
   type TakeRequest,
 } from '@tender-orbit/core/contract';
@@ -28,6 +30,9 @@ export interface TakeContext extends JobsContext {
   renderNode: RenderNode;
   config: { renderWorkers: number };
 }
+
+/** Frames that a point is followed through at most. */
+const FOLLOWED = 2000;
 
 /** Frames that a shot has at most: the last one of all of them. */
 const LAST = 100_000;
@@ -150,6 +155,15 @@ export function takeRoutes(ctx: TakeContext): Router {
     dispatcher.wake();
     events.changed(take.campaign);
     res.status(201).json(made satisfies TakeMade);
+  });
+
+  /** What is seen at a point of a frame, followed through frames of the take. */
+  router.post('/takes/:id/follow', async (req, res) => {
+    const take = await ownTake(req);
+    const point = await followBody.validate(req.body ?? {});
+    const to = Math.min(point.to, point.from + FOLLOWED - 1);
+    const followed = await renderNode.follow(take.id, { ...point, to });
+    res.json(followed satisfies FollowedPoint);
   });
 
   router.put('/campaigns/:id/takes/order', async (req, res) => {

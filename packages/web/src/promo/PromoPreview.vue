@@ -9,6 +9,7 @@ import { colourAt } from '../composite/colour-at.ts';
 import type { PreviewReply } from '../workers/preview-worker.ts';
 import { openPreviewLanes } from './preview-lanes.ts';
 import CutSwitch from './CutSwitch.vue';
+import { useCallout } from './use-callout.ts';
 import { usePromo } from './use-promo.ts';
 import { usePromoCarry } from './use-promo-carry.ts';
 import { IconButton, SelectField, optionsOf } from '../ui/index.ts';
@@ -124,9 +125,13 @@ function pick(event: PointerEvent): void {
 }
 
 const carry = usePromoCarry(() => size.value.height);
+const callout = useCallout();
 function down(event: PointerEvent): void {
   if (rack.drawing === 'colour') pick(event);
-  else carry.down(event);
+  else if (callout.picking.value) {
+    const box = canvas.value!.getBoundingClientRect();
+    void callout.pointAt((event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
+  } else carry.down(event);
 }
 </script>
 
@@ -152,7 +157,10 @@ function down(event: PointerEvent): void {
           ref="canvas"
           data-test="promo-canvas"
           :aria-label="`Promo at frame ${frame + 1}`"
-          :class="{ carry: carry.carries.value, picking: rack.drawing === 'colour' }"
+          :class="{
+            carry: carry.carries.value,
+            picking: rack.drawing === 'colour' || callout.picking.value !== '',
+          }"
           @pointerdown="down"
           @pointermove="carry.move"
           @pointerup="carry.up"
@@ -178,7 +186,13 @@ function down(event: PointerEvent): void {
           <rect x="10" y="10" width="80" height="80" />
         </svg>
       </div>
-      <span v-if="missing" class="chip still note">This frame of the take is not rendered yet</span>
+      <span v-if="callout.picking.value" class="chip still note" role="status"
+        >Press on the product that the callout is to point at</span
+      >
+      <span v-else-if="callout.following.value" class="chip still note" role="status"
+        >Following the point through the take...</span
+      >
+      <span v-else-if="missing" class="chip still note">This frame of the take is not rendered yet</span>
     </div>
   </section>
 </template>

@@ -5,6 +5,7 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
 import { byteWords } from '../controls/byte-words.ts';
+import { useCallout } from './use-callout.ts';
 import { useFootage } from './use-footage.ts';
 import { usePromo } from './use-promo.ts';
 import { confirm, openContextMenu, PickCard, UiButton } from '../ui/index.ts';
@@ -13,6 +14,7 @@ const campaign = useCampaign();
 const notices = useNotices();
 const { promo, range, run, addTake, insertTake, addTitle } = usePromo();
 const { addOver } = useFootage();
+const { add: addCallout } = useCallout();
 /** A take has the rate of the campaign. */
 const sourceOfTake = (take: TakeSummary) => ({
   ...{ id: take.id, name: take.name, frames: take.length },
@@ -131,7 +133,16 @@ const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.t
     >
       Delete unused in-betweens
     </UiButton>
-    <UiButton tone="primary" class="add" data-test="add-title" @click="addTitle">Add title</UiButton>
+    <div class="row add">
+      <UiButton tone="primary" data-test="add-title" @click="addTitle">Add title</UiButton>
+      <UiButton
+        tip="A tag whose line stays on a point of the product"
+        :disabled="!promo?.clips.length"
+        data-test="add-callout"
+        @click="addCallout"
+        >Add callout</UiButton
+      >
+    </div>
   </div>
 </template>
 

@@ -12,6 +12,7 @@ import {
 import { shortened } from '@tender-orbit/core/text';
 import { useTitleStyles } from '../stores/index.ts';
 import FontField from '../controls/FontField.vue';
+import CalloutFields from './CalloutFields.vue';
 import TitleDress from './TitleDress.vue';
 import TitleFill from './TitleFill.vue';
 import TitleGallery from './TitleGallery.vue';
@@ -117,6 +118,7 @@ const ALIGNS: Array<{ value: Title['align']; label: string; icon: string }> = [
   <TitleRuns :title="title" :selection="selection" />
   <TitleFill :title="title" />
   <TitleDress :title="title" />
+  <CalloutFields :title="title" />
   <TitlePlace :title="title" />
   <ToggleRow
     class="aligns"

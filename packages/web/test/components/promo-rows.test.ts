@@ -12,14 +12,16 @@ import {
 } from '@tender-orbit/core/document';
 import { placedClips } from '@tender-orbit/core/promo';
 import { computed, defineComponent, h, ref } from 'vue';
+import CalloutFields from '../../src/promo/CalloutFields.vue';
 import OverlayDetails from '../../src/promo/OverlayDetails.vue';
 import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import TakeShelf from '../../src/promo/TakeShelf.vue';
 import type { PromoPlayer } from '../../src/promo/use-player.ts';
+import { useCallout } from '../../src/promo/use-callout.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useRack } from '../../src/stores/index.ts';
 import { clearPage, drag, fromMenu, layOut, rest } from './mounted.ts';
-import { openCampaign, panel, wholeTake } from './open-campaign.ts';
+import { asked, openCampaign, panel, wholeTake } from './open-campaign.ts';
 
 const real = globalThis.fetch;
 const promo = (): PromoDocument => useCampaign().promo!;
@@ -38,7 +40,8 @@ const order = (): string[] => promo().clips.map(({ id }) => id);
 
 describe('the rows of Promo', () => {
   beforeEach(async () => {
-    await openCampaign({}, { takes: [take('t1'), take('t2')] });
+    const followed = { thing: 'jar', from: 0, track: [[0.1, 0.2, 1]] };
+    await openCampaign({ 'POST /api/takes/t1/follow': followed }, { takes: [take('t1'), take('t2')] });
     const { chosen, frame, range } = usePromo();
     chosen.value = null;
     frame.value = 0;
@@ -140,5 +143,35 @@ describe('the rows of Promo', () => {
       ...{ thing: promo().overlays[0].id, path: 'x' },
       keys: [{ frame: 0, value: 0.5, ease: promo().tracks[0].keys[0].ease }],
     });
+  });
+
+  it('a callout is pointed at what is pressed in the picture, by the take’s own frame', async () => {
+    const { add, picking, pointAt } = useCallout();
+    const { frame, chosen } = usePromo();
+    frame.value = 25;
+    const shelf = panel(TakeShelf);
+    await shelf.find('[data-test=add-callout]').trigger('click');
+    const [title] = promo().titles;
+    expect([title.start, title.length, picking.value]).deep.equal([25, 15, title.id]);
+    await pointAt(0.75, 0.25);
+    const [, , body] = asked.find(([, path]) => path === '/api/takes/t1/follow')!;
+    expect(body).deep.equal({ x: (0.25 * 16) / 9, y: 0.25, frame: 15, from: 0, to: 89 });
+    const fields = panel(defineComponent(() => () => h(CalloutFields, { title: promo().titles[0] })));
+    await fields.find('button').trigger('click');
+    await rest();
+    expect(promo().titles[0].callout).deep.include({ take: 't1', track: [0.1, 0.2, 1], rides: false, mark: 'ring' });
+    await fields.find('input[type=checkbox]').setValue(true);
+    expect(promo().titles[0].callout!.rides).equal(true);
+    await fields
+      .findAll('button')
+      .find((b) => b.text() === 'No line')!
+      .trigger('click');
+    expect(promo().titles[0].callout).equal(undefined);
+    // Another choice ends the picking.
+    add();
+    expect(picking.value).not.equal('');
+    chosen.value = null;
+    await rest();
+    expect(picking.value).equal('');
   });
 });

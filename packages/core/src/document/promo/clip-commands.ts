@@ -55,16 +55,16 @@ export function changeClips(label: string, changes: readonly ClipChange[]): Prom
 }
 
 /** Gives a clip or a title a part that it may have or lack; null takes it away. */
-export function setPart<K extends 'into' | 'pace' | 'fill' | 'parts' | 'dress'>(
+export function setPart<K extends 'into' | 'pace' | 'fill' | 'parts' | 'dress' | 'callout'>(
   id: string,
   label: string,
   part: K,
-  value: (K extends 'parts' | 'dress' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
+  value: (K extends 'parts' | 'dress' | 'callout' ? Title[K] : K extends keyof Clip ? Clip[K] : never) | null,
 ): PromoCommand {
   return {
     label,
     run: ({ clips, titles }) => {
-      const ofTitle = part === 'parts' || part === 'dress';
+      const ofTitle = part === 'parts' || part === 'dress' || part === 'callout';
       const owner: Clip | Title | undefined = (ofTitle ? titles : clips).find((item) => item.id === id);
       if (!owner) return;
       const values = owner as unknown as Record<string, unknown>;

@@ -27,6 +27,7 @@ import { TITLE_PROPERTIES, type TitlePath } from './title-values.ts';
 import {
   ALIGNMENTS,
   ARRIVAL_KINDS,
+  CALLOUT_MARKS,
   CLIP_FILLS,
   IN_BETWEENS,
   IRIS_SHAPES,
@@ -60,6 +61,7 @@ import {
   type TextRun,
   type Title,
   type TitleDress,
+  type TitleCallout,
   type TitleFill,
   type TitleWindow,
   type Transition,
@@ -185,6 +187,16 @@ const title = shape<Title>({
     }),
   ),
   along: optional(text('Stroke', 64)),
+  callout: optional(
+    shape<TitleCallout>({
+      take: text('Take of the callout', 64),
+      from: whole('First frame', 0, PROMO_LIMITS.frames),
+      track: list('Places of the callout', finite('Place', -100, 100), 3 * PROMO_LIMITS.followed),
+      line: finite('Line', 0, 2),
+      mark: oneOf('Mark', CALLOUT_MARKS),
+      rides: flag('Goes along'),
+    }),
+  ),
 });
 
 const music = shape<MusicUse>({
