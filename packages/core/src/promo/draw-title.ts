@@ -6,6 +6,7 @@ import type { TitleGround } from './assemble.ts';
 import { drawCallout } from './draw-callout.ts';
 import { drawLines, strokeWay } from './draw-lines.ts';
 import { familyNames, fontFiles, ownFontAsset, TITLE_FONTS, type FontedText } from './fonts.ts';
+import type { TitleBox } from './fit-titles.ts';
 import { colourOf, layOutTitle, raisesOf, type LayOut, type SeenLetters } from './lay-out-title.ts';
 import { rasterOverlay } from './raster-overlay.ts';
 import { bentAlong, bentAt } from './title-bend.ts';
@@ -134,6 +135,22 @@ export class TitlePainter {
     const { data } = overlay;
     if (pose.opacity < 1) for (let i = 0; i < data.length; i++) data[i] = data[i] * pose.opacity + 0.5;
     return overlay;
+  }
+
+  /** How large a title is once it is there, with the box behind it, in a picture of some width. */
+  measure(title: Title, width: number): TitleBox {
+    const measure = this.measureOf(title, width);
+    const paragraph = layOutTitle(this.ck, this.provider, title, { measure });
+    const { size, dress, scale = 1 } = title;
+    const room = dress && dress.box > 0 ? dress.boxPadding * size : 0;
+    const box: TitleBox = {
+      wide: (Math.min(measure, paragraph.getLongestLine()) + 2 * room) * scale,
+      high: (paragraph.getHeight() + room) * scale,
+      lines: paragraph.getLineMetrics().length,
+      widest: (paragraph.getMinIntrinsicWidth() + 2 * room) * scale,
+    };
+    paragraph.delete();
+    return box;
   }
 
   /** A stroke or a vector picture over a picture of the given size; null when nothing of it is seen. */

@@ -47,8 +47,8 @@ export interface Reframing {
 /** Share of the frame's width that what is followed fills at most. */
 const WIDEST = 0.9;
 /** What is kept free at the sides, and above and below where controls lie over upright films, shares of the frame. */
-const SIDES = 0.06;
-const ENDS = 0.09;
+export const SIDES = 0.06;
+export const ENDS = 0.09;
 
 /** Values that follow what is to be seen. */
 const FOLLOWED = ['x', 'y', 'scale'];

@@ -3,6 +3,7 @@ import type { PromoDocument } from '@tender-orbit/core/document';
 import { reframed } from '@tender-orbit/core/promo';
 import { confirm } from '../ui/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
+import { fittedCopy } from './fitted-copy.ts';
 import { useFocus } from './use-focus.ts';
 import { usePromo } from './use-promo.ts';
 
@@ -47,12 +48,11 @@ export function useCuts(): {
       if (!to) return campaign.addPromo({ ...plain, name: `${base} copy`.slice(0, 120) });
       await modelsOf(plain);
       const lengths = new Map(campaign.takes.map((t) => [t.id, t.length]));
-      await campaign.addPromo(
-        reframed(plain, {
-          ...{ ...sizeIn(to, plain.width, plain.height), name: `${base} ${to.wide}x${to.high}` },
-          ...{ focusOf, takeAspect: campaign.aspect, takeLength: (take) => lengths.get(take) ?? 0 },
-        }),
-      );
+      const made = reframed(plain, {
+        ...{ ...sizeIn(to, plain.width, plain.height), name: `${base} ${to.wide}x${to.high}` },
+        ...{ focusOf, takeAspect: campaign.aspect, takeLength: (take) => lengths.get(take) ?? 0 },
+      });
+      await campaign.addPromo(await fittedCopy(plain, JSON.parse(JSON.stringify(made)) as PromoDocument));
     });
     chosen.value = null;
     frame.value = 0;

@@ -1,5 +1,17 @@
-import type { Title } from '@tender-orbit/core/document';
+import type { PromoDocument, Title } from '@tender-orbit/core/document';
+import { fitTitles, promoTexts } from '@tender-orbit/core/promo';
 import { openTitlePainter } from './title-painter.ts';
+
+/** Titles of a copy of a cut, brought into its picture as they are really set. */
+export interface FitRequest {
+  key: string;
+  before: PromoDocument;
+  after: PromoDocument;
+}
+export interface FitReply {
+  key: string;
+  titles: Title[];
+}
 
 /** Draws titles by themselves, for the gallery. */
 export interface TitleRequest {
@@ -39,7 +51,18 @@ async function draw({ key, title, frames, width, height }: TitleRequest): Promis
   self.postMessage(reply, { transfer: pictures.filter((p) => p !== null) });
 }
 
-self.onmessage = ({ data }: MessageEvent<TitleRequest>) => {
+async function fit({ key, before, after }: FitRequest): Promise<void> {
+  const ready = await painter;
+  await ready.need(promoTexts(after, []));
+  const titles = fitTitles(before, after, (title, width) => ready.measure(title, width));
+  self.postMessage({ key, titles } satisfies FitReply);
+}
+
+self.onmessage = ({ data }: MessageEvent<TitleRequest | FitRequest>) => {
+  if ('after' in data) {
+    void fit(data).catch(() => self.postMessage({ key: data.key, titles: data.after.titles } satisfies FitReply));
+    return;
+  }
   turn = turn
     .then(() => draw(data))
     .catch(() => self.postMessage({ key: data.key, pictures: [] } satisfies TitleReply));

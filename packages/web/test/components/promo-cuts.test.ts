@@ -8,7 +8,9 @@ import { useCampaign } from '../../src/stores/index.ts';
 import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { question } from '../../src/ui/confirm.ts';
 import { choose, clearPage, rest, type show } from './mounted.ts';
+import { heldWorkers } from './held-workers.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
+import type { FitReply, FitRequest } from '../../src/workers/title-worker.ts';
 
 /** Opens the menu of cuts and takes a line of it. */
 async function take(menu: ReturnType<typeof show>, title: string): Promise<void> {
@@ -24,6 +26,7 @@ const cuts = (): string[] => useCampaign().promoIds;
 
 describe('promo: cuts', () => {
   const real = globalThis.fetch;
+  const worker = heldWorkers<FitRequest, FitReply>();
   beforeEach(async () => {
     const promos = [newPromo('Launch 16x9', 960, 540), newPromo('Teaser', 600, 600)];
     const none = Object.fromEntries(
@@ -56,12 +59,17 @@ describe('promo: cuts', () => {
   it('a copy in another proportion is made, saved and taken in hand', async () => {
     const menu = panel(CutSwitch);
     await take(menu, 'Copy to 9:16, the crop follows the product');
+    await worker.asked();
+    const { after, key } = worker.requests.at(-1)!;
+    // Its titles come back as the worker has fitted them.
+    worker.reply({ key, titles: after.titles.map((title) => ({ ...title, x: 0.5 })) });
     await rest(100);
     const [, , body] = asked.find(([method, path]) => method === 'POST' && path.endsWith('/promos'))!;
     expect(body).include({ name: 'Launch 9x16', width: 540, height: 960 });
     const made = body as PromoDocument;
     expect(made.clips[0]).deep.include({ fill: 'cropped', length: 48 });
-    expect(made.titles[0]).include({ text: 'Slow', x: 0.94 });
+    expect(made.titles[0]).include({ text: 'Slow', x: 0.5 });
+    expect(after.titles[0].x).equal(0.94);
     expect(cuts()).deep.equal(['promo0', 'promo1', 'made']);
     expect(useCampaign().promo!.name).equal('Launch 9x16');
   });
