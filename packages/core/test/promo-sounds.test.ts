@@ -83,6 +83,32 @@ describe('promo: sounds', () => {
       expect(left[i] * left[i] + right[i] * right[i], String(i)).closeTo(2 * 0.25 * 0.25, 1e-4);
   });
 
+  it('gain and pan follow keys, whose frames count from its accent, and go with it', () => {
+    const keyed = (path: string, from: number, to: number) => ({
+      ...{ thing: 's', path },
+      keys: [
+        { frame: 0, value: from, ease: 'linear' as const },
+        { frame: 12, value: to, ease: 'linear' as const },
+      ],
+    });
+    const of = promo({ sounds: [fileSound(12)], tracks: [keyed('gain', 0, -12)] });
+    const { left } = track(of);
+    const at = (seconds: number): number => left[Math.round(seconds * SAMPLE_RATE)];
+    expect(at(0.5)).closeTo(0.25, 1e-5);
+    expect(at(0.75)).closeTo(0.25 * decibelsToGain(-6), 1e-4);
+    expect(at(0.99)).closeTo(0.25 * decibelsToGain(-11.76), 1e-4);
+    const panned = track(promo({ sounds: [fileSound(12, { panTo: 1 })], tracks: [keyed('pan', 1, -1)] }));
+    expect(panned.left[SAMPLE_RATE / 2]).closeTo(0, 1e-5);
+    expect(panned.right[Math.round(0.99 * SAMPLE_RATE)]).below(0.02);
+    // A made sound begins before its accent: there its first key holds.
+    const made = promo({ sounds: [{ ...newKitSound('s', 'whoosh', 24), fadeIn: 0 }], tracks: [keyed('gain', -20, 0)] });
+    const plain = track(promo({ sounds: [{ ...newKitSound('s', 'whoosh', 24), fadeIn: 0 }] }));
+    const early = Math.round((soundSpan(made.sounds[0], RATE).from + 0.1) * SAMPLE_RATE);
+    const loudest = (sound: Sound): number => Math.max(...sound.left.subarray(early, early + 2000).map(Math.abs));
+    expect(loudest(track(made)) / loudest(plain)).closeTo(decibelsToGain(-20), 1e-3);
+    expect(runCommand(of, deleteSound('s')).tracks).deep.equal([]);
+  });
+
   it('the music goes down while a sound that ducks it is loud, and comes back', () => {
     const ducking = promo({ music: music(), sounds: [fileSound(12, { duck: 12 })] });
     const { left } = track(ducking, level(0.2));

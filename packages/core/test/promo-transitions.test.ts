@@ -110,3 +110,44 @@ describe('promo: a wipe of smoke', () => {
     });
   });
 });
+
+describe('promo: flying past a picture', () => {
+  /** A frame of it: the going picture is red, the coming one blue. */
+  function flown(t: number, angle = 0): Float32Array {
+    return plates.within(() => {
+      const [going, coming] = [plates.make(WIDE, HIGH), plates.make(WIDE, HIGH)];
+      for (let i = 0; i < going.data.length; i += 4) {
+        going.data.set([1, 0, 0, 1], i);
+        coming.data.set([0, 0, 1, 1], i);
+      }
+      drawTransition(plates, going, coming, { ...newTransition('fly', 12), angle }, t);
+      return going.data.slice();
+    });
+  }
+  const share = (data: Float32Array, c: number, x0 = 0, x1 = WIDE): number => {
+    let [total, count] = [0, 0];
+    for (let y = 0; y < HIGH; y++)
+      for (let x = x0; x < x1; x++) [total, count] = [total + data[(y * WIDE + x) * 4 + c], count + 1];
+    return total / count;
+  };
+
+  it('begins with the one, ends with the other, and is nowhere empty in between', () => {
+    expect(share(flown(0.001), 0)).closeTo(1, 1e-3);
+    expect(share(flown(0.999), 2)).closeTo(1, 1e-3);
+    let gone = 1;
+    for (const t of [0.2, 0.4, 0.5, 0.6, 0.8]) {
+      const data = flown(t);
+      for (let i = 0; i < data.length; i += 4) expect(data[i] + data[i + 2]).closeTo(1, 2e-3);
+      expect(share(data, 0)).most(gone + 1e-6);
+      gone = share(data, 0);
+    }
+    expect(gone).equal(0);
+  });
+
+  it('the going one leaves on the side that the camera does not fly to', () => {
+    const data = flown(0.44);
+    expect(share(data, 0, 0, WIDE / 2)).above(share(data, 0, WIDE / 2) + 0.1);
+    const other = flown(0.44, 180);
+    expect(share(other, 0, WIDE / 2)).above(share(other, 0, 0, WIDE / 2) + 0.1);
+  });
+});

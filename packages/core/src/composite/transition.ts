@@ -4,6 +4,7 @@ import { DEGREES } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
 import { blend } from './blend.ts';
 import { blurPlate, Pyramid } from './blur.ts';
+import { flyPast } from './fly-past.ts';
 import { placeOf } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
 import { smokeFront } from './smoke-front.ts';
@@ -262,6 +263,7 @@ const DRAW: Record<TransitionKind, Draw> = {
     });
   },
   smoke: smokeWipe,
+  fly: flyPast,
   luma: (plates, going, coming, { softness }, t) => {
     const { width, data } = going;
     const soft = Math.max(0.02, softness);

@@ -23,6 +23,7 @@ export * from './draw-title.ts';
 export * from './title-bend.ts';
 export * from './title-now.ts';
 export * from './callout.ts';
+export { keyedValues } from './keyed-values.ts';
 export { fitTitles, type TitleBox, type TitleBoxOf } from './fit-titles.ts';
 export { TITLE_MOVES, titleMove, type TitleMove } from './title-moves.ts';
 export * from './title-pose.ts';

@@ -6,7 +6,7 @@ import { promoSections } from './music-time.ts';
 
 /** What is heard as a transition is seen; dissolves and dips are quiet. */
 const OF_TRANSITIONS: Partial<Record<Transition['kind'], KitKind>> = {
-  ...{ wipe: 'whoosh', push: 'whoosh', slide: 'whoosh', zoom: 'whoosh', whip: 'whoosh' },
+  ...{ wipe: 'whoosh', push: 'whoosh', slide: 'whoosh', zoom: 'whoosh', whip: 'whoosh', fly: 'whoosh' },
   ...{ iris: 'whoosh', leak: 'shimmer', smoke: 'smoke-puff' },
   flash: 'hit',
 };

@@ -11,17 +11,10 @@ import {
   type Sound,
 } from '../audio/index.ts';
 import { MUSIC_PROPERTIES, MUSIC_THING, type PromoDocument } from '../document/index.ts';
-import { compileCurve } from '../motion/index.ts';
-import {
-  beatsBetween,
-  framesToSamples,
-  framesToSeconds,
-  secondsToFrames,
-  type BeatGrid,
-  type FrameRate,
-} from '../time/index.ts';
+import { beatsBetween, framesToSamples, framesToSeconds, type BeatGrid, type FrameRate } from '../time/index.ts';
 import { placedClips, promoLength } from './cut.ts';
 import { editedMusic, editedSeconds } from './music-time.ts';
+import { sampledCurve } from './sampled-curve.ts';
 import { layDownSounds } from './sounds.ts';
 
 /** Highest peak of a promo that is mixed or brought to a loudness, in dBTP. */
@@ -117,42 +110,22 @@ function musicBed(promo: PromoDocument, rate: FrameRate, file: Sound, samples: n
   ]);
   let known = beds.get(music);
   if (known?.key !== key) {
-    const gains = keyedValues(promo, rate, 'gain', samples, sampleRate);
+    const time = { rate, sampleRate, samples, lead: 0 };
+    const curveOf = (path: keyof typeof MUSIC_PROPERTIES): ReturnType<typeof sampledCurve> =>
+      sampledCurve(promo, MUSIC_THING, path, MUSIC_PROPERTIES[path], time);
+    const gains = curveOf('gain');
     const own = { ...use, ...(ring > 0 && { fadeOut: 0 }), ...(gains && { gain: 0 }) };
     const bed = mixMusic(music, own, samples, sampleRate);
     if (gains)
       for (const channel of [bed.left, bed.right])
         for (let i = 0; i < samples; i++) channel[i] = limit(channel[i] * decibelsToGain(gains(i)));
-    const corners = keyedValues(promo, rate, 'lowPass', samples, sampleRate) ?? (lowPass ? () => lowPass : null);
+    const corners = curveOf('lowPass') ?? (lowPass ? () => lowPass : null);
     if (corners) dampen(bed, corners);
     if (ring > 0) ringOut(bed, stop, ring);
     beds.set(music, (known = { key, bed }));
   }
   const { bed } = known;
   return { ...bed, left: bed.left.slice(), right: bed.right.slice() };
-}
-
-/** Samples between two values of a key's curve. */
-const SET_EVERY = 32;
-
-/** Values of the music that are keyed, by the sample; null where they are not. */
-function keyedValues(
-  promo: PromoDocument,
-  rate: FrameRate,
-  path: keyof typeof MUSIC_PROPERTIES,
-  samples: number,
-  sampleRate: number,
-): ((sample: number) => number) | null {
-  const track = promo.tracks.find((t) => t.thing === MUSIC_THING && t.path === path && t.keys.length > 0);
-  const curve = track && compileCurve(track, MUSIC_PROPERTIES[path], promo.eases);
-  if (!curve) return null;
-  const values = Float32Array.from({ length: Math.ceil(samples / SET_EVERY) + 1 }, (_, n) =>
-    Number(curve.at(secondsToFrames((n * SET_EVERY) / sampleRate, rate))),
-  );
-  return (sample) => {
-    const n = Math.floor(sample / SET_EVERY);
-    return values[n] + ((values[n + 1] ?? values[n]) - values[n]) * (sample / SET_EVERY - n);
-  };
 }
 
 /** Brings a sound to a loudness in LUFS, its peaks limited, or as near as they can be limited without being heard. */

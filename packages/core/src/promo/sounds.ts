@@ -1,7 +1,8 @@
 import { dampen, decibelsToGain, makeKitSound, SOUND_KIT, silence, type KitSound, type Sound } from '../audio/index.ts';
-import type { PromoDocument, PromoSound } from '../document/index.ts';
+import { SOUND_PROPERTIES, type PromoDocument, type PromoSound } from '../document/index.ts';
 import { cos, exp, pow, sin } from '../maths/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
+import { sampledCurve } from './sampled-curve.ts';
 
 /** Made sounds that are kept: dragging one sound of a promo does not make the others again. */
 const KEPT = 48;
@@ -23,13 +24,14 @@ export function kitSoundOf(kit: KitSound, sampleRate: number): Sound {
 export const soundSeconds = ({ source }: PromoSound): number =>
   source.kind === 'made' ? source.sound.seconds : source.seconds;
 
+/** Seconds of a sound before its accent. */
+const leadOf = (sound: PromoSound): number =>
+  sound.source.kind === 'made' ? SOUND_KIT[sound.source.sound.kind].accent * soundSeconds(sound) : 0;
+
 /** Where a sound begins and ends on the promo's time line, in seconds; it may begin before the promo does. */
 export function soundSpan(sound: PromoSound, rate: FrameRate): { from: number; to: number } {
-  const { source, at } = sound;
-  const seconds = soundSeconds(sound);
-  const lead = source.kind === 'made' ? SOUND_KIT[source.sound.kind].accent * seconds : 0;
-  const from = framesToSeconds(at, rate) - lead;
-  return { from, to: from + seconds };
+  const from = framesToSeconds(sound.at, rate) - leadOf(sound);
+  return { from, to: from + soundSeconds(sound) };
 }
 
 /** Seconds in which the level that ducks the music follows a sound up and down. */
@@ -75,7 +77,13 @@ class Ducking {
 }
 
 /** A sound with its gain, its fades (equal power) and its way between left and right (equal power, 0 dB in the middle). */
-function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sound>): Sound | null {
+function heardOf(
+  sound: PromoSound,
+  promo: Pick<PromoDocument, 'tracks' | 'eases'>,
+  frames: FrameRate,
+  rate: number,
+  files: ReadonlyMap<string, Sound>,
+): Sound | null {
   const { source, gain, pan, panTo, fadeIn, fadeOut } = sound;
   const whole = source.kind === 'made' ? kitSoundOf(source.sound, rate) : files.get(source.asset);
   if (!whole) return null;
@@ -89,13 +97,17 @@ function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sou
   }
   const { sweep } = sound;
   if (sweep) dampen(out, (i) => sweep[0] * pow(sweep[1] / sweep[0], i / samples));
+  const time = { rate: frames, sampleRate: rate, samples, lead: leadOf(sound) };
+  const gains = sampledCurve(promo, sound.id, 'gain', SOUND_PROPERTIES.gain, time);
+  const pans = sampledCurve(promo, sound.id, 'pan', SOUND_PROPERTIES.pan, time);
   const level = decibelsToGain(gain);
   const [rise, fall] = [fadeIn, fadeOut].map((seconds) => Math.round(seconds * rate));
   for (let i = 0; i < samples; i++) {
-    let now = level;
+    let now = gains ? decibelsToGain(gains(i)) : level;
     if (i < rise) now *= sin(((i / rise) * Math.PI) / 2);
     if (samples - 1 - i < fall) now *= sin((((samples - 1 - i) / fall) * Math.PI) / 2);
-    const angle = ((pan + (panTo - pan) * (i / samples) + 1) * Math.PI) / 4;
+    const side = pans ? pans(i) : pan + (panTo - pan) * (i / samples);
+    const angle = ((side + 1) * Math.PI) / 4;
     out.left[i] *= now * cos(angle) * Math.SQRT2;
     out.right[i] *= now * sin(angle) * Math.SQRT2;
   }
@@ -108,7 +120,7 @@ function heardOf(sound: PromoSound, rate: number, files: ReadonlyMap<string, Sou
  */
 export function layDownSounds(
   music: Sound,
-  promo: Pick<PromoDocument, 'sounds'>,
+  promo: Pick<PromoDocument, 'sounds' | 'tracks' | 'eases'>,
   rate: FrameRate,
   files: ReadonlyMap<string, Sound>,
 ): { sounds: Sound; heard: boolean } {
@@ -118,7 +130,7 @@ export function layDownSounds(
   const heard = promo.sounds
     .filter((sound) => sound.on)
     .flatMap((sound) => {
-      const own = heardOf(sound, sampleRate, files);
+      const own = heardOf(sound, promo, rate, sampleRate, files);
       const from = Math.round(soundSpan(sound, rate).from * sampleRate);
       if (own && sound.duck > 0) ducking.add(own, from, sound.duck);
       return own ? [{ own, from }] : [];

@@ -29,6 +29,7 @@ const KINDS = optionsOf<TransitionKind | 'cut'>({
   push: 'push',
   slide: 'slide over',
   zoom: 'zoom through',
+  fly: 'fly past',
   whip: 'whip',
   leak: 'light leak',
   smoke: 'smoke',
@@ -42,7 +43,7 @@ const SIDES = optionsOf<'0' | '90' | '180' | '270'>({
 const sided = computed(() => clip.into && ['push', 'slide', 'whip'].includes(clip.into.kind));
 /** Which kinds ask for more than how long they take. */
 const ASKED: Record<'angle' | 'softness' | 'colour', readonly TransitionKind[]> = {
-  angle: ['wipe', 'leak', 'smoke', 'iris'],
+  angle: ['wipe', 'leak', 'smoke', 'iris', 'fly'],
   softness: ['wipe', 'iris', 'luma', 'smoke'],
   colour: ['dip', 'leak', 'smoke'],
 };

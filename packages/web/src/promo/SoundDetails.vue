@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { KIT_SECONDS, SOUND_KIT } from '@tender-orbit/core/audio';
-import { LOW_PASS, type PromoSound } from '@tender-orbit/core/document';
+import { LOW_PASS, SOUND_PROPERTIES, type PromoSound, type SoundValues } from '@tender-orbit/core/document';
+import PropertyField from '../controls/PropertyField.vue';
+import KeyEase from './KeyEase.vue';
+import { useSoundValues } from './use-sound-values.ts';
 import { CheckField, NumberField, TextField, UiButton } from '../ui/index.ts';
 import { useAudition } from './use-audition.ts';
 import { usePromo } from './use-promo.ts';
@@ -11,6 +14,8 @@ const { sound } = defineProps<{ sound: PromoSound }>();
 const { editSound, editSource } = usePromo();
 const { playing, toggle } = useAudition();
 const source = computed(() => sound.source);
+const { at, now, keyed, set, key } = useSoundValues(() => sound);
+const KEYED: ReadonlyArray<keyof SoundValues> = ['gain', 'pan'];
 
 interface NumberOf {
   label: string;
@@ -33,13 +38,13 @@ const FILE: readonly NumberOf[] = [
   { label: 'Length', unit: 's', at: 'seconds', min: 0.01, max: 36000, step: 0.05 },
 ];
 const MIX: readonly NumberOf[] = [
-  { label: 'Gain', unit: 'dB', at: 'gain', min: -60, max: 24, step: 0.5, usual: 0 },
-  { label: 'Pan', unit: '%', at: 'pan', min: -100, max: 100, step: 1, usual: 0, factor: 100 },
   { label: 'Pan at the end', unit: '%', at: 'panTo', min: -100, max: 100, step: 1, usual: 0, factor: 100 },
   { label: 'Fade in', unit: 's', at: 'fadeIn', min: 0, max: 60, step: 0.05, usual: 0 },
   { label: 'Fade out', unit: 's', at: 'fadeOut', min: 0, max: 60, step: 0.05, usual: 0 },
   { label: 'Ducks the music', unit: 'dB', at: 'duck', min: 0, max: 40, step: 1, usual: 0 },
 ];
+/** A pan that is keyed goes where its keys say. */
+const mix = computed(() => MIX.filter((field) => field.at !== 'panTo' || keyed('pan') === 'none'));
 const ofSource = computed(() => (source.value.kind === 'made' ? MADE : FILE));
 function sourceValue({ at, factor = 1 }: NumberOf): number {
   const owner = source.value.kind === 'made' ? source.value.sound : source.value;
@@ -90,8 +95,19 @@ function rename(text: string): void {
     :value="sourceValue(field)"
     @change="(v, g) => setSource(field, v, g)"
   />
+  <PropertyField
+    v-for="path in KEYED"
+    :key="path"
+    :property="SOUND_PROPERTIES[path]"
+    :value="now[path]"
+    keyable
+    :keyed="keyed(path)"
+    @change="(v, gesture) => set({ [path]: v }, gesture)"
+    @key="key(path)"
+  />
+  <KeyEase :thing="sound.id" :frame="at" />
   <NumberField
-    v-for="field in MIX"
+    v-for="field in mix"
     :key="field.at"
     v-bind="field"
     :value="mixValue(field)"

@@ -8,6 +8,7 @@ import { musicOf } from '../music/music.ts';
 import { useCampaign } from '../stores/index.ts';
 import { rowsOf, waveOutline } from './layout.ts';
 import DraggedBar from './DraggedBar.vue';
+import KeyBeads from './KeyBeads.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 
@@ -80,6 +81,7 @@ const count = computed(() => Math.max(1, ...[...rows.value.values()].map((row) =
       <svg viewBox="0 0 1000 20" preserveAspectRatio="none" aria-hidden="true"><path :d="wave" /></svg>
       <i v-if="accent > 0.02" class="accent" :style="{ left: `${accent * 100}%` }" aria-hidden="true" />
       <span class="clip">{{ sound.name }}</span>
+      <KeyBeads :thing="sound.id" :length="length" :first="start - sound.at" />
     </DraggedBar>
   </div>
 </template>

@@ -9,8 +9,8 @@ export interface Keyable<V> {
   thing: () => string;
   /** What it is called in what is undone. */
   noun: string;
-  /** Its first frame in the promo, and how many it has. */
-  span: () => { start: number; length: number };
+  /** The frame of the promo that its keys count from, how many it has, and the first of them: missing 0. */
+  span: () => { start: number; length: number; first?: number };
   properties: Readonly<Record<keyof V & string, NumberProperty>>;
   /** Its values at frames of its own. */
   values: () => (at: number) => V;
@@ -36,8 +36,8 @@ export function useKeyedValues<V extends object>(of: Keyable<V>): KeyedValues<V>
   const { promo, frame, run } = usePromo();
   type Path = keyof V & string;
   const at = computed(() => {
-    const { start, length } = of.span();
-    return Math.min(length - 1, Math.max(0, frame.value - start));
+    const { start, length, first = 0 } = of.span();
+    return Math.min(first + length - 1, Math.max(first, frame.value - start));
   });
   const now = computed(() => of.values()(at.value));
   const keyed = (path: Path): 'key' | 'track' | 'none' => {

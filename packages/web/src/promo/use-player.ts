@@ -39,7 +39,8 @@ export function usePlayer(): PromoPlayer {
     const from = JSON.stringify([
       promo.value.music,
       mixer,
-      tracks.filter((t) => t.thing === MUSIC_THING),
+      tracks.filter((t) => t.thing === MUSIC_THING || sounds.some(({ id }) => id === t.thing)),
+      promo.value.eases,
       sounds,
       [...files.keys()],
       promoLength(promo.value),

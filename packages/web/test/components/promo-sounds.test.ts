@@ -61,6 +61,18 @@ describe('promo: sounds', () => {
     expect(sounds()[0].on).equal(false);
     useDocuments().undo();
     expect(sounds()[0].on).equal(true);
+    // Keyed at its accent, then softer four frames before it.
+    usePromo().frame.value = 24;
+    const bead = details.findAll('button').find((b) => /Gain/.test(b.attributes('aria-label') ?? ''))!;
+    await bead.trigger('click');
+    usePromo().frame.value = 20;
+    await rest();
+    await setNumber(details, 'Gain, dB', '-3');
+    const keys = useCampaign().promo!.tracks.flatMap((t) => t.keys.map((k) => [t.thing, t.path, k.frame, k.value]));
+    expect(keys).deep.equal([
+      [riser.id, 'gain', -4, -3],
+      [riser.id, 'gain', 0, 0],
+    ]);
   });
 
   it('the cut is sounded by one press, which one undo takes back; asked again it says so', async () => {

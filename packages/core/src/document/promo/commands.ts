@@ -1,5 +1,6 @@
 import type { Strip } from '../../audio/index.ts';
 import { shortened } from '../../text/index.ts';
+import { dropTracks } from './clip-commands.ts';
 import { newMixer } from './defaults.ts';
 import type { Command } from '../edit.ts';
 import {
@@ -90,7 +91,13 @@ export function changeSource(id: string, label: string, values: Record<string, n
 }
 
 export function deleteSound(id: string): PromoCommand {
-  return { label: 'Delete sound', run: (promo) => void (promo.sounds = promo.sounds.filter((s) => s.id !== id)) };
+  return {
+    label: 'Delete sound',
+    run: (promo) => {
+      promo.sounds = promo.sounds.filter((s) => s.id !== id);
+      dropTracks(promo, (thing) => thing === id);
+    },
+  };
 }
 
 export function addFootage(footage: Footage): PromoCommand {

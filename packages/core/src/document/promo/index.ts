@@ -19,7 +19,14 @@ export {
   type ClipAttribute,
   type ClipChange,
 } from './clip-commands.ts';
-export { MUSIC_PROPERTIES, MUSIC_THING } from './music-properties.ts';
+export {
+  MUSIC_PROPERTIES,
+  MUSIC_THING,
+  ownSoundValues,
+  SOUND_PROPERTIES,
+  soundTracks,
+  type SoundValues,
+} from './music-properties.ts';
 export * from './defaults.ts';
 export * from './commands.ts';
 export * from './title-commands.ts';

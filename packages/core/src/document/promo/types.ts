@@ -24,7 +24,7 @@ export const PROMO_LIMITS = {
 
 export const TRANSITIONS = [
   ...(['dissolve', 'dip', 'flash', 'wipe', 'iris', 'luma'] as const),
-  ...(['push', 'slide', 'zoom', 'whip', 'leak', 'smoke'] as const),
+  ...(['push', 'slide', 'zoom', 'whip', 'leak', 'smoke', 'fly'] as const),
 ] as const;
 export type TransitionKind = (typeof TRANSITIONS)[number];
 
