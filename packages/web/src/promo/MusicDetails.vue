@@ -1,15 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, toRaw } from 'vue';
-import {
-  keyValue,
-  LOW_PASS,
-  MUSIC_PROPERTIES,
-  MUSIC_THING,
-  toggleKey,
-  type MusicUse,
-} from '@tender-orbit/core/document';
-import { compileCurve } from '@tender-orbit/core/motion';
-import { fitMusic } from '@tender-orbit/core/promo';
+import { LOW_PASS, MUSIC_PROPERTIES, MUSIC_THING, type MusicUse } from '@tender-orbit/core/document';
+import { fitMusic, keyedValues } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import PropertyField from '../controls/PropertyField.vue';
 import { musicOf } from '../music/music.ts';
@@ -19,6 +11,7 @@ import { tapTempo } from './layout.ts';
 import type { Sound } from '@tender-orbit/core/audio';
 import MusicLoudness from './MusicLoudness.vue';
 import BeatDetails from './BeatDetails.vue';
+import { useKeyedValues } from './use-keyed-values.ts';
 import { usePromo } from './use-promo.ts';
 import { NumberField, UiButton } from '../ui/index.ts';
 
@@ -28,36 +21,28 @@ const { music, track = null } = defineProps<{
   track?: Sound | null;
 }>();
 const emit = defineEmits<{ swap: []; make: [] }>();
-const { promo, frame, length, editMusic, run } = usePromo();
+const { promo, frame, length, editMusic } = usePromo();
 const campaign = useCampaign();
 const notices = useNotices();
 const file = computed(() => musicOf(music.asset));
 
-type Path = keyof typeof MUSIC_PROPERTIES;
-const trackOf = (path: Path) => promo.value?.tracks.find((t) => t.thing === MUSIC_THING && t.path === path);
-function valueOf(path: Path): number {
-  const track = trackOf(path);
-  const curve = track && compileCurve(toRaw(track), MUSIC_PROPERTIES[path], toRaw(promo.value!).eases);
-  return curve ? (curve.at(frame.value) as number) : (music[path] ?? MUSIC_PROPERTIES[path].usual ?? 0);
-}
-function keyed(path: Path): 'key' | 'track' | 'none' {
-  const track = trackOf(path);
-  if (!track) return 'none';
-  return track.keys.some((k) => k.frame === frame.value) ? 'key' : 'track';
-}
-function set(path: Path, value: number, gesture: string): void {
-  const label = `Change ${MUSIC_PROPERTIES[path].label.toLowerCase()} of music`;
-  if (keyed(path) !== 'none') run(keyValue({ thing: MUSIC_THING, path, frame: frame.value }, value, label), gesture);
-  else editMusic(label, { [path]: path === 'lowPass' && value >= LOW_PASS.most ? undefined : value }, gesture);
-}
-const key = (path: Path): void =>
-  run(
-    toggleKey(
-      { thing: MUSIC_THING, path, frame: frame.value },
-      valueOf(path),
-      `${MUSIC_PROPERTIES[path].label} of music`,
+type MusicValues = Record<keyof typeof MUSIC_PROPERTIES, number>;
+const { now, keyed, set, key } = useKeyedValues<MusicValues>({
+  ...{ thing: () => MUSIC_THING, noun: 'music', properties: MUSIC_PROPERTIES },
+  span: () => ({ start: 0, length: length.value }),
+  values: () => {
+    const own = { gain: music.gain, lowPass: music.lowPass ?? LOW_PASS.most };
+    const tracks = (promo.value?.tracks ?? []).filter((t) => t.thing === MUSIC_THING);
+    return keyedValues(own, tracks, MUSIC_PROPERTIES, toRaw(promo.value!));
+  },
+  // Open at its end a low-pass is none.
+  plain: (label, { lowPass, ...rest }, gesture) =>
+    editMusic(
+      label,
+      { ...rest, ...(lowPass !== undefined && { lowPass: lowPass >= LOW_PASS.most ? undefined : lowPass }) },
+      gesture,
     ),
-  );
+});
 /** Cuts or repeats bars until the music ends with the cut. */
 function fit(): void {
   if (!file.value) return;
@@ -96,10 +81,10 @@ function tap(): void {
     v-for="path in ['gain', 'lowPass'] as const"
     :key="path"
     :property="MUSIC_PROPERTIES[path]"
-    :value="valueOf(path)"
+    :value="now[path]"
     keyable
     :keyed="keyed(path)"
-    @change="(v, gesture) => set(path, v, gesture)"
+    @change="(v, gesture) => set({ [path]: v }, gesture)"
     @key="key(path)"
   />
   <KeyEase :thing="MUSIC_THING" :frame="frame" />
