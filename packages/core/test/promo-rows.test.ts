@@ -22,7 +22,7 @@ import {
   type PromoDocument,
   type PromoOverlay,
 } from '@tender-orbit/core/document';
-import { makePicture } from '@tender-orbit/core/picture';
+import { fitPicture, makePicture } from '@tender-orbit/core/picture';
 import {
   assemble,
   clipToOverlay,
@@ -32,11 +32,13 @@ import {
   overwriteClip,
   placedClips,
   promoLength,
+  scaledPromo,
   shownAt,
   shownTakes,
   takeFramesAt,
 } from '@tender-orbit/core/promo';
 import { at, plates } from './composite-box.ts';
+import { openPainter } from './title-box.ts';
 
 const [WIDTH, HEIGHT] = [64, 36];
 const clip = (id: string, length: number, values: Partial<Clip> = {}): Clip => ({
@@ -229,5 +231,36 @@ describe('promo: groups', () => {
     const keyed = runCommand(of, toggleKey({ thing: 'l', path: 'opacity', frame: 12 }, 1, 'opacity'));
     expect(runCommand(keyed, shiftItems(all, 5)).tracks[0].keys[0].frame).equal(17);
     expect(runCommand(of, shiftItems(['x'], 5))).deep.equal(of);
+  });
+});
+
+describe('promo: a smaller picture of the same', () => {
+  it('is what the whole one is when it is made smaller, titles and overlays too', async () => {
+    const painter = await openPainter();
+    const [wide, high] = [320, 180];
+    const still = { kind: 'none', frames: 0 } as const;
+    const of: PromoDocument = {
+      ...newPromo('Launch', wide, high),
+      clips: [clip('x', 30, { picture: newClipPicture({ scale: 1.3, x: 0.1, rotation: 5 }) })],
+      overlays: [overlay({ start: 0, x: 0.2, y: 0.3, size: 0.3 })],
+      titles: [newTitle('t', { text: 'Slow as the hill', size: 40, y: 0.6, length: 30, arrive: still, leave: still })],
+    };
+    const picture = makePicture(wide, high, [40, 20, 60]);
+    for (let i = 0; i < wide * high; i++) picture.data[i * 4] = ((i % wide) * 255) / wide;
+    const drawn = (doc: PromoDocument) =>
+      assemble(
+        ...([plates, doc, 5, shownAt(doc, 5, lengthOf)] as const),
+        ({ take }) => (take === 'b' ? makePicture(16, 9, [0, 200, 90]) : picture),
+        painter,
+        null,
+        lengthOf,
+      );
+    const small = drawn(scaledPromo(of, wide / 2));
+    expect([small.width, small.height]).deep.equal([wide / 2, high / 2]);
+    const wanted = fitPicture(drawn(of), wide / 2, high / 2);
+    const apart = small.data.reduce((sum, v, i) => sum + Math.abs(v - wanted.data[i]), 0) / small.data.length;
+    expect(apart).below(3);
+    expect(scaledPromo(of, wide)).equal(of);
+    painter.dispose();
   });
 });

@@ -32,6 +32,7 @@ export { partTimes, titleParts } from './title-parts.ts';
 export { footageLength, overlayFrames, overlayValues, type TakeLength } from './overlays.ts';
 export * from './assemble.ts';
 export { frameKey } from './frame-key.ts';
+export { scaledPromo } from './scaled-promo.ts';
 export * from './sound-track.ts';
 export * from './music-time.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';

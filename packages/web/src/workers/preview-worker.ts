@@ -6,6 +6,7 @@ import {
   frameKey,
   promoLength,
   promoTexts,
+  scaledPromo,
   shownAt,
   takeFramesAt,
   textDrawer,
@@ -73,6 +74,8 @@ let takeLengths: Record<string, number> = {};
 let wanted: { frame: number; mode: PreviewMode } | null = null;
 /** Pixels across of composites that are made small: as many as are there in time, by what the last ones took. */
 let quickWidth = 320;
+/** And of all that is shown at once. */
+let plainWidth = 640;
 const IN_TIME = 80;
 const [LEAST, MOST] = [160, 960];
 let working = false;
@@ -161,7 +164,8 @@ let told = 0;
 
 /** A frame as it is kept, or made now; null where only what is kept is wanted and it is not. */
 async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode): Promise<MadeFrame | null> {
-  const own = frameKey(current, frame, lengthOf);
+  const drawn = mode === 'plain' ? scaledPromo(current, plainWidth) : current;
+  const own = frameKey(drawn, frame, lengthOf);
   const key = mode === 'plain' ? `plain ${own}` : own;
   const known = frames.get(key);
   if (mode === 'kept') return known ?? null;
@@ -177,13 +181,14 @@ async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode)
   const shown = shownAt(current, frame, lengthOf);
   const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
   const ready = await pictures;
-  const layers = await layersOver(current, mode === 'plain' ? {} : shownComposites, frame, rate, ready);
+  const layers = await layersOver(drawn, mode === 'plain' ? {} : shownComposites, frame, rate, ready);
   // Without composites any picture is as good as the whole one.
   const bare = Object.keys(shownComposites).length === 0 || mode !== 'plain';
   const whole =
-    mode === 'whole' || (bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
+    mode === 'whole' ||
+    (drawn === current && bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
   const made: MadeFrame = {
-    picture: assemble(ready.plates, current, frame, shown, picture, await painter, layers, lengthOf),
+    picture: assemble(ready.plates, drawn, frame, shown, picture, await painter, layers, lengthOf),
     ...{ whole, missing: [...found.values()].includes(null) },
   };
   frames.delete(key);
@@ -232,7 +237,10 @@ async function work(): Promise<void> {
         missing,
       };
       self.postMessage(reply, { transfer: [pixels] });
-      if (mode === 'quick' && !whole) quickWidth = inTime(quickWidth, performance.now() - started);
+      const took = performance.now() - started;
+      if (mode === 'quick' && !whole) quickWidth = inTime(quickWidth, took);
+      // What was in memory says nothing.
+      if (mode === 'plain' && frames.size !== before) plainWidth = Math.min(current.width, inTime(plainWidth, took));
     }
     await breathe();
     if (mode === 'plain') {
