@@ -9,6 +9,12 @@ export function promoLength(promo: PromoDocument): number {
   return [...promo.titles, ...promo.overlays].reduce((n, t) => Math.max(n, t.start + t.length), clips);
 }
 
+/** What each clip and each overlay of a promo shows: its take, or footage. */
+export const showsOf = ({ clips, overlays }: PromoDocument): string[] => [
+  ...clips.map(({ take }) => take),
+  ...overlays.map(({ footage }) => footage),
+];
+
 /** Takes and footage that clips and overlays of a promo show, each once. */
 export const shownTakes = (promo: PromoDocument): string[] => [
   ...new Set([...promo.clips.flatMap(takesOf), ...promo.overlays.map(({ footage }) => footage)]),

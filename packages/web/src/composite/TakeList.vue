@@ -2,6 +2,7 @@
 import { byteWords } from '../controls/byte-words.ts';
 import { framesText } from './frames-text.ts';
 import { mdiPause, mdiPlay, mdiRefresh, mdiTrashCanOutline } from '@mdi/js';
+import { shownTakes } from '@tender-orbit/core/promo';
 import { computed } from 'vue';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
@@ -55,7 +56,7 @@ async function remove(take: TakeSummary): Promise<void> {
   });
   if (sure) call(() => api('DELETE', `/takes/${take.id}`));
 }
-const usedIn = (take: string): boolean => campaign.promo?.clips.some((c) => c.take === take) ?? false;
+const usedIn = (take: string): boolean => campaign.promo !== undefined && shownTakes(campaign.promo).includes(take);
 /** What can be done with a take: its buttons, and its context menu. */
 function linesOf(take: TakeSummary) {
   const { id, name } = take;

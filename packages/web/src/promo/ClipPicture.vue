@@ -12,10 +12,10 @@ import {
 import { PICTURE_RECIPES, pictureRecipe } from '@tender-orbit/core/promo';
 import { beatsBetween } from '@tender-orbit/core/time';
 import { computed } from 'vue';
-import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign } from '../stores/index.ts';
 import { CheckField, FieldRow, MenuButton, MoreFields, SelectField, UiButton, optionsOf } from '../ui/index.ts';
 import KeyEase from './KeyEase.vue';
+import KeyedFields from './KeyedFields.vue';
 import { useClipPicture } from './use-clip-picture.ts';
 import { usePromo } from './use-promo.ts';
 
@@ -31,7 +31,8 @@ const FILLS = optionsOf<NonNullable<Clip['fill']> | 'bars'>({
 const PLACE: readonly ClipPath[] = ['scale', 'x', 'y', 'rotation', 'opacity'];
 const EDGES: readonly ClipPath[] = ['radius', 'blur', 'cropLeft', 'cropRight', 'cropTop', 'cropBottom'];
 
-const { from, at, now, keyed, set, key } = useClipPicture(() => clip);
+const keys = useClipPicture(() => clip);
+const { from } = keys;
 const picture = computed(() => clip.picture ?? newClipPicture());
 const setFill = (fill: NonNullable<Clip['fill']> | 'bars'): void =>
   run(setPart(clip.id, 'Fill the frame', 'fill', fill === 'bars' ? null : fill));
@@ -59,28 +60,10 @@ const moved = computed(() => clip.picture !== undefined);
   <FieldRow label="Fills">
     <SelectField label="Fills" :options="FILLS" :value="clip.fill ?? 'bars'" @change="setFill" />
   </FieldRow>
-  <PropertyField
-    v-for="path in PLACE"
-    :key="path"
-    :property="CLIP_PROPERTIES[path]"
-    :value="now[path]"
-    keyable
-    :keyed="keyed(path)"
-    @change="(v, gesture) => set({ [path]: v }, gesture)"
-    @key="key(path)"
-  />
-  <KeyEase :thing="clip.id" :frame="at" />
+  <KeyedFields :of="keys" :properties="CLIP_PROPERTIES" :paths="PLACE" />
+  <KeyEase :thing="clip.id" :frame="keys.at.value" />
   <MoreFields title="Crop, corners and blur">
-    <PropertyField
-      v-for="path in EDGES"
-      :key="path"
-      :property="CLIP_PROPERTIES[path]"
-      :value="now[path]"
-      keyable
-      :keyed="keyed(path)"
-      @change="(v, gesture) => set({ [path]: v }, gesture)"
-      @key="key(path)"
-    />
+    <KeyedFields :of="keys" :properties="CLIP_PROPERTIES" :paths="EDGES" />
     <CheckField
       label="Mirrored"
       :value="picture.mirror"

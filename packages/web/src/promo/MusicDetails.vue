@@ -3,10 +3,10 @@ import { computed, ref, toRaw } from 'vue';
 import { LOW_PASS, MUSIC_PROPERTIES, MUSIC_THING, type MusicUse } from '@tender-orbit/core/document';
 import { fitMusic, keyedValues } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import PropertyField from '../controls/PropertyField.vue';
 import { musicOf } from '../music/music.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
 import KeyEase from './KeyEase.vue';
+import KeyedFields from './KeyedFields.vue';
 import { tapTempo } from './layout.ts';
 import type { Sound } from '@tender-orbit/core/audio';
 import MusicLoudness from './MusicLoudness.vue';
@@ -27,7 +27,7 @@ const notices = useNotices();
 const file = computed(() => musicOf(music.asset));
 
 type MusicValues = Record<keyof typeof MUSIC_PROPERTIES, number>;
-const { now, keyed, set, key } = useKeyedValues<MusicValues>({
+const keys = useKeyedValues<MusicValues>({
   ...{ thing: () => MUSIC_THING, noun: 'music', properties: MUSIC_PROPERTIES },
   span: () => ({ start: 0, length: length.value }),
   values: () => {
@@ -77,16 +77,7 @@ function tap(): void {
     :usual="0"
     @change="(v, g) => editMusic('Trim music', { trim: v }, g)"
   />
-  <PropertyField
-    v-for="path in ['gain', 'lowPass'] as const"
-    :key="path"
-    :property="MUSIC_PROPERTIES[path]"
-    :value="now[path]"
-    keyable
-    :keyed="keyed(path)"
-    @change="(v, gesture) => set({ [path]: v }, gesture)"
-    @key="key(path)"
-  />
+  <KeyedFields :of="keys" :properties="MUSIC_PROPERTIES" :paths="['gain', 'lowPass']" />
   <KeyEase :thing="MUSIC_THING" :frame="frame" />
   <NumberField
     label="Stretch"

@@ -7,9 +7,9 @@ import {
   type OverlayPath,
   type PromoOverlay,
 } from '@tender-orbit/core/document';
-import PropertyField from '../controls/PropertyField.vue';
 import { FieldRow, MoreFields, NumberField, SelectField, UiButton } from '../ui/index.ts';
 import KeyEase from './KeyEase.vue';
+import KeyedFields from './KeyedFields.vue';
 import { useOverlayValues } from './use-overlay-values.ts';
 import { usePromo } from './use-promo.ts';
 
@@ -17,7 +17,7 @@ import { usePromo } from './use-promo.ts';
 const { overlay } = defineProps<{ overlay: PromoOverlay }>();
 const { promo, run, editOverlay, sourceOf } = usePromo();
 const source = computed(() => sourceOf(overlay.footage));
-const { at, now, keyed, set, key } = useOverlayValues(() => overlay);
+const keys = useOverlayValues(() => overlay);
 const PLACE: readonly OverlayPath[] = ['x', 'y', 'size', 'rotation', 'opacity'];
 const EDGES: readonly OverlayPath[] = ['radius', 'cropLeft', 'cropRight', 'cropTop', 'cropBottom'];
 const rest = (label: string, values: Partial<PromoOverlay>, gesture: string): void =>
@@ -34,28 +34,10 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>): void {
 
 <template>
   <h2 class="clip">{{ source?.name ?? 'Overlay of nothing' }}</h2>
-  <PropertyField
-    v-for="path in PLACE"
-    :key="path"
-    :property="OVERLAY_PROPERTIES[path]"
-    :value="now[path]"
-    keyable
-    :keyed="keyed(path)"
-    @change="(v, gesture) => set({ [path]: v }, gesture)"
-    @key="key(path)"
-  />
-  <KeyEase :thing="overlay.id" :frame="at" />
+  <KeyedFields :of="keys" :properties="OVERLAY_PROPERTIES" :paths="PLACE" />
+  <KeyEase :thing="overlay.id" :frame="keys.at.value" />
   <MoreFields title="Crop and corners">
-    <PropertyField
-      v-for="path in EDGES"
-      :key="path"
-      :property="OVERLAY_PROPERTIES[path]"
-      :value="now[path]"
-      keyable
-      :keyed="keyed(path)"
-      @change="(v, gesture) => set({ [path]: v }, gesture)"
-      @key="key(path)"
-    />
+    <KeyedFields :of="keys" :properties="OVERLAY_PROPERTIES" :paths="EDGES" />
   </MoreFields>
   <NumberField
     label="Starts at"

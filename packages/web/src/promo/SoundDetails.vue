@@ -2,8 +2,8 @@
 import { computed } from 'vue';
 import { KIT_SECONDS, SOUND_KIT } from '@tender-orbit/core/audio';
 import { LOW_PASS, SOUND_PROPERTIES, type PromoSound, type SoundValues } from '@tender-orbit/core/document';
-import PropertyField from '../controls/PropertyField.vue';
 import KeyEase from './KeyEase.vue';
+import KeyedFields from './KeyedFields.vue';
 import { useSoundValues } from './use-sound-values.ts';
 import { CheckField, NumberField, TextField, UiButton } from '../ui/index.ts';
 import { useAudition } from './use-audition.ts';
@@ -14,7 +14,7 @@ const { sound } = defineProps<{ sound: PromoSound }>();
 const { editSound, editSource } = usePromo();
 const { playing, toggle } = useAudition();
 const source = computed(() => sound.source);
-const { at, now, keyed, set, key } = useSoundValues(() => sound);
+const keys = useSoundValues(() => sound);
 const KEYED: ReadonlyArray<keyof SoundValues> = ['gain', 'pan'];
 
 interface NumberOf {
@@ -44,7 +44,7 @@ const MIX: readonly NumberOf[] = [
   { label: 'Ducks the music', unit: 'dB', at: 'duck', min: 0, max: 40, step: 1, usual: 0 },
 ];
 /** A pan that is keyed goes where its keys say. */
-const mix = computed(() => MIX.filter((field) => field.at !== 'panTo' || keyed('pan') === 'none'));
+const mix = computed(() => MIX.filter((field) => field.at !== 'panTo' || keys.keyed('pan') === 'none'));
 const ofSource = computed(() => (source.value.kind === 'made' ? MADE : FILE));
 function sourceValue({ at, factor = 1 }: NumberOf): number {
   const owner = source.value.kind === 'made' ? source.value.sound : source.value;
@@ -95,17 +95,8 @@ function rename(text: string): void {
     :value="sourceValue(field)"
     @change="(v, g) => setSource(field, v, g)"
   />
-  <PropertyField
-    v-for="path in KEYED"
-    :key="path"
-    :property="SOUND_PROPERTIES[path]"
-    :value="now[path]"
-    keyable
-    :keyed="keyed(path)"
-    @change="(v, gesture) => set({ [path]: v }, gesture)"
-    @key="key(path)"
-  />
-  <KeyEase :thing="sound.id" :frame="at" />
+  <KeyedFields :of="keys" :properties="SOUND_PROPERTIES" :paths="KEYED" />
+  <KeyEase :thing="sound.id" :frame="keys.at.value" />
   <NumberField
     v-for="field in mix"
     :key="field.at"

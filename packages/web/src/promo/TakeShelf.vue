@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { changeClips } from '@tender-orbit/core/document';
 import { computed, ref } from 'vue';
+import { showsOf } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
@@ -70,7 +71,8 @@ const rendered = computed(() =>
     return take ? [{ id: clip.id, values: { take: take.id } }] : [];
   }),
 );
-const uses = (take: TakeSummary): number => promo.value?.clips.filter((c) => c.take === take.id).length ?? 0;
+const uses = ({ id }: TakeSummary): number =>
+  promo.value ? showsOf(promo.value).filter((take) => take === id).length : 0;
 </script>
 
 <template>

@@ -3,10 +3,10 @@ import { clearTitleKeys, keyTitle, TITLE_PROPERTIES, type Title, type TitlePath 
 import { TITLE_FONTS, TITLE_MOVES, titleMove } from '@tender-orbit/core/promo';
 import { beatsBetween } from '@tender-orbit/core/time';
 import { computed } from 'vue';
-import PropertyField from '../controls/PropertyField.vue';
 import { useCampaign } from '../stores/index.ts';
 import { MenuButton, UiButton } from '../ui/index.ts';
 import KeyEase from './KeyEase.vue';
+import KeyedFields from './KeyedFields.vue';
 import { usePromo } from './use-promo.ts';
 import { useTitleValues } from './use-title-values.ts';
 
@@ -14,14 +14,14 @@ import { useTitleValues } from './use-title-values.ts';
 const { title } = defineProps<{ title: Title }>();
 const campaign = useCampaign();
 const { promo, grid, run } = usePromo();
-const { at, now, keyed, set, key } = useTitleValues(() => title);
+const keys = useTitleValues(() => title);
 const axes = computed(() => TITLE_FONTS.find(({ id }) => id === title.font)?.axes);
 const paths = computed((): TitlePath[] => [
   ...(['x', 'y', 'scale', 'rotation', 'opacity', 'tracking', 'bend'] as const),
   ...(axes.value ? (['weight'] as const) : []),
   ...(axes.value?.stretch ? (['stretch'] as const) : []),
 ]);
-const labels: Partial<Record<TitlePath, string>> = { stretch: 'Letter width' };
+const LABELS = { stretch: 'Letter width' };
 const moved = computed(() => promo.value?.tracks.some((t) => t.thing === title.id));
 const beats = computed(() =>
   grid.value
@@ -41,18 +41,8 @@ const moves = computed(() =>
 </script>
 
 <template>
-  <PropertyField
-    v-for="path in paths"
-    :key="path"
-    :property="TITLE_PROPERTIES[path]"
-    :label="labels[path]"
-    :value="now[path]"
-    keyable
-    :keyed="keyed(path)"
-    @change="(v, gesture) => set({ [path]: v }, gesture)"
-    @key="key(path)"
-  />
-  <KeyEase :thing="title.id" :frame="at" />
+  <KeyedFields :of="keys" :properties="TITLE_PROPERTIES" :paths="paths" :labels="LABELS" />
+  <KeyEase :thing="title.id" :frame="keys.at.value" />
   <div class="row">
     <MenuButton :lines="moves" tip="Keys of a usual move while it is there" data-test="title-move"
       >Move by recipe</MenuButton

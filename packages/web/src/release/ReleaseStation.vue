@@ -3,7 +3,7 @@ import { byteWords } from '../controls/byte-words.ts';
 import { saveFile } from '../controls/save-file.ts';
 import { useHandlers } from '../actions/index.ts';
 import { computed, ref } from 'vue';
-import { captionsOf, promoLength, writeCaptions, type CaptionFormat } from '@tender-orbit/core/promo';
+import { captionsOf, promoLength, showsOf, writeCaptions, type CaptionFormat } from '@tender-orbit/core/promo';
 import { framesToSeconds, rateLabel } from '@tender-orbit/core/time';
 import { api, frameUrl, type DeliverySummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
@@ -34,11 +34,12 @@ const watched = computed(
     campaign.deliveries.find((d) => d.id === watching.value && d.state === 'done') ??
     campaign.deliveries.find((d) => d.state === 'done'),
 );
-/** Clips that show drawings of shots. */
+/** Clips and overlays that show drawings of shots. */
 const sketches = computed(
   () =>
-    promo.value?.clips.filter(({ take }) => campaign.takes.find((t) => t.id === take)?.quality === 'sketch').length ??
-    0,
+    (promo.value ? showsOf(promo.value) : []).filter(
+      (id) => campaign.takes.find((t) => t.id === id)?.quality === 'sketch',
+    ).length,
 );
 /** A frame of the promo's last clip stands in until there is a file. */
 const still = computed(() => {
