@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { assemble, shownAt, soundTrack } from '@tender-orbit/core/promo';
+import { assemble, promoTexts, shownAt, soundTrack } from '@tender-orbit/core/promo';
 import {
   newFileSound,
   newKitSound,
@@ -228,7 +228,14 @@ describe('server: promos', () => {
     ];
     const gone = { kind: 'none', frames: 0 } as const;
     await save({
-      ...{ titles: [], sounds: [], footage, clips: [{ id: 'c', take: 'film', start: 0, length: 24 }] },
+      ...{ sounds: [], footage, clips: [{ id: 'c', take: 'film', start: 0, length: 24 }] },
+      // A letter that a film is seen through.
+      titles: [
+        {
+          ...{ ...title, text: 'I', font: 'bebas-neue-400', size: 70, x: 0.15, start: 16, length: 8 },
+          ...{ arrive: gone, window: { footage: 'green', first: 0 } },
+        },
+      ],
       overlays: [newOverlay('o', footage[1], 24, { start: 6, length: 6, size: 0.5, arrive: gone, leave: gone })],
     });
     const done = await deliver('mp4');
@@ -244,7 +251,12 @@ describe('server: promos', () => {
     expect(isOf(pixel(2, 8, 8), 0)).equal(true);
     expect(isOf(pixel(20, 8, 8), 2)).equal(true);
     expect([2, 8, 20].map((frame) => isOf(pixel(frame, 64, 36), 1))).deep.equal([false, true, false]);
-    await save({ clips: [], footage: [], overlays: [] });
+    const seen = (frame: number): number =>
+      Array.from({ length: 40 * 72 }, (_, i) => isOf(pixel(frame, i % 40, Math.floor(i / 40)), 1)).filter(Boolean)
+        .length;
+    expect(seen(14)).equal(0);
+    expect(seen(20)).above(60);
+    await save({ clips: [], footage: [], overlays: [], titles: [] });
   });
 
   it('contain at each frame the picture that the core assembles', async () => {
@@ -252,11 +264,22 @@ describe('server: promos', () => {
     const fontFile = fontPath('great-vibes/files/great-vibes-latin-400-normal.woff2')!;
     const { hash } = await client.ok<{ hash: string }>('POST', '/assets', await readFile(fontFile));
     await client.ok('POST', '/fonts', { asset: hash, fileName: 'hand.woff2' });
-    const promo = await save({ titles: [title, { ...title, id: 'own', font: hash, size: 40, y: 0.5 }] });
+    const key = (frame: number, value: number) => ({ frame, value, ease: 'linear' });
+    const promo = await save({
+      titles: [
+        // A variable font that grows heavier, some of its letters set apart.
+        { ...title, font: 'archivo-variable', runs: [{ from: 0, to: 3, colour: '#FFF3D6' }] },
+        { ...title, id: 'own', font: hash, size: 34, y: 0.5 },
+      ],
+      tracks: [
+        { thing: 't', path: 'x', keys: [key(0, 0.3), key(19, 0.7)] },
+        { thing: 't', path: 'weight', keys: [key(0, 100), key(19, 600)] },
+      ],
+    });
     const done = await deliver('mp4');
     const path = await download(done.id, 'frame.mp4');
     const painter = await openTitlePainter({ [hash]: fontFile });
-    await painter.need(promo.titles);
+    await painter.need(promoTexts(promo, []));
     for (const frame of [0, 4, 12, 22]) {
       const decoded = ffmpeg(
         '-i',
@@ -299,6 +322,9 @@ describe('server: promos', () => {
       (await client.send('POST', `/promos/${campaign.promo.id}/deliveries`, { format })).body.title;
     expect(await refuse()).match(/The promo is empty/);
     await save({ clips: [{ id: 'c', take: 'gone', start: 0, length: 5 }] });
+    expect(await refuse()).match(/take that was deleted/);
+    // Over the picture too.
+    await save({ clips: [], overlays: [newOverlay('o', { id: 'gone', frames: 9, rate: 24 }, 24)] });
     expect(await refuse()).match(/take that was deleted/);
     expect(await refuse('avi')).match(/mp4 or webm/);
   });
