@@ -18,6 +18,7 @@ import {
   toggleKey,
   validateDocument,
   writeTitle,
+  type ArrivalKind,
   type Key,
   type Layer,
   type LayerOf,
@@ -252,15 +253,17 @@ describe('promo: letters drawn', () => {
   });
 
   it('come out of a colour and have their own once they are there', () => {
-    const arrive = { kind: 'fade', frames: 10, colour: '#FF0000' } as const;
-    const redness = (frame: number): number => {
+    const redness = (frame: number, kind: ArrivalKind): number => {
+      const arrive = { kind, frames: 10, colour: '#FF0000' };
       const { data } = draw({ arrive, colour: '#FFFFFF' }, undefined, frame);
       let best = 0;
       for (let i = 0; i < data.length; i += 4) if (data[i] > 40) best = Math.max(best, 1 - data[i + 1] / data[i]);
       return best;
     };
-    expect(redness(3)).above(redness(6) + 0.1);
-    expect(redness(20)).equal(0);
+    for (const kind of ['fade', 'unmask', 'type', 'count'] as const) {
+      expect(redness(3, kind), kind).above(redness(6, kind) + 0.1);
+      expect(redness(20, kind), kind).equal(0);
+    }
   });
 
   describe('along a stroke', () => {
