@@ -190,6 +190,14 @@ describe('promo: overlays of takes', () => {
       [39, 4],
     ])
       expect(seen(covered, x, y), `${x},${y}`).equal(seen(of, x, y));
+    let keyed = runCommand(of, toggleKey({ thing: 'y', path: 'x', frame: 0 }, 0.2, 'x'));
+    keyed = runCommand(keyed, toggleKey({ thing: 'y', path: 'x', frame: 19 }, -0.4, 'x'));
+    keyed = runCommand(keyed, toggleKey({ thing: 'y', path: 'scale', frame: 4 }, 0.7, 'scale'));
+    const moved = runAll(keyed, clipToOverlay(keyed, 'y', 'o'));
+    const last = overlayValues(moved.overlays[0], moved)(19);
+    expect(last.x).closeTo(0.5 - (0.4 * HEIGHT) / WIDTH, 1e-9);
+    expect(last.size).closeTo(0.7, 1e-9);
+    expect(moved.tracks.map(({ thing }) => thing)).deep.equal(['o', 'o']);
     const back = runAll(over, overlayToClip(over, 'o', 'n', 'half'));
     expect(back.overlays).deep.equal([]);
     expect(placedClips(back).find((p) => p.clip.id === 'n')).deep.include({ from: 20 });

@@ -2,14 +2,19 @@ import {
   addClip,
   addOverlay,
   changeClips,
+  clipTracks,
   deleteClip,
   deleteOverlay,
+  OVERLAY_PROPERTIES,
   runCommand,
   splitClip,
   type Clip,
+  type ClipPath,
   type Command,
+  type OverlayPath,
   type PromoDocument,
   type PromoOverlay,
+  type Track,
 } from '../document/index.ts';
 import { pictureAt } from './framing.ts';
 import { insertClip } from './insert.ts';
@@ -51,11 +56,11 @@ export function overwriteClip(promo: PromoDocument, at: number, clip: Clip, name
   return [...edits, addClip(clip, name, index)];
 }
 
-/** A clip of the cut as an overlay where it was, as large and as fast; the cut closes behind it. */
+/** A clip of the cut as an overlay where it was, as large and as fast and with its keys; the cut closes behind it. */
 export function clipToOverlay(promo: PromoDocument, id: string, overlayId: string): Edits {
-  const placed = placedClips(promo).find(({ clip }) => clip.id === id);
-  if (!placed || !placed.clip.take) return [];
-  const { clip, from } = placed;
+  const found = placedClips(promo).find(({ clip }) => clip.id === id);
+  if (!found || !found.clip.take) return [];
+  const { clip, from } = found;
   const aspect = promo.width / promo.height;
   const { x, y, scale, rotation, opacity, radius, cropLeft, cropRight, cropTop, cropBottom } = pictureAt(
     clip,
@@ -71,7 +76,23 @@ export function clipToOverlay(promo: PromoDocument, id: string, overlayId: strin
     arrive: { kind: 'none', frames: 0 },
     leave: { kind: 'none', frames: 0 },
   };
-  return [deleteClip(id), addOverlay(overlay, 'overlay')];
+  // Clips lie in heights from the middle, y up; overlays in shares of the width and the height from the top left.
+  const placed: Partial<Record<ClipPath, [path: OverlayPath, of: (value: number) => number]>> = {
+    x: ['x', (v) => 0.5 + v / aspect],
+    y: ['y', (v) => 0.5 - v],
+    scale: ['size', (v) => v],
+  };
+  const tracks = clipTracks(promo, id).flatMap((track): Track[] => {
+    const [path, valueOf] = placed[track.path as ClipPath] ?? [track.path, (v: number) => v];
+    if (!(path in OVERLAY_PROPERTIES)) return [];
+    return [{ thing: overlayId, path, keys: track.keys.map((key) => ({ ...key, value: valueOf(Number(key.value)) })) }];
+  });
+  // The clip goes last: eases that its keys share with no others would go with it.
+  return [
+    addOverlay(overlay, 'overlay'),
+    { label: 'Keep keys', run: (now) => void now.tracks.push(...tracks) },
+    deleteClip(id),
+  ];
 }
 
 /** An overlay as a clip of the cut from where it begins, filling the frame; what comes after it goes along. */
