@@ -4,12 +4,23 @@ import type { Plate, Plates } from './plate.ts';
 
 /** Linear light for each sRGB byte. */
 const LINEAR = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
+/** The bytes themselves as shares. */
+const SHARES = Float32Array.from({ length: 256 }, (_, i) => i / 255);
 
 /** A still as a plate: light for the scene, sRGB for the glass. */
 export function stillPlate(plates: Plates, { width, height, data }: Picture, scene: boolean): Plate {
   const plate = plates.raw(width, height);
   const out = plate.data;
+  const codes = scene ? LINEAR : SHARES;
   for (let i = 0; i < data.length; i += 4) {
+    // Most pictures cannot be seen through.
+    if (data[i + 3] === 255) {
+      out[i] = codes[data[i]];
+      out[i + 1] = codes[data[i + 1]];
+      out[i + 2] = codes[data[i + 2]];
+      out[i + 3] = 1;
+      continue;
+    }
     const alpha = data[i + 3] / 255;
     for (let c = 0; c < 3; c++) out[i + c] = alpha * (scene ? LINEAR[data[i + c]] : data[i + c] / 255);
     out[i + 3] = alpha;
