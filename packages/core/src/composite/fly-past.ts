@@ -31,7 +31,7 @@ const NEIGHBOURS = [
   ],
 ];
 const OVERLAP = 4;
-/** Of the way between two of the shutter's times the share that is smoothed over: as near pictures go much faster, more than all. */
+/** Of the way between two of the shutter's times the share that is smoothed over, as a standard deviation. */
 const SMOOTHED = 0.6;
 
 const eased = (t: number): number => t * t * t * (t * (t * 6 - 15) + 10);

@@ -43,17 +43,17 @@ function keep(promo: PromoDocument, groups: PromoGroup[]): void {
  * Carries titles, overlays, sounds, markers and layers by frames, with their keys; none begins before the first frame, and all stay as far
  * from each other as they are. Clips lie end to end and are left alone.
  */
-export function shiftItems(ids: readonly string[], by: number, label = 'Move'): PromoCommand {
+export function shiftItems(ids: readonly string[], by: number): PromoCommand {
   return {
-    label,
+    label: 'Move',
     run: (promo) => {
       const of = <T extends { id: string }>(list: T[]): T[] => list.filter(({ id }) => ids.includes(id));
       const spans = [...of(promo.titles), ...of(promo.overlays)];
       const points = [...of(promo.sounds), ...of(promo.markers)];
       const layers = of(promo.layers);
       const begins = [...spans, ...layers].map(({ start }) => start).concat(points.map(({ at }) => at));
+      if (begins.length === 0) return;
       const way = Math.max(by, -Math.min(...begins));
-      if (begins.length === 0 || way === 0) return;
       for (const span of spans) span.start += way;
       for (const point of points) point.at += way;
       // Layers that lie in another that is carried go along with that.
