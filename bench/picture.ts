@@ -110,7 +110,7 @@ export const pictureBenches: Bench[] = [
       const [ms, loops] = await inTurn(3, [
         () => {
           applyLens(plates, picture, lens, 1);
-          plates.kernel.seen(picture.at, shown.at, WIDTH * HEIGHT, 1);
+          plates.kernel.seen(picture.at, shown.at, WIDTH * HEIGHT, 1, 0);
         },
         () => plainView(plain, WIDTH, HEIGHT),
       ]);

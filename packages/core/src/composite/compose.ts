@@ -37,7 +37,6 @@ export function compose(
 ): Picture {
   const { width, height } = input;
   return plates.within(() => {
-    const plate = plates.make(width, height);
     const held = new Map<string, SeenLayer[]>();
     const faders = new Map<string, Array<LayerOf<'fader'>>>();
     const masks = new Map<string, FurtherMask[]>();
@@ -53,24 +52,41 @@ export function compose(
     const [scene, glass] = (['scene', 'glass'] as const).map((space) =>
       runsOf((held.get('') ?? []).filter((l) => l.space === space)),
     );
-    const look = (): void => plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+    const first = cache || scene.length === 0 ? null : lowest(plates, scene[0], work);
+    const plate = first ?? plates.make(width, height);
+    const count = width * height;
+    const look = (into = plate.at, asBytes = false): void =>
+      plates.kernel.seen(plate.at, into, count, VIEWS.indexOf(input.view), asBytes ? 1 : 0);
     const steps = [...scene, look, ...glass];
     const of = (id: string): SeenLayer[] => [
       ...[...(held.get(id) ?? []), ...(masks.get(id) ?? []), ...(faders.get(id) ?? [])],
     ];
     const base = cache?.base(layers, input) ?? '';
     const keys = steps.map((step) => (typeof step === 'function' ? base : base + cache?.key(step, { input, of })));
-    const done = cache?.begin(plate, keys) ?? 0;
+    const done = cache?.begin(plate, keys) ?? (first ? 1 : 0);
+    const bytes = plates.floats(count);
+    // Without layers on the glass light becomes bytes at once.
+    const short = !cache && glass.length === 0;
     steps.forEach((step, n) => {
       if (n < done) return;
-      if (typeof step === 'function') step();
-      else layAll(plates, plate, step, work);
+      if (typeof step !== 'function') layAll(plates, plate, step, work);
+      else if (short) look(bytes.at, true);
+      else look();
       cache?.made(plate, n + 1);
     });
-    const bytes = plates.floats(width * height);
-    plates.kernel.toBytes(plate.at, width * height, bytes.at);
-    return { width, height, data: plates.bytes(bytes.at, width * height * 4).slice() };
+    if (!short) plates.kernel.toBytes(plate.at, count, bytes.at);
+    return { width, height, data: plates.bytes(bytes.at, count * 4).slice() };
   });
+}
+
+/** The plate of a step that is one layer as it comes, which laid over nothing is itself; null where the step must be laid. */
+function lowest(plates: Plates, step: readonly SeenLayer[], work: Work): Plate | null {
+  const [layer, ...clipped] = step;
+  const { blend: mode, opacity, blur, behind, mask, matte, contact, mirror, shadow } = layer;
+  const plain = mode === 'over' && opacity === 1 && blur === 0 && !behind && mask === 'none' && matte === 'none';
+  const bare = contact === 0 && mirror === 0 && shadow === 0 && !work.masks.has(layer.id);
+  if (clipped.length > 0 || !plain || !bare || isActing(layer) || isCard(layer)) return null;
+  return trailedPlate(plates, layer, work);
 }
 
 /** Layers in runs: each with those that are clipped to it. */

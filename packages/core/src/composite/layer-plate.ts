@@ -10,12 +10,13 @@ import type { LightFrame } from './light-frame.ts';
 import type { FrameSpace } from '../scene/index.ts';
 import { drawFlare, seenLight } from './flare.ts';
 import { fogOver } from './fog.ts';
+import { gradientPlate } from './gradient.ts';
 import { between, cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { drawLooping, drawSpecks } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
-import { paintGradient, repeaterPaint, shapePaint, stopTable, type Colour } from './shapes.ts';
+import { repeaterPaint, shapePaint, type Colour } from './shapes.ts';
 import { drawSpecksInSet } from './specks-in-set.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
 import { drawStreaks, stripPaint } from './streaks.ts';
@@ -119,7 +120,7 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
         WHOLE,
         layer,
       );
-      if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view));
+      if (layer.space === 'glass') plates.kernel.seen(plate.at, plate.at, width * height, VIEWS.indexOf(input.view), 0);
       return plate;
     }
     case 'solid': {
@@ -129,13 +130,8 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
         return 1;
       });
     }
-    case 'gradient': {
-      const plate = plates.make(width, height);
-      const table = layer.stops ? stopTable(layer.stops, tint) : null;
-      const [from, to] = [tint(layer.colour), tint(layer.otherColour)];
-      paintGradient(plate, place, layer, from, to, table, layer.space === 'scene');
-      return plate;
-    }
+    case 'gradient':
+      return gradientPlate(plates, width, height, place, layer, tint);
     case 'repeater':
       return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
     case 'shape':

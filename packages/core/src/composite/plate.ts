@@ -38,7 +38,7 @@ export interface PictureExports {
   split(plate: number, count: number, planes: number): void;
   bend(planes: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
   grade(plate: number, count: number, numbers: number, amount: number, mask: number): void;
-  seen(from: number, to: number, count: number, view: number): void;
+  seen(from: number, to: number, count: number, view: number, bytes: number): void;
   recode(plate: number, count: number, toLight: number): void;
   toBytes(from: number, count: number, to: number): void;
   opaque(from: number, to: number, count: number, gain: number): void;
@@ -58,6 +58,11 @@ export interface PictureExports {
   ): void;
   displace(
     ...[from, across, down, to, width, height, reach]: [number, number, number, number, number, number, number]
+  ): void;
+  gradient(
+    ...[to, width, height, numbers, form, table, noise, scene]: [
+      ...[number, number, number, number, number, number, number, number],
+    ]
   ): void;
   layLattice(numbers: number, to: number): void;
   vapour(

@@ -1,7 +1,6 @@
-import type { GradientStop, LayerOf } from '../document/index.ts';
-import { atan2, cos, hashed, hypot, sin } from '../maths/index.ts';
-import { edge, type Paint, type Place } from './place.ts';
-import type { Plate } from './plate.ts';
+import type { LayerOf } from '../document/index.ts';
+import { atan2, cos, hypot, sin } from '../maths/index.ts';
+import { edge, type Paint } from './place.ts';
 
 const TURN = 2 * Math.PI;
 export type Colour = readonly [number, number, number];
@@ -54,93 +53,6 @@ export function shapePaint(layer: LayerOf<'shape'>, colour: Colour, pixel: numbe
     [out[0], out[1], out[2]] = colour;
     return edge(outline > 0 ? outline / 2 - Math.abs(d) : d, wide);
   };
-}
-
-/** Entries of a table of a gradient's colours. */
-const ENTRIES = 4096;
-/**
- * Noise that takes the place of bands: a square of it, again and again, a step of a byte wide about 0. Each row has every height once, in
- * an order of its own, so that no row is brighter than another.
- */
-const NOISE = 64;
-const NOISES = Float32Array.from(
-  Array.from({ length: NOISE }, (_, y) =>
-    Array.from({ length: NOISE }, (_unused, k) => ({ height: (k + 0.5) / NOISE - 0.5, order: hashed(k, y, 3, 29) }))
-      .sort((p, q) => p.order - q.order)
-      .map(({ height }) => height / 255),
-  ).flat(),
-);
-
-/** Colours along stops, premultiplied, four numbers an entry. @param tint a colour as the layer's space has it. */
-export function stopTable(stops: readonly GradientStop[], tint: (hex: string) => Colour): Float32Array {
-  const sorted = [...stops].sort((p, q) => p.at - q.at);
-  const rows = sorted.map(({ colour, opacity }) => [...tint(colour).map((v) => v * opacity), opacity]);
-  const table = new Float32Array((ENTRIES + 1) * 4);
-  for (let n = 0, k = 0; n <= ENTRIES; n++) {
-    const t = n / ENTRIES;
-    while (k < sorted.length - 1 && sorted[k + 1].at <= t) k++;
-    const [p, q] = [sorted[k], sorted[Math.min(k + 1, sorted.length - 1)]];
-    const way = q.at > p.at ? Math.min(1, Math.max(0, (t - p.at) / (q.at - p.at))) : 0;
-    const next = Math.min(k + 1, sorted.length - 1);
-    for (let c = 0; c < 4; c++) table[n * 4 + c] = rows[k][c] + (rows[next][c] - rows[k][c]) * way;
-  }
-  return table;
-}
-
-/**
- * Paints a run of colours over a plate; they may be clear. A loop of its own: a call for each pixel of the picture would cost more than
- * the colour does. A noise of a step of a byte keeps slow runs from showing bands.
- * @param table of colours on the way; null: the two.
- */
-export function paintGradient(
-  { width, height, data }: Plate,
-  { a, b, c, d, e, f, g, h, i }: Place,
-  { form, size, middle, otherOpacity }: LayerOf<'gradient'>,
-  from: Colour,
-  to: Colour,
-  table: Float32Array | null,
-  scene: boolean,
-): void {
-  const along = Math.max(1e-6, size);
-  // Mixed as premultiplied colours are, so that what fades out does not darken.
-  const [r0, g0, b0] = from;
-  const [r1, g1, b1] = to.map((v) => v * otherOpacity);
-  const [before, after] = [0.5 / middle, 0.5 / (1 - middle)];
-  const [linear, radial] = [form === 'linear', form === 'radial'];
-  for (let y = 0, o = 0; y < height; y++) {
-    const py = y + 0.5;
-    for (let x = 0; x < width; x++, o += 4) {
-      const px = x + 0.5;
-      const w = g * px + h * py + i;
-      if (w <= 0) continue;
-      const u = (a * px + b * py + c) / w;
-      const v = (d * px + e * py + f) / w;
-      let t: number;
-      if (linear) t = 0.5 - v / along;
-      else if (radial) t = (2 * Math.sqrt(u * u + v * v)) / along;
-      else t = atan2(u, v) / TURN + (u < 0 ? 1 : 0);
-      t = t <= 0 ? 0 : t >= 1 ? 1 : t;
-      if (table) {
-        const at = t * ENTRIES;
-        const first = Math.min(ENTRIES - 1, Math.floor(at)) * 4;
-        const share = at - first / 4;
-        for (let k = 0; k < 4; k++) data[o + k] = table[first + k] + (table[first + 4 + k] - table[first + k]) * share;
-      } else {
-        t = t <= middle ? t * before : 0.5 + (t - middle) * after;
-        const near = 1 - t;
-        data[o] = r0 * near + r1 * t;
-        data[o + 1] = g0 * near + g1 * t;
-        data[o + 2] = b0 * near + b1 * t;
-        data[o + 3] = near + otherOpacity * t;
-      }
-      const noise = NOISES[(y % NOISE) * NOISE + (x % NOISE)] * data[o + 3];
-      // A step of a byte is about so much of light, by the slope of the power that codes it.
-      for (let k = 0; k < 3; k++) {
-        const there = data[o + k];
-        if (there > 0) data[o + k] = Math.max(0, there + noise * (scene ? 2.2 * Math.sqrt(there) : 1));
-      }
-    }
-  }
 }
 
 /** How far shadows of discs reach. */

@@ -24,6 +24,9 @@ interface Setting extends Pick<LayOut, 'measure' | 'window'> {
 /** Where the middle of a letter goes, pixels, and degrees by which it is turned to the right; null: it is not seen. */
 type Bend = (middle: readonly [number, number]) => { by: [number, number]; turn: number } | null;
 
+/** Titles that are kept as they were drawn. */
+const RESTED = 6;
+
 /** Room round the text for letters that overhang their boxes, in em. */
 const MARGIN = 0.35;
 /** And for parts that come from elsewhere. */
@@ -48,6 +51,9 @@ export class TitlePainter {
     for (const [file, bytes] of fonts) this.add(file, bytes);
   }
 
+  /** Titles as they were drawn last, by all that they follow from: most frames show a title as the one before. */
+  private readonly rested = new Map<string, Overlay | null>();
+
   private readonly asked = new Map<string, Promise<void>>();
 
   /** Gets the fonts that texts need, those that are not there yet. */
@@ -69,6 +75,8 @@ export class TitlePainter {
 
   /** Takes the file of a font, if it is of one that is known. */
   private add(file: string, bytes: ArrayBuffer): void {
+    // What was drawn without it is drawn anew.
+    this.rested.clear();
     const own = ownFontAsset(file);
     if (own) this.provider.registerFont(bytes, own);
     for (const font of TITLE_FONTS) {
@@ -89,6 +97,28 @@ export class TitlePainter {
     const seen = ground?.callout?.seen ?? 1;
     const pose = { ...at, scale: at.scale * scale, turn: at.turn + rotation, opacity: at.opacity * opacity * seen };
     if (pose.opacity <= 0) return null;
+    // Parts come one by one; what letters show or go along may be another in every frame.
+    if (written.parts || ground?.along || ground?.window || ground?.callout)
+      return this.drawPosed(written, pose, frame, width, height, ground);
+    const key = JSON.stringify([written, pose, width, height]);
+    let drawn = this.rested.get(key);
+    if (drawn === undefined) {
+      drawn = this.drawPosed(written, pose, frame, width, height, ground);
+      const [oldest] = this.rested.keys();
+      if (this.rested.size >= RESTED) this.rested.delete(oldest);
+      this.rested.set(key, drawn);
+    }
+    return drawn;
+  }
+
+  private drawPosed(
+    written: Title,
+    pose: TitlePose,
+    frame: number,
+    width: number,
+    height: number,
+    ground?: TitleGround,
+  ): Overlay | null {
     const { ck } = this;
     const title = { ...countedTitle(written, pose.counted), tracking: written.tracking + pose.tracking };
     const measure = this.measureOf(title, width);

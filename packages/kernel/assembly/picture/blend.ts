@@ -142,9 +142,10 @@ export function blend(below: usize, over: usize, count: i32, mode: i32, opacity:
     if (as_ == 0) continue;
     const was = v128.load(at);
     const ab = f32x4.extract_lane(was, 3);
-    const own = f32x4.div(layer, f32x4.splat(source));
+    // Most pixels are opaque: those need no division.
+    const own = source == 1 ? layer : f32x4.div(layer, f32x4.splat(source));
     let s = own;
-    let b = ab > 0 ? f32x4.div(was, f32x4.splat(ab)) : zero;
+    let b = ab == 1 ? was : ab > 0 ? f32x4.div(was, f32x4.splat(ab)) : zero;
     let excess = zero;
     if (bounded) {
       excess = f32x4.pmax(zero, f32x4.sub(b, one));

@@ -18,22 +18,25 @@ const PIVOT: usize = 52;
 const SATURATION: usize = 56;
 const VIBRANCE: usize = 60;
 
-/** One channel through gain, offset and, when it is curved, the straight line of its logarithm. */
+/** The numbers of a grade for a channel: what light is multiplied by, what is added, what its logarithm is multiplied by. */
 // @ts-ignore: decorator
 @inline
-function graded(v: v128, numbers: usize, c: usize, curved: bool, contrast: f32, lift: v128): v128 {
-  const zero = f32x4.splat(0);
-  const x = f32x4.pmax(
-    zero,
-    f32x4.add(
-      f32x4.mul(v, v128.load32_splat(numbers + GAIN + (c << 2))),
-      v128.load32_splat(numbers + OFFSET + (c << 2)),
-    ),
-  );
-  if (!curved) return x;
-  const slope = f32x4.splat(load<f32>(numbers + POWER + (c << 2)) * contrast);
+function channel(numbers: usize, row: usize, c: i32): v128 {
+  return v128.load32_splat(numbers + row + <usize>(c << 2));
+}
+
+// @ts-ignore: decorator
+@inline
+function sloped(v: v128, gain: v128, offset: v128): v128 {
+  return f32x4.pmax(f32x4.splat(0), f32x4.add(f32x4.mul(v, gain), offset));
+}
+
+/** Power and contrast: a straight line of the logarithm. */
+// @ts-ignore: decorator
+@inline
+function bent(x: v128, slope: v128, lift: v128): v128 {
   const line = f32x4.add(f32x4.mul(log2x4(f32x4.pmax(x, f32x4.splat(1e-30))), slope), lift);
-  return v128.and(f32x4.gt(x, zero), exp2x4(line));
+  return v128.and(f32x4.gt(x, f32x4.splat(0)), exp2x4(line));
 }
 
 /**
@@ -46,12 +49,18 @@ export function grade(plate: usize, count: i32, numbers: usize, amount: f32, mas
   const one = f32x4.splat(1);
   const contrast = load<f32>(numbers, CONTRAST);
   const pivot = f32x4.extract_lane(log2x4(f32x4.splat(load<f32>(numbers, PIVOT))), 0);
-  // Power and contrast are one straight line in logarithms.
   const lift = f32x4.splat(pivot * (1 - contrast));
   const curved = contrast != 1 || !i32x4.all_true(f32x4.eq(v128.load(numbers, POWER), one));
+  const slopes = f32x4.mul(v128.load(numbers, POWER), f32x4.splat(contrast));
   const saturation = load<f32>(numbers, SATURATION);
   const vibrance = f32x4.splat(load<f32>(numbers, VIBRANCE));
   const coloured = saturation != 1 || load<f32>(numbers, VIBRANCE) != 0;
+  const gainR = channel(numbers, GAIN, 0);
+  const gainG = channel(numbers, GAIN, 1);
+  const gainB = channel(numbers, GAIN, 2);
+  const offsetR = channel(numbers, OFFSET, 0);
+  const offsetG = channel(numbers, OFFSET, 1);
+  const offsetB = channel(numbers, OFFSET, 2);
   for (let i = 0; i < count; i += 4) {
     const at = plate + ((<usize>i) << 4);
     const much = mask ? f32x4.mul(f32x4.splat(amount), v128.load(mask + ((<usize>i) << 2))) : f32x4.splat(amount);
@@ -65,9 +74,14 @@ export function grade(plate: usize, count: i32, numbers: usize, amount: f32, mas
     const alpha = lastHalves(highPairs(p0, p1), highPairs(p2, p3));
     // Nothing has no colour: it stays nothing.
     const straight = v128.bitselect(f32x4.div(one, alpha), zero, f32x4.gt(alpha, zero));
-    let r = graded(f32x4.mul(rg, straight), numbers, 0, curved, contrast, lift);
-    let g = graded(f32x4.mul(gg, straight), numbers, 1, curved, contrast, lift);
-    let b = graded(f32x4.mul(bb, straight), numbers, 2, curved, contrast, lift);
+    let r = sloped(f32x4.mul(rg, straight), gainR, offsetR);
+    let g = sloped(f32x4.mul(gg, straight), gainG, offsetG);
+    let b = sloped(f32x4.mul(bb, straight), gainB, offsetB);
+    if (curved) {
+      r = bent(r, v128.shuffle<f32>(slopes, slopes, 0, 0, 0, 0), lift);
+      g = bent(g, v128.shuffle<f32>(slopes, slopes, 1, 1, 1, 1), lift);
+      b = bent(b, v128.shuffle<f32>(slopes, slopes, 2, 2, 2, 2), lift);
+    }
     if (coloured) {
       const y = f32x4.add(
         f32x4.add(f32x4.mul(r, f32x4.splat(0.2126)), f32x4.mul(g, f32x4.splat(0.7152))),
@@ -105,8 +119,18 @@ function filmic(v: v128, shared: v128): v128 {
   return f32x4.div(over, f32x4.add(under, f32x4.splat(0.14)));
 }
 
-/** Light through a view transform as opaque sRGB from 0 to 1; `to` may be `from`. */
-export function seen(from: usize, to: usize, count: i32, view: i32): void {
+/** A channel as bytes of sRGB. */
+// @ts-ignore: decorator
+@inline
+function byteOf(v: v128): v128 {
+  return i32x4.trunc_sat_f32x4_s(f32x4.nearest(f32x4.mul(encodeSrgb(v), f32x4.splat(255))));
+}
+
+/**
+ * Light through a view transform as opaque sRGB from 0 to 1; `to` may be `from`.
+ * @param bytes 1: as opaque bytes, four a pixel, as toBytes() makes them of the sRGB; `to` has room for whole fours of pixels.
+ */
+export function seen(from: usize, to: usize, count: i32, view: i32, bytes: i32): void {
   const one = f32x4.splat(1);
   for (let i = 0; i < count; i += 4) {
     const at = (<usize>i) << 4;
@@ -142,7 +166,11 @@ export function seen(from: usize, to: usize, count: i32, view: i32): void {
       g = filmic(g, shared);
       b = filmic(b, shared);
     }
-    storePixels(to + at, encodeSrgb(r), encodeSrgb(g), encodeSrgb(b), one);
+    if (bytes) {
+      const rg = v128.or(byteOf(r), i32x4.shl(byteOf(g), 8));
+      const ba = v128.or(i32x4.shl(byteOf(b), 16), i32x4.splat(0xff000000));
+      v128.store(to + ((<usize>i) << 2), v128.or(rg, ba));
+    } else storePixels(to + at, encodeSrgb(r), encodeSrgb(g), encodeSrgb(b), one);
   }
 }
 
