@@ -1,68 +1,23 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { composeShot, type LightFrame } from '@tender-orbit/core/composite';
+import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
-import {
-  newClipPicture,
-  newLayer,
-  newPromo,
-  newShot,
-  newTitle,
-  type Layer,
-  type PromoDocument,
-} from '@tender-orbit/core/document';
 import { makeTrack, silence } from '@tender-orbit/core/audio';
-import { assemble, fromTo, scaledPromo, shownAt, soundTrack, textDrawer } from '@tender-orbit/core/promo';
+import { newClipPicture, newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
+import { assemble, fromTo, scaledPromo, shownAt, soundTrack } from '@tender-orbit/core/promo';
 import type { Picture } from '@tender-orbit/core/picture';
+import { framesInOrder } from '../packages/server/src/promos/frames-in-order.ts';
 import { openPlates } from '../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../packages/server/src/promos/title-fonts.ts';
+import { WorkerPool } from '../packages/server/src/workers/index.ts';
 import type { Bench } from './bench.ts';
+import { FRAMES, HEIGHT, RATE, second, WIDTH } from './second.ts';
+import type { SecondTask } from './second-worker.ts';
 
-const [WIDTH, HEIGHT] = [1920, 1080];
-const RATE = { num: 24, den: 1 };
-const FRAMES = 24;
-
-/** A second of a promo: a take that changes, a gradient and a grade over it, and a title. */
-async function second(): Promise<{ frame: (n: number) => Picture; close: () => void }> {
-  const plates = openPlates();
-  const painter = await openTitlePainter();
-  const layers: Layer[] = [
-    newLayer('take', 't', 'Take'),
-    newLayer('gradient', 'g', 'Glow', { blend: 'screen', opacity: 0.4 }),
-    newLayer('grade', 'r', 'Grade', { contrast: 1.1, saturation: 1.1 } as never),
-  ];
-  const shot = { ...newShot('Shot', 'set', 'camera', FRAMES), layers };
-  const promo: PromoDocument = {
-    ...newPromo('Promo', WIDTH, HEIGHT),
-    clips: [{ id: 'c', take: 'take', start: 0, length: FRAMES }],
-    titles: [newTitle('title', { text: 'Slow as the hill', size: 120, start: 0, length: FRAMES })],
-  };
-  const text = textDrawer(painter);
-  const lights = [0, 1, 2, 3].map((k): LightFrame => {
-    const light = Float32Array.from({ length: WIDTH * HEIGHT * 3 }, (_, i) => {
-      const [x, y] = [Math.floor(i / 3) % WIDTH, Math.floor(i / 3 / WIDTH)];
-      return 0.2 + 0.15 * Math.sin((x + k * 9) / 40) * Math.cos(y / 50) + 0.02 * ((i * 7919) % 13);
-    });
-    return { width: WIDTH, height: HEIGHT, light, matte: new Float32Array(WIDTH * HEIGHT) };
-  });
-  const none = { stills: new Map(), films: new Map(), cubes: new Map(), text };
-  const frame = (n: number): Picture => {
-    const sources = { ...none, takes: new Map([['', lights[n % lights.length]]]) };
-    const made = composeShot(plates, { shot, view: 'neutral' }, n, RATE, { width: WIDTH, height: HEIGHT }, sources);
-    return assemble(
-      plates,
-      promo,
-      n,
-      shownAt(promo, n, () => FRAMES),
-      () => made,
-      painter,
-    );
-  };
-  return { frame, close: () => painter.dispose() };
-}
+const SECOND_WORKER = new URL('./second-worker.ts', import.meta.url);
 
 /** Milliseconds that x264 takes for a second of pictures, as they come from `frame`. */
-async function encoded(frame: (n: number) => Uint8ClampedArray): Promise<number> {
+async function encoded(frames: AsyncIterable<Uint8Array | Uint8ClampedArray>): Promise<number> {
   const started = performance.now();
   const child = spawn(
     'ffmpeg',
@@ -74,15 +29,15 @@ async function encoded(frame: (n: number) => Uint8ClampedArray): Promise<number>
     { stdio: ['pipe', 'ignore', 'inherit'] },
   );
   const closed = once(child, 'close');
-  for (let n = 0; n < FRAMES; n++) {
-    const { buffer, byteOffset, byteLength } = frame(n);
-    if (!child.stdin.write(Buffer.from(buffer, byteOffset, byteLength))) await once(child.stdin, 'drain');
-    // As in a delivery, the pipe is served between frames.
-    await new Promise((next) => setImmediate(next));
-  }
+  for await (const { buffer, byteOffset, byteLength } of frames)
+    await new Promise((free) => child.stdin.write(Buffer.from(buffer, byteOffset, byteLength), free));
   child.stdin.end();
   await closed;
   return performance.now() - started;
+}
+
+async function* each(pictures: readonly Picture[]): AsyncGenerator<Uint8ClampedArray> {
+  for (const { data } of pictures) yield data;
 }
 
 /** What a promo takes to be made at full HD. */
@@ -96,7 +51,7 @@ export const promoBenches: Bench[] = [
       const started = performance.now();
       const pictures = Array.from({ length: FRAMES }, (_, n) => frame(n));
       const ms = (performance.now() - started) / FRAMES;
-      const alone = (await encoded((n) => pictures[n].data)) / FRAMES;
+      const alone = (await encoded(each(pictures))) / FRAMES;
       close();
       return {
         value: ms,
@@ -110,12 +65,19 @@ export const promoBenches: Bench[] = [
     run: async () => {
       const { frame, close } = await second();
       const pictures = Array.from({ length: FRAMES }, (_, n) => frame(n));
-      const alone = await encoded((n) => pictures[n].data);
-      const both = await encoded((n) => frame(n).data);
       close();
+      const threads = availableParallelism();
+      const pool = new WorkerPool<SecondTask, void>(SECOND_WORKER, { threads });
+      const assembled = (): AsyncGenerator<Uint8Array> =>
+        framesInOrder(FRAMES, WIDTH * HEIGHT * 4, threads, (from, to, into) => pool.run({ from, to, into }));
+      // Threads are there and warm, as they are after the first seconds of a delivery.
+      await encoded(assembled());
+      const alone = await encoded(each(pictures));
+      const both = await encoded(assembled());
+      await pool.close();
       return {
         value: alone / both,
-        note: `x264 veryfast alone: ${((FRAMES / alone) * 1000).toFixed(1)} frames a second`,
+        note: `x264 veryfast alone: ${((FRAMES / alone) * 1000).toFixed(1)} frames a second; assembled by ${threads} threads`,
       };
     },
   },

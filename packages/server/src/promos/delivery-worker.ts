@@ -1,24 +1,18 @@
-import { once } from 'node:events';
 import { rename, rm, stat, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import type { Writable } from 'node:stream';
 import type { MessagePort } from 'node:worker_threads';
-import type { DeliveryFormat } from '@tender-orbit/core/contract';
-import { layersOver } from '@tender-orbit/core/composite';
-import {
-  assemble,
-  heardOfMusic,
-  promoLength,
-  promoTexts,
-  shownAt,
-  soundTrack,
-  takeFramesAt,
-  textDrawer,
-} from '@tender-orbit/core/promo';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
+import type { DeliveryFormat } from '@tender-orbit/core/contract';
+import { heardOfMusic, promoLength, soundTrack } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { decodeSound, startFfmpeg } from '../ffmpeg/index.ts';
-import type { DeliverySnapshot } from '@tender-orbit/core/document';
-import { TakePictures } from './take-pictures.ts';
-import { openTitlePainter } from './title-fonts.ts';
+import { WorkerPool } from '../workers/index.ts';
+import { FrameMaker, type PromoFiles } from './frame-maker.ts';
+import { framesInOrder } from './frames-in-order.ts';
+import type { FramesTask } from './frames-worker.ts';
+
+const FRAMES_WORKER = new URL('./frames-worker.ts', import.meta.url);
 
 /** What the thread says while it works. */
 export interface EncodeNews {
@@ -27,21 +21,11 @@ export interface EncodeNews {
   progress?: number;
 }
 
-export interface DeliveryTask {
-  snapshot: DeliverySnapshot;
+export interface DeliveryTask extends PromoFiles {
+  /** The delivery's. */
+  id: string;
   format: DeliveryFormat;
   ffmpeg: string;
-  /** Folder of each take's frames. */
-  takeFolders: Record<string, string>;
-  /** Files of stills by hash. */
-  stills: Record<string, string>;
-  /** Files of the frames of films, by the hash of their list. */
-  films: Record<string, string[]>;
-  /** Files of tables of colours, by hash. */
-  cubes: Record<string, string>;
-  /** Files of fonts that were brought, by hash. */
-  fonts: Record<string, string>;
-  vectors: Record<string, string>;
   music: string | null;
   /** Files of its other sounds, by hash. */
   sounds: Record<string, string>;
@@ -113,10 +97,56 @@ async function decodeSounds({ ffmpeg, sounds, snapshot }: DeliveryTask): Promise
   return decoded;
 }
 
+/** Threads that assemble; the encoder has its own. Kept for the next delivery. */
+let team: WorkerPool<FramesTask, void> | null = null;
+/** Threads at most, and frames below which starting them takes longer than they save. */
+const MOST = 4;
+const FEW = 24;
+/** Bytes of a frame from which one thread has memory enough to fill: 4096 x 4096. */
+const LARGE = 4096 * 4096 * 4;
+
+/** A promo's frames in their order. */
+async function* framesOf(job: DeliveryTask, count: number): AsyncGenerator<Uint8Array | Uint8ClampedArray> {
+  const { id, snapshot, takeFolders, stills, films, cubes, vectors, fonts } = job;
+  const files: PromoFiles = { snapshot, takeFolders, stills, films, cubes, vectors, fonts };
+  const bytes = snapshot.promo.width * snapshot.promo.height * 4;
+  const threads = Math.min(MOST, availableParallelism());
+  if (threads > 1 && count >= FEW && bytes < LARGE) {
+    const pool = (team ??= new WorkerPool<FramesTask, void>(FRAMES_WORKER, { threads }));
+    const stop = new AbortController();
+    try {
+      const { signal } = stop;
+      yield* framesInOrder(count, bytes, threads, (from, to, into) =>
+        pool.run({ id, files, from, to, into }, { signal }),
+      );
+    } finally {
+      // What is still made when the encoder failed is of no use.
+      stop.abort();
+    }
+    return;
+  }
+  const maker = await FrameMaker.open(files);
+  try {
+    for (let frame = 0; frame < count; frame++) yield (await maker.frame(frame)).data;
+  } finally {
+    maker.dispose();
+  }
+}
+
+/** Writes a frame, and waits until its memory is free again or the encoder has ended. */
+async function written(
+  to: Writable,
+  { buffer, byteOffset, byteLength }: Uint8Array | Uint8ClampedArray,
+  ended: Promise<unknown>,
+): Promise<void> {
+  const free = new Promise<void>((resolve) => to.write(Buffer.from(buffer, byteOffset, byteLength), () => resolve()));
+  await Promise.race([free, ended.catch(() => undefined)]);
+}
+
 /** Assembles every frame of a promo and encodes it; the file appears whole or not at all. */
 export default async function encode(job: DeliveryTask): Promise<{ size: number }> {
   const say = (news: EncodeNews): void => job.port.postMessage(news);
-  const { promo, frameRate, takeLengths } = job.snapshot;
+  const { promo, frameRate } = job.snapshot;
   const frames = promoLength(promo);
   const soundPath = `${job.output}.f32`;
   const part = `${job.output}.part`;
@@ -152,50 +182,14 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     say({ encoder: child.pid });
     let failed = false;
     done.catch(() => (failed = true));
-    const painter = await openTitlePainter(job.fonts);
-    const { takeFolders, stills, films, cubes, vectors } = job;
-    const composites = job.snapshot.composites ?? {};
-    const shown = job.snapshot.shown ?? {};
-    await painter.need(
-      promoTexts(
-        promo,
-        [composites, shown].flatMap((all) => Object.values(all)),
-      ),
-    );
-    const pictures = new TakePictures(
-      {
-        takeFolders,
-        stills,
-        films,
-        cubes,
-        vectors,
-        footage: Object.fromEntries(promo.footage.map((f) => [f.id, f.list])),
-      },
-      composites,
-      frameRate,
-      textDrawer(painter),
-    );
-    const lengthOf = (take: string): number => takeLengths[take] ?? 0;
-    for (let frame = 0; frame < frames && !failed; frame++) {
-      await pictures.load(takeFramesAt(promo, frame, lengthOf));
-      const picture = assemble(
-        pictures.plates,
-        promo,
-        frame,
-        shownAt(promo, frame, lengthOf),
-        pictures.loaded,
-        painter,
-        await layersOver(promo, shown, frame, frameRate, pictures),
-        lengthOf,
-      );
-      if (!child.stdin!.write(Buffer.from(picture.data.buffer, picture.data.byteOffset, picture.data.byteLength))) {
-        await Promise.race([once(child.stdin!, 'drain'), done.catch(() => undefined)]);
-      }
-      say({ progress: (frame + 1) / frames });
+    let frame = 0;
+    for await (const picture of framesOf(job, frames)) {
+      if (failed) break;
+      await written(child.stdin!, picture, done);
+      say({ progress: ++frame / frames });
     }
     child.stdin!.end();
     await done;
-    painter.dispose();
     await rename(part, job.output);
     return { size: (await stat(job.output)).size };
   } finally {

@@ -87,6 +87,7 @@ export class EncodeNode {
     try {
       return await this.pool.run(
         {
+          id,
           snapshot,
           format,
           ffmpeg: this.ffmpeg,
