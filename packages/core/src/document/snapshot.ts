@@ -68,6 +68,8 @@ export interface DeliverySnapshot {
   composites?: Record<string, TakeComposite>;
   /** Composites that layers of the promo show, and those that these show in turn, by the take. */
   shown?: Record<string, TakeComposite>;
+  /** Other cuts that the promo shows, and those that these show in turn. */
+  cuts?: Record<string, PromoDocument>;
 }
 
 /** What a composite of a take is made from. */
@@ -130,5 +132,8 @@ export function migrateDelivery(stored: DeliverySnapshot): DeliverySnapshot {
     promo: migrate('promo', stored.promo),
     composites: migrated(stored.composites),
     shown: migrated(stored.shown),
+    ...(stored.cuts && {
+      cuts: Object.fromEntries(Object.entries(stored.cuts).map(([id, cut]) => [id, migrate('promo', cut)])),
+    }),
   };
 }

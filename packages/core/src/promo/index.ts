@@ -3,6 +3,7 @@ export * from './pace.ts';
 export * from './framing.ts';
 export * from './picture-recipes.ts';
 export * from './trim.ts';
+export * from './nested.ts';
 export { insertClip } from './insert.ts';
 export * from './rows.ts';
 export * from './cut-on-beats.ts';

@@ -58,6 +58,7 @@ export class EncodeNode {
     progress: (share: number) => void,
   ): Promise<{ size: number }> {
     const snapshot = migrateDelivery(JSON.parse(stored) as DeliverySnapshot);
+    const cuts = [snapshot.promo, ...Object.values(snapshot.cuts ?? {})];
     const composites = [snapshot.composites ?? {}, snapshot.shown ?? {}]
       .flatMap((all) => Object.values(all))
       .flatMap((c) => [c, ...Object.values(c.others ?? {})]);
@@ -68,13 +69,13 @@ export class EncodeNode {
       films: lists,
       cubes,
       vectors,
-    } = asked([...snapshot.promo.layers, ...composites.flatMap(({ shot }) => shot.layers)]);
+    } = asked([...cuts.flatMap(({ layers }) => layers), ...composites.flatMap(({ shot }) => shot.layers)]);
     const takes = [...new Set([...Object.keys(snapshot.takeLengths), ...others, ...nested])].filter(
       (take) => take !== '',
     );
     const stills = [...wanted];
     const films: Record<string, string[]> = {};
-    for (const list of [...lists, ...snapshot.promo.footage.map((f) => f.list)])
+    for (const list of [...lists, ...cuts.flatMap(({ footage }) => footage.map((f) => f.list))])
       films[list] = (await framesOf(this.assets, list)).map((frame) => this.assets.path(frame));
     await this.files.makeFolder();
     const { port1, port2 } = new MessageChannel();
@@ -97,7 +98,7 @@ export class EncodeNode {
           cubes: Object.fromEntries([...cubes].map((asset) => [asset, this.assets.path(asset)])),
           vectors: Object.fromEntries([...vectors].map((asset) => [asset, this.assets.path(asset)])),
           fonts: Object.fromEntries(
-            fontFiles(promoTexts(snapshot.promo, composites)).flatMap((file) => {
+            fontFiles(cuts.flatMap((cut) => promoTexts(cut, composites))).flatMap((file) => {
               const asset = ownFontAsset(file);
               return asset ? [[asset, this.assets.path(asset)]] : [];
             }),

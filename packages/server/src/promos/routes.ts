@@ -16,7 +16,7 @@ import {
   type TakeComposite,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
+import { cutsWithin, footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -106,12 +106,17 @@ export function promoRoutes(ctx: PromoContext): Router {
     if (promoLength(promo.document) === 0) {
       throw new Problem('promo/empty', 'The promo is empty: put a take or a title into it first.', promo.document.name);
     }
-    for (const take of shownTakes(promo.document)) {
-      if (snapshot.takeLengths[take] || footageLength(promo.document, take) > 0) continue;
-      snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
+    const cuts = await cutsShown(ctx, promo, personOf(req));
+    if (Object.keys(cuts).length > 0) snapshot.cuts = cuts;
+    snapshot.shown = {};
+    for (const cut of [promo.document, ...Object.values(cuts)]) {
+      for (const take of shownTakes(cut)) {
+        if (snapshot.takeLengths[take] || cuts[take] || footageLength(cut, take) > 0) continue;
+        snapshot.takeLengths[take] = await readyLength(ctx.db, promo.campaign, take);
+      }
+      Object.assign(snapshot.shown, await compositesShown(ctx, promo.campaign, cut, personOf(req)));
     }
     snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));
-    snapshot.shown = await compositesShown(ctx, promo.campaign, promo.document, personOf(req));
     const id = newId();
     await ctx.db.transaction(async (statements) => {
       await statements.run(
@@ -171,6 +176,32 @@ export function promoRoutes(ctx: PromoContext): Router {
     res.status(204).end();
   });
   return router;
+}
+
+/** The cuts of its campaign that a promo shows. @throws Problem when one of them is the promo itself, which would have no end. */
+async function cutsShown(
+  { db, documents }: Pick<PromoContext, 'db' | 'documents'>,
+  promo: { id: string; campaign: string; document: PromoDocument },
+  person: string,
+): Promise<Record<string, PromoDocument>> {
+  const all = new Map([[promo.id, promo.document]]);
+  const ids = await db.rows<{ id: string }>('SELECT id FROM promos WHERE campaign_id = ?', [promo.campaign]);
+  const known = new Set(ids.map(({ id }) => id));
+  const wanted = shownTakes(promo.document).filter((id) => known.has(id));
+  // Grows while it is gone through; each is in it once, so a ring ends.
+  for (const id of wanted) {
+    if (!all.has(id)) all.set(id, (await documents.get('promo', id, person)).document);
+    for (const other of shownTakes(all.get(id)!)) if (known.has(other) && !wanted.includes(other)) wanted.push(other);
+  }
+  const cutOf = (id: string): PromoDocument | undefined => all.get(id);
+  for (const [id, cut] of all)
+    if (id in cutsWithin(cut, cutOf))
+      throw new Problem(
+        'promo/ring',
+        `The cut "${cut.name}" shows itself, which would have no end: take it out of itself, or out of the cut that it shows.`,
+        cut.name,
+      );
+  return cutsWithin(promo.document, cutOf);
 }
 
 /** The composites of the shots that takes are of, where they have one. @throws Problem naming the layer whose take is not there. */

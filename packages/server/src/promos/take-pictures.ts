@@ -12,6 +12,7 @@ import {
   type Cube,
   type LightFrame,
   type LightParts,
+  type Plates,
   type TextDrawer,
   type VectorPicture,
 } from '@tender-orbit/core/composite';
@@ -21,7 +22,6 @@ import { Problem } from '@tender-orbit/core/problem';
 import type { TakeFrame } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { decodeImage } from '../workers/index.ts';
-import { openPlates } from './open-plates.ts';
 
 /** Where the frames of takes and the files of stills lie. */
 export interface PictureFiles {
@@ -36,12 +36,19 @@ export interface PictureFiles {
   vectors: Record<string, string>;
 }
 
+/** What pictures are worked over with, and where those of other cuts come from. */
+export interface PictureSources {
+  plates: Plates;
+  /** A frame of another cut; null when it is none. */
+  cut(id: string, frame: number): Promise<Picture> | null;
+}
+
 /** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
 const KEPT = 8;
 
-/** What a promo's clips show: frames of takes as they are, or with the composite of their shot. */
+/** What a promo's clips show: frames of takes as they are or with the composite of their shot, of footage, and of other cuts. */
 export class TakePictures implements CompositeReader {
-  readonly plates = openPlates();
+  readonly plates: Plates;
   private readonly ready = new Map<string, Picture>();
   private readonly stills = new Map<string, Picture>();
   private readonly films = new Map<string, Picture>();
@@ -53,7 +60,10 @@ export class TakePictures implements CompositeReader {
     private readonly composites: Readonly<Record<string, TakeComposite>>,
     private readonly rate: FrameRate,
     readonly text: TextDrawer,
-  ) {}
+    private readonly sources: PictureSources,
+  ) {
+    this.plates = sources.plates;
+  }
 
   /** Makes the pictures of frames. The last few are kept besides: the same frame twice is worked out once. */
   async load(parts: readonly TakeFrame[]): Promise<void> {
@@ -77,6 +87,8 @@ export class TakePictures implements CompositeReader {
   private async make(take: string, frame: number): Promise<Picture> {
     const footage = this.files.footage[take];
     if (footage !== undefined) return (await this.film(footage, frame)) ?? missing(frame);
+    const cut = this.sources.cut(take, frame);
+    if (cut) return cut;
     const composite = this.composites[take];
     const made = composite && (await composeTake(take, composite, frame, this.rate, this));
     // Without light the frame is missing, and reading it says so.

@@ -191,6 +191,24 @@ export function recut(clips: readonly Clip[]): PromoCommand {
   };
 }
 
+/** Puts one clip in the place of others, titles and overlays that it shows from now on; it comes in as the first of them did. */
+export function nestInto(clip: Clip, gone: ReadonlySet<string>): PromoCommand {
+  return {
+    label: 'Nest',
+    run: (promo) => {
+      const at = promo.clips.findIndex(({ id }) => gone.has(id));
+      if (at < 0) return;
+      const { into } = promo.clips[at];
+      const left = <T extends { id: string }>(list: T[]): T[] => list.filter(({ id }) => !gone.has(id));
+      promo.clips = left(promo.clips);
+      promo.clips.splice(at, 0, { ...clip, ...(into && { into }) });
+      promo.titles = left(promo.titles);
+      promo.overlays = left(promo.overlays);
+      dropTracks(promo, (thing) => gone.has(thing));
+    },
+  };
+}
+
 /** Carries clips, one behind the other as they are, to the place in the cut that another has now. */
 export function carryClips(ids: readonly string[], to: number): PromoCommand {
   return {

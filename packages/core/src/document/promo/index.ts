@@ -12,6 +12,7 @@ export {
   deleteClip,
   duplicateClip,
   keyClip,
+  nestInto,
   recut,
   setClipPicture,
   setPart,

@@ -1,0 +1,74 @@
+import { nestInto, type Command, type PromoDocument } from '../document/index.ts';
+import { placedClips, promoLength, shownTakes } from './cut.ts';
+import type { TakeLength } from './overlays.ts';
+
+/** Cuts of a campaign by their ids. */
+export type CutOf = (id: string) => PromoDocument | undefined;
+
+/** The cuts that clips and overlays of a promo show, and those that these show in turn. */
+export function cutsWithin(promo: PromoDocument, cutOf: CutOf): Record<string, PromoDocument> {
+  const found: Record<string, PromoDocument> = {};
+  const wanted = shownTakes(promo);
+  // Grows while it is gone through; each is in it once, so a ring ends.
+  for (const id of wanted) {
+    const cut = cutOf(id);
+    if (!cut) continue;
+    found[id] = cut;
+    for (const other of shownTakes(cut)) if (!wanted.includes(other)) wanted.push(other);
+  }
+  return found;
+}
+
+/** Whether a cut is another one, or shows it by whatever way: then it cannot lie in that one. */
+export const showsCut = (id: string, other: string, cutOf: CutOf): boolean => {
+  const cut = cutOf(id);
+  return id === other || (cut !== undefined && other in cutsWithin(cut, cutOf));
+};
+
+/** Frames of what clips and overlays show: of a cut all that it plays. */
+export const sourceLength =
+  (cuts: Readonly<Record<string, PromoDocument>>, takeLength: TakeLength): TakeLength =>
+  (id) =>
+    cuts[id] ? promoLength(cuts[id]) : takeLength(id);
+
+/** What becomes of things of a promo that are made a cut of their own. */
+export interface Nesting {
+  cut: PromoDocument;
+  /** Puts the new cut, once it has its id, in the place of what it is made of. */
+  place: (cut: string, clip: string) => Command<PromoDocument>;
+}
+
+/**
+ * Makes a cut of clips, those that lie between them, and the titles and overlays among `ids` that begin and end with them. Keys go along,
+ * sounds, music and layers stay; the transition into the first clip is then one into the new cut. @returns null without a clip.
+ */
+export function nestItems(promo: PromoDocument, ids: readonly string[], name: string): Nesting | null {
+  const placed = placedClips(promo);
+  const chosen = placed.flatMap(({ clip }, n) => (ids.includes(clip.id) ? [n] : []));
+  if (chosen.length === 0) return null;
+  const inner = placed.slice(chosen[0], chosen[chosen.length - 1] + 1);
+  const from = inner[0].from;
+  const to = inner[inner.length - 1].from + inner[inner.length - 1].clip.length;
+  const within = ({ id, start, length }: { id: string; start: number; length: number }): boolean =>
+    ids.includes(id) && start >= from && start + length <= to;
+  const moved = <T extends { id: string; start: number; length: number }>(list: readonly T[]): T[] =>
+    list.filter(within).map((item) => ({ ...item, start: item.start - from }));
+  const { mixer: _mixer, groups: _groups, ...whole } = JSON.parse(JSON.stringify(promo)) as PromoDocument;
+  const clips = inner.map(({ clip }, n) => {
+    const { into, order: _order, ...rest } = clip;
+    return n > 0 && into ? { ...rest, into } : rest;
+  });
+  const [titles, overlays] = [moved(whole.titles), moved(whole.overlays)];
+  const gone = new Set([...clips, ...titles, ...overlays].map(({ id }) => id));
+  const shown = new Set([...clips.map(({ take }) => take), ...overlays.map(({ footage }) => footage)]);
+  for (const { window } of titles) if (window) shown.add(window.footage);
+  const cut: PromoDocument = {
+    ...whole,
+    ...{ name, clips, titles, overlays, music: null, sounds: [], layers: [], markers: [] },
+    footage: whole.footage.filter(({ id }) => shown.has(id)),
+    tracks: whole.tracks.filter(({ thing }) => gone.has(thing)),
+  };
+  const place = (id: string, clipId: string): Command<PromoDocument> =>
+    nestInto({ id: clipId, take: id, start: 0, length: to - from }, gone);
+  return { cut, place };
+}
