@@ -25,7 +25,7 @@ const promo = (values: Partial<PromoDocument> = {}): PromoDocument => ({
   ...values,
 });
 const tall = (document: PromoDocument, focus: Reframing['focusOf'] = () => null): PromoDocument =>
-  reframed(document, { ...TALL, name: 'Launch 9x16', focusOf: focus, takeAspect: 16 / 9, takeLength: () => 100 });
+  reframed(document, { ...TALL, name: 'Launch 9x16', focusOf: focus, aspectOf: () => 16 / 9, takeLength: () => 100 });
 const at = (x: number, y = 0, wide = 0.1, high = 0.2, id = 'jar'): Focus => ({ id, x, y, wide, high });
 /** Where in the frame a point of the picture lies at a frame of its clip, heights of the frame from its middle. */
 function seenAt(cut: PromoDocument, { x, y }: Focus, frame: number, own = 16 / 9): [number, number] {
@@ -110,8 +110,8 @@ describe('promo: another proportion', () => {
     const square = { width: 600, height: 600, name: 'Square' };
     const [once, twice] = [promo(), tall(promo(), () => at(0.2))].map(
       (document) =>
-        reframed(document, { ...square, focusOf: () => at(0.2), takeAspect: 16 / 9, takeLength: () => 100 }).clips[0]
-          .picture!,
+        reframed(document, { ...square, focusOf: () => at(0.2), aspectOf: () => 16 / 9, takeLength: () => 100 })
+          .clips[0].picture!,
     );
     expect(twice.x).closeTo(once.x, 1e-9);
     expect(twice.scale).closeTo(once.scale, 1e-9);

@@ -1,6 +1,16 @@
-import { nestInto, type Command, type PromoDocument } from '../document/index.ts';
-import { placedClips, promoLength, shownTakes } from './cut.ts';
+import {
+  changeClips,
+  FASTEST_PACE,
+  nestInto,
+  runCommand,
+  type Clip,
+  type ClipChange,
+  type Command,
+  type PromoDocument,
+} from '../document/index.ts';
+import { handlesOf, placedClips, promoLength, shownTakes } from './cut.ts';
 import type { TakeLength } from './overlays.ts';
+import { trimStart } from './trim.ts';
 
 /** Cuts of a campaign by their ids. */
 export type CutOf = (id: string) => PromoDocument | undefined;
@@ -38,9 +48,24 @@ export interface Nesting {
   place: (cut: string, clip: string) => Command<PromoDocument>;
 }
 
+/** A first clip that begins as much earlier as the transition into it shows it, as far as its take goes back. */
+function leadOf(promo: PromoDocument, clip: Clip): { change: ClipChange; frames: number } {
+  const change = trimStart(clip, -handlesOf(promo, clip.id).before);
+  return { change, frames: -(change.shift ?? 0) };
+}
+
+/** A last clip that goes on for as long as the transition after it shows it, its speed as it was. */
+function trailOf(promo: PromoDocument, { id, length, pace }: Clip): ClipChange {
+  const { after } = handlesOf(promo, id);
+  const slope = pace && !pace.points ? (pace.to - pace.from) / length : 0;
+  const to = pace && Math.min(FASTEST_PACE, Math.max(0, pace.to + slope * after));
+  return { id, values: { length: length + after, ...(pace && { pace: { ...pace, to: to! } }) } };
+}
+
 /**
  * Makes a cut of clips, those that lie between them, and the titles and overlays among `ids` that begin and end with them. Keys go along,
- * sounds, music and layers stay; the transition into the first clip is then one into the new cut. @returns null without a clip.
+ * sounds, music and layers stay; the transition into the first clip is then one into the new cut, which has frames besides for those at
+ * its ends. @returns null without a clip.
  */
 export function nestItems(promo: PromoDocument, ids: readonly string[], name: string): Nesting | null {
   const placed = placedClips(promo);
@@ -49,10 +74,11 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
   const inner = placed.slice(chosen[0], chosen[chosen.length - 1] + 1);
   const from = inner[0].from;
   const to = inner[inner.length - 1].from + inner[inner.length - 1].clip.length;
+  const lead = leadOf(promo, inner[0].clip);
   const within = ({ id, start, length }: { id: string; start: number; length: number }): boolean =>
     ids.includes(id) && start >= from && start + length <= to;
   const moved = <T extends { id: string; start: number; length: number }>(list: readonly T[]): T[] =>
-    list.filter(within).map((item) => ({ ...item, start: item.start - from }));
+    list.filter(within).map((item) => ({ ...item, start: item.start - from + lead.frames }));
   const { mixer: _mixer, groups: _groups, ...whole } = JSON.parse(JSON.stringify(promo)) as PromoDocument;
   const clips = inner.map(({ clip }, n) => {
     const { into, order: _order, ...rest } = clip;
@@ -69,6 +95,7 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
     tracks: whole.tracks.filter(({ thing }) => gone.has(thing)),
   };
   const place = (id: string, clipId: string): Command<PromoDocument> =>
-    nestInto({ id: clipId, take: id, start: 0, length: to - from }, gone);
-  return { cut, place };
+    nestInto({ id: clipId, take: id, start: lead.frames, length: to - from }, gone);
+  const longer = changeClips('Handles', [lead.change, trailOf(promo, inner[inner.length - 1].clip)]);
+  return { cut: runCommand(cut, longer), place };
 }

@@ -38,9 +38,9 @@ export interface Reframing {
   width: number;
   height: number;
   focusOf: FocusOf;
-  /** Width of takes by their height. */
-  takeAspect: number;
-  /** Frames of a take. */
+  /** Width of a take or a cut by its height. */
+  aspectOf: (id: string) => number;
+  /** Frames of it. */
   takeLength: (take: string) => number;
 }
 
@@ -78,7 +78,7 @@ export function reframed(promo: PromoDocument, to: Reframing): PromoDocument {
 /** A clip's picture in the new frame, and the keys by which it follows. */
 function framingOf(promo: PromoDocument, clip: Clip, old: number, to: Reframing): { clip: Clip; tracks: Track[] } {
   const footage = promo.footage.find((f) => f.id === clip.take);
-  const own = footage ? footage.width / footage.height : to.takeAspect;
+  const own = footage ? footage.width / footage.height : to.aspectOf(clip.take);
   const picture = clip.picture ?? newClipPicture();
   const values = clipValues({ id: clip.id, picture }, promo);
   const length = footageLength(promo, clip.take) || to.takeLength(clip.take);
@@ -152,10 +152,10 @@ function safeOverlay(
   promo: PromoDocument,
   overlay: PromoOverlay,
   scale: number,
-  { width, height }: Reframing,
+  { width, height, aspectOf }: Reframing,
 ): PromoOverlay {
   const footage = promo.footage.find((f) => f.id === overlay.footage);
-  const own = footage ? footage.width / footage.height : 1;
+  const own = footage ? footage.width / footage.height : aspectOf(overlay.footage);
   // One that fills the frame fills it again.
   const full = overlay.size >= 1;
   const most = ((1 - 2 * SIDES) * width) / height / own;

@@ -108,6 +108,7 @@ export const ACTIONS = {
   'promo.paste': entry('Work', 'Paste attributes to chosen clips', 'picture pace transition', 'promo'),
   'promo.group': entry('Work', 'Group what is chosen', 'tie together', 'promo'),
   'promo.ungroup': entry('Work', 'Ungroup what is chosen', 'loose', 'promo'),
+  'promo.nest': entry('Work', 'Make a cut of chosen clips', 'nest within compound part', 'promo'),
   'promo.split': entry('Work', 'Split the clip at the playhead', 'cut blade two', 'promo'),
   'promo.delete': entry('Work', 'Delete what is chosen', 'remove', 'promo'),
   'release.make': entry('Work', 'Make the file', 'encode export mp4 webm', 'release'),

@@ -56,7 +56,9 @@ async function remove(take: TakeSummary): Promise<void> {
   });
   if (sure) call(() => api('DELETE', `/takes/${take.id}`));
 }
-const usedIn = (take: string): boolean => campaign.promo !== undefined && shownTakes(campaign.promo).includes(take);
+const usedIn = (take: string): boolean =>
+  campaign.promo !== undefined &&
+  [campaign.promo, ...Object.values(campaign.cuts)].some((cut) => shownTakes(cut).includes(take));
 /** What can be done with a take: its buttons, and its context menu. */
 function linesOf(take: TakeSummary) {
   const { id, name } = take;

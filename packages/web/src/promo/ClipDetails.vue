@@ -6,12 +6,14 @@ import { useCampaign } from '../stores/index.ts';
 import ClipPicture from './ClipPicture.vue';
 import ClipPace from './ClipPace.vue';
 import ClipTransition from './ClipTransition.vue';
+import { useCuts } from './use-cuts.ts';
 import { usePromo } from './use-promo.ts';
-import { FieldRow, NumberField, SelectField } from '../ui/index.ts';
+import { FieldRow, NumberField, SelectField, UiButton } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
 const { promo, editClip, sourceOf, chosenClips } = usePromo();
+const { others, open } = useCuts();
 const take = computed(() => sourceOf(clip.take));
 const takes = computed(() => [
   ...(take.value ? [] : [{ value: clip.take, title: 'deleted' }]),
@@ -19,6 +21,7 @@ const takes = computed(() => [
     .filter((t) => t.state === 'done')
     .map((t) => ({ value: t.id, title: `${t.name} (${t.quality})` })),
   ...(promo.value?.footage ?? []).map((f) => ({ value: f.id, title: `${f.name} (footage)` })),
+  ...others.value.filter((c) => !c.round && c.length > 0).map((c) => ({ value: c.id, title: `${c.name} (cut)` })),
 ]);
 const missing = computed(() =>
   promo.value && take.value ? missingFrames(promo.value, clip.id, take.value.length) : { before: 0, after: 0 },
@@ -38,6 +41,10 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
       @change="(take) => editClip(clip.id, 'Swap take', { take })"
     />
   </FieldRow>
+  <div v-if="campaign.cuts[clip.take]" class="row">
+    <p class="dim why-silent">Its picture is shown; its music and sounds are not heard here.</p>
+    <UiButton data-test="open-cut" @click="open(clip.take)">Open this cut</UiButton>
+  </div>
   <NumberField
     label="From frame"
     unit="f"
@@ -71,6 +78,9 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
 </template>
 
 <style scoped>
+.why-silent {
+  margin: 0;
+}
 .why {
   margin: 0;
   color: var(--coral);

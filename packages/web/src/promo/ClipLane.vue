@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Clip } from '@tender-orbit/core/document';
-import { placedClips } from '@tender-orbit/core/promo';
+import { placedClips, shownAt } from '@tender-orbit/core/promo';
 import { frameUrl } from '../api/index.ts';
 import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
@@ -19,17 +19,27 @@ const { promo, chosenClips, sourceOf } = usePromo();
 
 const { target } = useRowChange();
 const clips = computed(() => (promo.value ? placedClips(promo.value) : []));
+const lengthOf = (id: string): number => sourceOf(id)?.length ?? 0;
 const nameOf = (id: string): string => sourceOf(id)?.name ?? 'take deleted';
 function thumbs(take: string, start: number, frames: number): string[] {
-  const found = campaign.takes.find((t) => t.id === take);
   const poster = sourceOf(take)?.poster;
   if (poster) return [poster];
-  if (!found || found.done.length === 0) return [];
   const count = Math.max(1, Math.min(5, Math.round((frames / span) * 14)));
-  return Array.from({ length: count }, (_, i) => {
-    const want = Math.min(found.length - 1, start + Math.floor(((i + 0.5) / count) * frames));
-    return frameUrl(take, found.done.includes(want) ? want : found.done[0]);
-  });
+  return Array.from({ length: count }, (_, i) => start + Math.floor(((i + 0.5) / count) * frames)).flatMap(
+    (at) => thumb(take, at) ?? [],
+  );
+}
+/** A picture of a take at one of its frames, or of the take that a cut shows there. */
+function thumb(id: string, at: number, within: readonly string[] = []): string | null {
+  const cut = campaign.cuts[id];
+  if (cut) {
+    const shown = shownAt(cut, at, lengthOf)?.clip.frames[0];
+    return shown && !within.includes(id) ? thumb(shown.take, shown.frame, [...within, id]) : null;
+  }
+  const found = campaign.takes.find((t) => t.id === id);
+  if (!found || found.done.length === 0) return null;
+  const want = Math.min(found.length - 1, at);
+  return frameUrl(id, found.done.includes(want) ? want : found.done[0]);
 }
 /** Its pace, where it is not the natural one. */
 function paceOf({ pace }: Clip): string {

@@ -4,25 +4,17 @@ import { computed } from 'vue';
 import { useCampaign, useDocuments } from '../stores/index.ts';
 import { MenuButton, type MenuLines } from '../ui/index.ts';
 import { PROPORTIONS, useCuts } from './use-cuts.ts';
-import { usePromo } from './use-promo.ts';
 
 /** The cut in hand: another of the campaign's, a copy of it in another proportion, deleting it. */
 const campaign = useCampaign();
 const documents = useDocuments();
-const { chosen, frame } = usePromo();
-const { busy, copy, remove } = useCuts();
-
-function choose(id: string): void {
-  campaign.promoChosen = id;
-  chosen.value = null;
-  frame.value = 0;
-}
+const { busy, open, copy, remove } = useCuts();
 const lines = computed((): MenuLines => {
   const { promoIds, promoId, promo } = campaign;
   const others = promoIds.map((id) => ({
     title: `${documents.get('promo', id)?.name ?? 'Cut'}${id === promoId ? ' (in hand)' : ''}`,
     disabled: id === promoId,
-    run: () => choose(id),
+    run: () => open(id),
   }));
   const own = promo ? promo.width / promo.height : 1;
   const copies = PROPORTIONS.filter(({ wide, high }) => Math.abs(wide / high - own) > 0.01).map((to) => ({

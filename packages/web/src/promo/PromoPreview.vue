@@ -82,18 +82,22 @@ const finished = computed(() => campaign.takes.reduce((n, t) => n + t.done.lengt
 /** What the workers know: documents that are only read again make no other picture. */
 let known = '';
 watch(
-  [promo, takeLengths, finished, () => campaign.composites, () => campaign.shown],
+  [promo, takeLengths, finished, () => campaign.composites, () => campaign.shown, () => campaign.cuts],
   () => {
     if (!promo.value) return;
-    const made = JSON.stringify([promo.value, takeLengths.value, finished.value, campaign.composites, campaign.shown]);
+    const { composites, shown, cuts } = campaign;
+    const made = JSON.stringify([promo.value, takeLengths.value, finished.value, composites, shown, cuts]);
     if (made === known) return;
     known = made;
     // What is seen is of the promo as it was.
     delete canvas.value?.dataset.frame;
     lanes.setPromo({
       ...{ promo: toRaw(promo.value), takeLengths: takeLengths.value, rate: { ...campaign.rate } },
-      composites: JSON.parse(JSON.stringify(campaign.composites)) as typeof campaign.composites,
-      shown: JSON.parse(JSON.stringify(campaign.shown)) as typeof campaign.shown,
+      ...(JSON.parse(JSON.stringify({ composites, shown, cuts })) as {
+        composites: typeof composites;
+        shown: typeof shown;
+        cuts: typeof cuts;
+      }),
     });
     show();
   },

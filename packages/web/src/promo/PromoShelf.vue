@@ -2,6 +2,7 @@
 import { ref } from 'vue';
 import { TabRow } from '../ui/index.ts';
 import LayerShelf from '../composite/LayerShelf.vue';
+import CutShelf from './CutShelf.vue';
 import FootageShelf from './FootageShelf.vue';
 import SoundShelf from './SoundShelf.vue';
 import TakeShelf from './TakeShelf.vue';
@@ -20,7 +21,7 @@ const tab = ref<(typeof TABS)[number]['value']>('takes');
 <template>
   <section class="card scroll shelf" aria-label="To add">
     <TabRow label="To add" :tabs="TABS" :value="tab" @change="(to) => (tab = to)" />
-    <TakeShelf v-if="tab === 'takes'" />
+    <template v-if="tab === 'takes'"><TakeShelf /><CutShelf /></template>
     <FootageShelf v-else-if="tab === 'footage'" />
     <LayerShelf v-else-if="tab === 'layers'" class="layers" />
     <SoundShelf v-else @file="emit('file')" />

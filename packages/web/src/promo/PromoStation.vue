@@ -8,6 +8,7 @@ import PromoDetails from './PromoDetails.vue';
 import PromoPreview from './PromoPreview.vue';
 import PromoTimeline from './PromoTimeline.vue';
 import PromoShelf from './PromoShelf.vue';
+import { useCuts } from './use-cuts.ts';
 import { usePlayer } from './use-player.ts';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
@@ -21,6 +22,7 @@ const work = usePromo();
 const { chosen, frame, length, bound, addTitle, addCaptions, addSoundFile, soundTheCut, removeChosen } = work;
 const rack = useRack();
 const { splittable, split } = useSplit();
+const { nest } = useCuts();
 const picker = ref<InstanceType<typeof FilePick>>();
 const soundFile = ref<InstanceType<typeof FilePick>>();
 const captions = ref<InstanceType<typeof FilePick>>();
@@ -68,6 +70,7 @@ useHandlers({
   'promo.sound-file': () => soundFile.value?.open(),
   'promo.sound-cut': soundTheCut,
   'promo.group': { run: work.groupChosen, enabled: () => work.chosenItems.value.length > 1 },
+  'promo.nest': { run: () => void nest(), enabled: () => work.chosenClips.value.length > 0 },
   'promo.ungroup': {
     run: work.ungroupChosen,
     enabled: () => work.chosenItems.value.some((id) => campaign.promo && groupOf(campaign.promo, id)),

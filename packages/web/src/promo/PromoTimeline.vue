@@ -80,6 +80,7 @@ function openMenu(event: MouseEvent, what: NonNullable<typeof chosen.value>): vo
       null,
       'promo.group',
       'promo.ungroup',
+      'promo.nest',
       'promo.split',
       'promo.delete',
     ]),

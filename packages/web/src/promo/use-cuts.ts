@@ -1,8 +1,10 @@
-import { ref, type Ref } from 'vue';
-import type { PromoDocument } from '@tender-orbit/core/document';
-import { reframed } from '@tender-orbit/core/promo';
+import { computed, ref, type ComputedRef, type Ref } from 'vue';
+import { freshName, type PromoDocument } from '@tender-orbit/core/document';
+import { nestItems, promoLength, reframed, shownTakes, showsCut, sourceLength } from '@tender-orbit/core/promo';
+import { shortened } from '@tender-orbit/core/text';
 import { confirm } from '../ui/index.ts';
-import { useCampaign, useNotices } from '../stores/index.ts';
+import { useCampaign, useDocuments, useNotices } from '../stores/index.ts';
+import { freshId } from '../things/fresh-id.ts';
 import { fittedCopy } from './fitted-copy.ts';
 import { useFocus } from './use-focus.ts';
 import { usePromo } from './use-promo.ts';
@@ -26,17 +28,61 @@ export function sizeIn({ wide, high }: { wide: number; high: number }, width: nu
   return { width: even(wide), height: even(high) };
 }
 
-/** The cuts of the campaign: which is in hand, copies in other proportions, and deleting one. */
+/** Another cut of the campaign, as it may be shown in the one in hand. */
+export interface OtherCut {
+  id: string;
+  name: string;
+  /** Frames. */
+  length: number;
+  /** Whether it shows the cut in hand: shown in that one it would have no end. */
+  round: boolean;
+}
+
+/** The cuts of the campaign: which is in hand, copies in other proportions, cuts within others, and deleting one. */
 export function useCuts(): {
   busy: Ref<boolean>;
+  /** The campaign's cuts but the one in hand. */
+  others: ComputedRef<OtherCut[]>;
+  /** Takes a cut in hand. */
+  open: (id: string) => void;
+  /** Makes a cut of the clips that are chosen, which is shown in their place. */
+  nest: () => Promise<void>;
   copy: (to: Proportion | null) => Promise<void>;
   remove: () => Promise<void>;
 } {
   const campaign = useCampaign();
   const notices = useNotices();
-  const { chosen, frame } = usePromo();
+  const documents = useDocuments();
+  const { chosen, chosenItems, frame, run } = usePromo();
   const { modelsOf, focusOf } = useFocus();
   const busy = ref(false);
+
+  const others = computed(() =>
+    campaign.promoIds.flatMap((id): OtherCut[] => {
+      const cut = campaign.cutOf(id);
+      if (!cut || id === campaign.promoId) return [];
+      return [{ id, name: cut.name, length: promoLength(cut), round: showsCut(id, campaign.promoId, campaign.cutOf) }];
+    }),
+  );
+  function open(id: string): void {
+    campaign.promoChosen = id;
+    chosen.value = null;
+    frame.value = 0;
+  }
+
+  async function nest(): Promise<void> {
+    const { promo } = campaign;
+    const names = campaign.promoIds.map((id) => documents.get('promo', id)?.name ?? '');
+    const plain = promo && (JSON.parse(JSON.stringify(promo)) as PromoDocument);
+    const made = plain && nestItems(plain, chosenItems.value, freshName(names, `${shortened(plain.name, 100)} part`));
+    if (!made) return;
+    await notices.guard(async () => {
+      const id = await campaign.addPromo(made.cut);
+      const clip = freshId('clip');
+      run(made.place(id, clip));
+      chosen.value = { kind: 'clip', id: clip };
+    });
+  }
 
   async function copy(to: Proportion | null): Promise<void> {
     const promo = campaign.promo;
@@ -45,31 +91,38 @@ export function useCuts(): {
     await notices.guard(async () => {
       const plain = JSON.parse(JSON.stringify(promo)) as PromoDocument;
       const base = plain.name.replace(/ (\d+[x:]\d+|copy)$/, '');
-      if (!to) return campaign.addPromo({ ...plain, name: `${base} copy`.slice(0, 120) });
+      if (!to) return open(await campaign.addPromo({ ...plain, name: `${base} copy`.slice(0, 120) }));
       await modelsOf(plain);
       const lengths = new Map(campaign.takes.map((t) => [t.id, t.length]));
       const made = reframed(plain, {
         ...{ ...sizeIn(to, plain.width, plain.height), name: `${base} ${to.wide}x${to.high}` },
-        ...{ focusOf, takeAspect: campaign.aspect, takeLength: (take) => lengths.get(take) ?? 0 },
+        ...{ focusOf, takeLength: sourceLength(campaign.cuts, (take) => lengths.get(take) ?? 0) },
+        aspectOf: (id) => {
+          const cut = campaign.cuts[id];
+          return cut ? cut.width / cut.height : campaign.aspect;
+        },
       });
-      await campaign.addPromo(await fittedCopy(plain, JSON.parse(JSON.stringify(made)) as PromoDocument));
+      open(await campaign.addPromo(await fittedCopy(plain, JSON.parse(JSON.stringify(made)) as PromoDocument)));
     });
-    chosen.value = null;
-    frame.value = 0;
     busy.value = false;
   }
 
   async function remove(): Promise<void> {
     const { promo, promoId, promoIds } = campaign;
     if (!promo || promoIds.length < 2) return;
+    const users = others.value.filter(({ id }) => shownTakes(campaign.cutOf(id)!).includes(promoId));
+    const shownIn =
+      users.length > 0
+        ? ` Where it is shown, in ${users.map(({ name }) => `"${name}"`).join(', ')}, there will be black.`
+        : '';
     const sure = await confirm({
       title: `Delete "${promo.name}"?`,
-      text: 'The cut is deleted; takes and files that were delivered stay.',
+      text: `The cut is deleted; takes and files that were delivered stay.${shownIn}`,
       yes: 'Delete cut',
       danger: true,
     });
     if (sure) await notices.guard(() => campaign.removePromo(promoId));
     chosen.value = null;
   }
-  return { busy, copy, remove };
+  return { busy, others, open, nest, copy, remove };
 }

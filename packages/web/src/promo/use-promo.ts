@@ -79,6 +79,9 @@ export interface ClipSource {
   poster?: string;
 }
 
+/** A take or a cut that is put into the cut in hand. */
+export type Source = Pick<TakeSummary, 'id' | 'name' | 'length'>;
+
 export interface PromoWork {
   promo: ComputedRef<PromoDocument | undefined>;
   /** At least one frame, so that an empty promo has a time line. */
@@ -104,14 +107,14 @@ export interface PromoWork {
   editTitle: (id: string, label: string, values: Partial<Title>, gesture?: string) => void;
   editMusic: (label: string, values: Partial<MusicUse>, gesture?: string) => void;
   editOverlay: (id: string, label: string, values: Partial<PromoOverlay>, gesture?: string) => void;
-  /** What a clip shows: a take, or a piece of footage. */
+  /** What a clip shows: a take, a piece of footage, or another cut. */
   sourceOf: (id: string) => ClipSource | undefined;
   editSound: (id: string, label: string, values: Partial<Omit<PromoSound, 'id' | 'source'>>, gesture?: string) => void;
   /** Numbers of what a sound is made of. */
   editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
-  addTake: (take: TakeSummary) => void;
-  /** Puts a take at the playhead, before what is there or in its place; where a range is set, at its beginning and for as long as it is. */
-  insertTake: (take: TakeSummary, how?: 'insert' | 'overwrite') => void;
+  addTake: (take: Source) => void;
+  /** Puts a take or a cut at the playhead, before what is there or in its place; where a range is set, at its beginning and for as long as it is. */
+  insertTake: (take: Source, how?: 'insert' | 'overwrite') => void;
   /** A sound of the kit, its accent at the playhead. */
   addKitSound: (kind: KitKind) => void;
   /** A sound file from the playhead on. */
@@ -230,6 +233,8 @@ export function usePromo(): PromoWork {
     sourceOf: (id) => {
       const take = campaign.takes.find((t) => t.id === id);
       if (take) return { name: take.name, length: take.length };
+      const cut = campaign.cuts[id];
+      if (cut) return { name: cut.name, length: promoLength(cut) };
       const footage = promo.value?.footage.find((f) => f.id === id);
       return footage && { name: footage.name, length: footage.frames, poster: `/api/assets/${footage.poster}` };
     },

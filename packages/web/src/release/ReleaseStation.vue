@@ -37,9 +37,9 @@ const watched = computed(
 /** Clips and overlays that show drawings of shots. */
 const sketches = computed(
   () =>
-    (promo.value ? showsOf(promo.value) : []).filter(
-      (id) => campaign.takes.find((t) => t.id === id)?.quality === 'sketch',
-    ).length,
+    (promo.value ? [promo.value, ...Object.values(campaign.cuts)] : [])
+      .flatMap(showsOf)
+      .filter((id) => campaign.takes.find((t) => t.id === id)?.quality === 'sketch').length,
 );
 /** A frame of the promo's last clip stands in until there is a file. */
 const still = computed(() => {

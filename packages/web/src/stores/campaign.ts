@@ -11,6 +11,7 @@ import type {
 import type { TakeMade } from '@tender-orbit/core/contract';
 import { chooseSet, freshName, inBoardOrder, newShot, othersShown } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
+import { cutsWithin } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import {
   api,
@@ -86,8 +87,15 @@ export const useCampaign = defineStore('campaign', () => {
     });
     return Object.fromEntries(found);
   });
-  /** Composites that layers of the promo show, by the take. */
-  const shown = computed(() => (promo.value ? othersShown(promo.value, compositeOf) : {}));
+  const cutOf = (cut: string): PromoDocument | undefined =>
+    promoIds.value.includes(cut) ? documents.get('promo', cut) : undefined;
+  /** Other cuts that the promo shows, and those that these show in turn, by their ids. */
+  const cuts = computed(() => (promo.value ? cutsWithin(promo.value, cutOf) : {}));
+  /** Composites that layers of the promo and of those cuts show, by the take. */
+  const shown = computed((): Record<string, TakeComposite> => {
+    const all = promo.value ? [promo.value, ...Object.values(cuts.value)] : [];
+    return Object.assign({}, ...all.map((cut) => othersShown(cut, compositeOf))) as Record<string, TakeComposite>;
+  });
   const busy = computed(
     () =>
       takes.value.some((t) => t.state === 'rendering') ||
@@ -225,12 +233,12 @@ export const useCampaign = defineStore('campaign', () => {
     documents.drop('shot', shot);
   }
 
-  /** Another cut, which is the one in hand from now on. */
-  async function addPromo(document: PromoDocument): Promise<void> {
+  /** Another cut. @returns its id. */
+  async function addPromo(document: PromoDocument): Promise<string> {
     const stored = await api<StoredDocument<'promo'>>('POST', `/campaigns/${id.value}/promos`, document);
     documents.load('promo', stored);
     promoIds.value = [...promoIds.value, stored.id];
-    promoChosen.value = stored.id;
+    return stored.id;
   }
 
   /** Deletes a cut; what was delivered of it stays. */
@@ -272,6 +280,8 @@ export const useCampaign = defineStore('campaign', () => {
       shotTakes,
       composites,
       shown,
+      cuts,
+      cutOf,
       othersOf,
       deliveries,
       simulations,

@@ -8,6 +8,7 @@ import {
   promoTexts,
   scaledPromo,
   shownAt,
+  sourceLength,
   takeFramesAt,
   textDrawer,
   type TakeFrame,
@@ -30,6 +31,8 @@ export type PreviewRequest =
       composites: Record<string, TakeComposite>;
       /** Composites that layers of the promo show, by take. */
       shown: Record<string, TakeComposite>;
+      /** Other cuts that it shows, by their ids. */
+      cuts: Record<string, PromoDocument>;
       rate: FrameRate;
     }
   | { kind: 'frame'; frame: number; mode: PreviewMode };
@@ -81,6 +84,7 @@ const [LEAST, MOST] = [160, 960];
 let working = false;
 let composites: Record<string, TakeComposite> = {};
 let shownComposites: Record<string, TakeComposite> = {};
+let cuts: Record<string, PromoDocument> = {};
 let rate: FrameRate = { num: 24, den: 1 };
 /** Pictures that clips show. */
 const kept = new Map<string, Promise<Picture | null>>();
@@ -95,8 +99,13 @@ void pictures.then((ready) => (reader = ready));
 const missed = (): number => reader?.missed ?? 0;
 
 /** What a clip or an overlay shows: a frame of footage, or the take's frame, with the composite of its shot where that has one. */
-async function readFrame(take: string, frame: number, width: number, plain: boolean): Promise<Picture | null> {
-  const footage = promo?.footage.find((f) => f.id === take);
+async function readFrame(
+  cut: PromoDocument,
+  { take, frame }: TakeFrame,
+  width: number,
+  plain: boolean,
+): Promise<Picture | null> {
+  const footage = cut.footage.find((f) => f.id === take);
   if (footage) return (await pictures).film(footage.list, frame);
   const composite = plain ? undefined : composites[take];
   return composite
@@ -105,11 +114,9 @@ async function readFrame(take: string, frame: number, width: number, plain: bool
 }
 
 /** The picture of a take's frame; kept, least recently used goes first. */
-function pictureOf(
-  { take, frame }: TakeFrame,
-  { width, height }: PromoDocument,
-  mode: PreviewMode,
-): Promise<Picture | null> {
+function pictureOf(part: TakeFrame, cut: PromoDocument, mode: PreviewMode): Promise<Picture | null> {
+  const { take, frame } = part;
+  const { width, height } = cut;
   const plain = mode === 'plain' && composites[take] !== undefined;
   const quick = mode === 'quick';
   // A whole picture that is there serves for a quick one too.
@@ -117,7 +124,7 @@ function pictureOf(
   const key = `${take} ${frame} ${plain ? 'plain' : small}`;
   const known = kept.get(key);
   const before = missed();
-  const picture = known ?? readFrame(take, frame, small, plain).catch(() => null);
+  const picture = known ?? readFrame(cut, part, small, plain).catch(() => null);
   kept.delete(key);
   kept.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
@@ -130,18 +137,33 @@ function pictureOf(
   return picture;
 }
 
-const lengthOf = (take: string): number => takeLengths[take] ?? 0;
+let lengthOf = sourceLength({}, () => 0);
 
-/** All pictures that a promo's frame is made of, null for those that are not there. */
+/** The cuts that a frame is made for: what shows itself is not there. */
+type Within = readonly PromoDocument[];
+
+/** All pictures that a promo's frame is made of, null for those that are not there, and whether all are as the file has them. */
 async function picturesAt(
   shown: PromoDocument,
   frame: number,
   mode: PreviewMode,
-): Promise<Map<string, Picture | null>> {
+  within: Within = [],
+): Promise<{ found: Map<string, Picture | null>; whole: boolean }> {
   const found = new Map<string, Picture | null>();
-  for (const part of takeFramesAt(shown, frame, lengthOf))
-    found.set(`${part.take} ${part.frame}`, await pictureOf(part, shown, mode));
-  return found;
+  let whole = true;
+  for (const part of takeFramesAt(shown, frame, lengthOf)) {
+    const cut = cuts[part.take];
+    const key = `${part.take} ${part.frame}`;
+    if (cut) {
+      const made = within.includes(cut) ? null : await frameOf(cut, part.frame, mode, [...within, cut]);
+      found.set(key, made && !made.missing ? made.picture : null);
+      whole &&= made?.whole === true;
+    } else {
+      found.set(key, await pictureOf(part, shown, mode));
+      whole &&= composites[part.take] === undefined;
+    }
+  }
+  return { found, whole };
 }
 
 /** The width at which a picture would have been there in time, in steps: other sizes are made anew. */
@@ -163,7 +185,12 @@ const frames = new Map<string, MadeFrame>();
 let told = 0;
 
 /** A frame as it is kept, or made now; null where only what is kept is wanted and it is not. */
-async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode): Promise<MadeFrame | null> {
+async function frameOf(
+  current: PromoDocument,
+  frame: number,
+  mode: PreviewMode,
+  within: Within = [],
+): Promise<MadeFrame | null> {
   const drawn = mode === 'plain' ? scaledPromo(current, plainWidth) : current;
   const own = frameKey(drawn, frame, lengthOf);
   const key = mode === 'plain' ? `plain ${own}` : own;
@@ -177,16 +204,14 @@ async function frameOf(current: PromoDocument, frame: number, mode: PreviewMode)
   const before = missed();
   const all = [composites, shownComposites].flatMap((some) => Object.values(some));
   await (await painter).need(promoTexts(current, all));
-  const found = await picturesAt(current, frame, mode);
+  const { found, whole: plain } = await picturesAt(current, frame, mode, within);
   const shown = shownAt(current, frame, lengthOf);
   const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
   const ready = await pictures;
   const layers = await layersOver(drawn, mode === 'plain' ? {} : shownComposites, frame, rate, ready);
   // Without composites any picture is as good as the whole one.
   const bare = Object.keys(shownComposites).length === 0 || mode !== 'plain';
-  const whole =
-    mode === 'whole' ||
-    (drawn === current && bare && [...found.keys()].every((of) => composites[of.split(' ')[0]] === undefined));
+  const whole = mode === 'whole' || (drawn === current && bare && plain);
   const made: MadeFrame = {
     picture: assemble(ready.plates, drawn, frame, shown, picture, await painter, layers, lengthOf),
     ...{ whole, missing: [...found.values()].includes(null) },
@@ -268,14 +293,16 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     version = request.version;
     takeLengths = request.takeLengths;
     rate = request.rate;
-    // Another composite is another picture of the same frames.
-    const known = JSON.stringify([composites, shownComposites]);
-    if (JSON.stringify([request.composites, request.shown]) !== known) {
+    // Another composite or cut is another picture of the same frames.
+    const known = JSON.stringify([composites, shownComposites, cuts]);
+    if (JSON.stringify([request.composites, request.shown, request.cuts]) !== known) {
       kept.clear();
       frames.clear();
     }
     composites = request.composites;
     shownComposites = request.shown;
+    cuts = request.cuts;
+    lengthOf = sourceLength(cuts, (take) => takeLengths[take] ?? 0);
   } else {
     wanted = { frame: request.frame, mode: request.mode };
     void work();

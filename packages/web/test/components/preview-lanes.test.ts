@@ -32,7 +32,14 @@ describe('the preview’s two workers', () => {
   let drawn: Array<[frame: number, mode: PreviewMode]>;
   let lanes: ReturnType<typeof openPreviewLanes>;
   let [fast, full]: FakeWorker[] = [];
-  const promo = { promo: newPromo('P', 64, 64), takeLengths: {}, composites: {}, shown: {}, rate: { num: 24, den: 1 } };
+  const promo = {
+    promo: newPromo('P', 64, 64),
+    takeLengths: {},
+    composites: {},
+    shown: {},
+    cuts: {},
+    rate: { num: 24, den: 1 },
+  };
   beforeEach(() => {
     FakeWorker.made = [];
     globalThis.Worker = FakeWorker as never;
