@@ -1,13 +1,15 @@
 import './page.ts';
 import { expect } from 'chai';
 import { newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
+import ClipDetails from '../../src/promo/ClipDetails.vue';
+import CutShelf from '../../src/promo/CutShelf.vue';
 import CutSwitch from '../../src/promo/CutSwitch.vue';
-import { sizeIn } from '../../src/promo/use-cuts.ts';
+import { sizeIn, useCuts } from '../../src/promo/use-cuts.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { question } from '../../src/ui/confirm.ts';
-import { choose, clearPage, rest, type show } from './mounted.ts';
+import { choose, clearPage, fromMenu, rest, type show } from './mounted.ts';
 import { heldWorkers } from './held-workers.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
 import type { FitReply, FitRequest } from '../../src/workers/title-worker.ts';
@@ -87,6 +89,55 @@ describe('promo: cuts', () => {
     expect(cuts()).deep.equal(['promo1']);
     expect(asked.at(-1)!.slice(0, 2)).deep.equal(['DELETE', '/api/documents/promo/promo0']);
     expect(useCampaign().promo!.name).equal('Teaser');
+  });
+
+  it('one is shown in another: at the end, over the picture, never in what it shows itself', async () => {
+    usePromo().run({ label: 'Title', run: (promo) => void promo.titles.push(newTitle('u', { start: 0, length: 30 })) });
+    await take(panel(CutSwitch), 'Teaser');
+    const shelf = panel(CutShelf);
+    const card = shelf.find('[data-test=shelf-cut]');
+    expect(card.text()).contain('Launch 16x9').contain('2.0 s');
+    await card.trigger('click');
+    await fromMenu(card, 'Lay over the picture');
+    const { clips, overlays } = useCampaign().promo!;
+    expect(clips[0]).include({ take: 'promo0', start: 0, length: 48 });
+    expect(overlays[0]).include({ footage: 'promo0', speed: 1 });
+    expect(Object.keys(useCampaign().cuts)).deep.equal(['promo0']);
+
+    const details = panel(ClipDetails, { clip: clips[0] });
+    expect(details.find('h2').text()).equal('Launch 16x9');
+    expect(details.text()).contain('its music and sounds are not heard here');
+    await details.find('[data-test=open-cut]').trigger('click');
+    expect(useCampaign().promo!.name).equal('Launch 16x9');
+    await rest();
+    // The other way round there would be no end.
+    const back = shelf.find('[data-test=shelf-cut]');
+    expect(back.text()).contain('Teaser');
+    expect(back.attributes('aria-disabled')).equal('true');
+    // What is deleted is said to be seen there.
+    await take(panel(CutSwitch), 'Delete this cut');
+    expect(question.value!.text).contain('in "Teaser", there will be black');
+    question.value!.answer(false);
+  });
+
+  it('one is made of the clips that are chosen, and shown in their place', async () => {
+    const work = usePromo();
+    work.run({
+      label: 'More',
+      run: (promo) =>
+        void promo.clips.push({ id: 'b', take: '', start: 0, length: 12 }, { id: 'c', take: '', start: 0, length: 9 }),
+    });
+    work.choose({ kind: 'clip', id: 'a' });
+    work.alsoChosen.value = new Set(['b']);
+    await useCuts().nest();
+    const [, , body] = asked.find(([method, path]) => method === 'POST' && path.endsWith('/promos'))!;
+    expect((body as PromoDocument).clips.map(({ id }) => id)).deep.equal(['a', 'b']);
+    expect((body as PromoDocument).name).equal('Launch 16x9 part');
+    const [nested, rest] = useCampaign().promo!.clips;
+    expect(nested).include({ take: 'made', start: 0, length: 60 });
+    expect(rest.id).equal('c');
+    expect(work.chosen.value).deep.equal({ kind: 'clip', id: nested.id });
+    expect(work.sourceOf('made')).deep.equal({ name: 'Launch 16x9 part', length: 60 });
   });
 
   it('files are made of the cut in hand, or of all of them', async () => {
