@@ -22,7 +22,7 @@ const cut = (...titles: Title[]): PromoDocument => ({
 });
 const tall = (of: PromoDocument): PromoDocument =>
   reframed(of, {
-    ...{ width: WIDE, height: HIGH, name: 'Tall', focusOf: () => null, takeAspect: 16 / 9, takeLength: () => 60 },
+    ...{ width: WIDE, height: HIGH, name: 'Tall', focusOf: () => null, aspectOf: () => 16 / 9, takeLength: () => 60 },
   });
 
 describe('promo: titles of a copy in another proportion', () => {

@@ -32,6 +32,7 @@ export { fromPuck, fromWheels, toPuck, toWheels, type Wheels, type WheelValues }
 export { monotoneCurve, qualified, qualifierOf, tonesOf } from './tones.ts';
 export { pin } from './warp.ts';
 export { filmFrame, filmKey, type FilmFrame } from './footage.ts';
+export { logoPlace, logoShape, type LogoShape } from './logo-reveal.ts';
 export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type Place, type Placed } from './place.ts';
 export { PictureCache } from './picture-cache.ts';
 export { pointSeen, pointUnder, type PointInSet } from './point-in-take.ts';

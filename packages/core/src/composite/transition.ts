@@ -2,16 +2,25 @@ import type { Transition, TransitionKind } from '../document/index.ts';
 import { hexToLinear } from '../finish/index.ts';
 import { DEGREES } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
+import type { Picture } from '../picture/index.ts';
 import { blend } from './blend.ts';
 import { blurPlate, Pyramid } from './blur.ts';
 import { flyPast } from './fly-past.ts';
+import { revealThrough } from './logo-reveal.ts';
 import { placeOf } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
 import { smokeFront } from './smoke-front.ts';
 import { warp } from './warp.ts';
 
-/** Draws a transition into the plate of the clip that goes. Both are opaque light. @param t above 0 and below 1. */
-type Draw = (plates: Plates, going: Plate, coming: Plate, transition: Transition, t: number) => void;
+/** Draws a transition into the plate of the clip that goes. Both are opaque light. @param t above 0 and below 1. @param logo of one. */
+type Draw = (
+  plates: Plates,
+  going: Plate,
+  coming: Plate,
+  transition: Transition,
+  t: number,
+  logo: Picture | null,
+) => void;
 
 /** How much larger a clip is when it has been zoomed through. */
 const ZOOMED = 2.4;
@@ -262,6 +271,10 @@ const DRAW: Record<TransitionKind, Draw> = {
       return (radius - radiusOf(dx * co - dy * si, dx * si + dy * co)) / (2 * soft) + 0.5;
     });
   },
+  logo: (plates, going, coming, transition, t, logo) => {
+    // Without one the pictures go over into each other.
+    if (!logo || !revealThrough(plates, going, coming, logo, t)) dissolve(plates, going, coming, transition, t, null);
+  },
   smoke: smokeWipe,
   fly: flyPast,
   luma: (plates, going, coming, { softness }, t) => {
@@ -338,8 +351,15 @@ const DRAW: Record<TransitionKind, Draw> = {
 
 /**
  * A transition between two pictures of opaque light, into that of the clip that goes: mixed as light is, not as its codes are.
- * @param t share of the transition, above 0 and below 1.
+ * @param t share of the transition, above 0 and below 1. @param logo the picture of the logo that one is seen through, straight alpha.
  */
-export function drawTransition(plates: Plates, going: Plate, coming: Plate, transition: Transition, t: number): void {
-  plates.within(() => DRAW[transition.kind](plates, going, coming, transition, t));
+export function drawTransition(
+  plates: Plates,
+  going: Plate,
+  coming: Plate,
+  transition: Transition,
+  t: number,
+  logo: Picture | null = null,
+): void {
+  plates.within(() => DRAW[transition.kind](plates, going, coming, transition, t, logo));
 }

@@ -12,7 +12,7 @@ import {
 import type { ClipPicture, LayerOf, PromoDocument, Title } from '../document/index.ts';
 import { drawOver, fitPicture, makePicture, type Overlay, type Picture } from '../picture/index.ts';
 import { calloutAt, type CalloutPoint } from './callout.ts';
-import { shownAt, type Shown, type ShownClip } from './cut.ts';
+import { logoFrame, shownAt, type Shown, type ShownClip } from './cut.ts';
 import { drawOverlays, footageLength, type TakeLength } from './overlays.ts';
 import { AT_REST, isWhole, pictureAt, pictureSize } from './framing.ts';
 import type { TakeFrame } from './pace.ts';
@@ -119,7 +119,11 @@ function shownPicture(plates: Plates, promo: PromoDocument, shown: Shown, pictur
   }
   return plates.within(() => {
     const plate = clipPlate(plates, promo, clip, pictureOf);
-    if (next && transition) drawTransition(plates, plate, clipPlate(plates, promo, next, pictureOf), transition, t);
+    if (next && transition) {
+      const seen = logoFrame(promo, transition);
+      const coming = clipPlate(plates, promo, next, pictureOf);
+      drawTransition(plates, plate, coming, transition, t, seen && pictureOf(seen));
+    }
     const count = width * height;
     plates.kernel.recode(plate.at, count, 0);
     const bytes = plates.floats(count);

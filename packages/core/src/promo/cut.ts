@@ -91,11 +91,17 @@ export function shownAt(promo: PromoDocument, frame: number, takeLength: (take: 
   return { clip: show(placed[n]), next: null, transition: null, t: 0 };
 }
 
+/** The picture of the logo that a transition goes through; null without one. */
+export function logoFrame(promo: PromoDocument, { kind, logo }: Transition): TakeFrame | null {
+  return kind === 'logo' && logo && footageLength(promo, logo) > 0 ? { take: logo, frame: 0, weight: 1 } : null;
+}
+
 /** Frames of takes and footage that a promo's frame is made of. */
 export function takeFramesAt(promo: PromoDocument, frame: number, takeLength: (take: string) => number): TakeFrame[] {
   const shown = shownAt(promo, frame, takeLength);
   return [
     ...(shown ? [...shown.clip.frames, ...(shown.next?.frames ?? [])] : []),
+    ...[shown?.transition && logoFrame(promo, shown.transition)].flatMap((part) => part ?? []),
     ...overlayFrames(promo, frame, takeLength),
     ...promo.titles.flatMap((title) => windowFrame(title, promo, frame) ?? []),
   ];

@@ -1,6 +1,6 @@
 import { compileLayers } from '../composite/index.ts';
 import { clipTracks, type PromoDocument } from '../document/index.ts';
-import { shownAt, type ShownClip } from './cut.ts';
+import { logoFrame, shownAt, type ShownClip } from './cut.ts';
 import { overlayFrames, overlayValues } from './overlays.ts';
 import { strokeUnder, titleAt, windowFrame } from './title-now.ts';
 
@@ -26,7 +26,7 @@ export function frameKey(promo: PromoDocument, frame: number, takeLength: (take:
   const layers = promo.layers.length > 0 ? compileLayers(promo).at(frame) : [];
   return JSON.stringify([
     ...[promo.width, promo.height, shown && [clipOf(shown.clip), shown.next && clipOf(shown.next)]],
-    ...[shown?.transition, shown?.t, titles],
+    ...[shown?.transition, shown?.transition && logoFrame(promo, shown.transition), shown?.t, titles],
     overlays.map((overlay) => [frame - overlay.start, overlay, overlayValues(overlay, promo)(frame - overlay.start)]),
     overlayFrames(promo, frame, takeLength),
     // Vapour, specks and films go on by themselves.

@@ -80,7 +80,7 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
   const moved = <T extends { id: string; start: number; length: number }>(list: readonly T[]): T[] =>
     list.filter(within).map((item) => ({ ...item, start: item.start - from + lead.frames }));
   const { mixer: _mixer, groups: _groups, ...whole } = JSON.parse(JSON.stringify(promo)) as PromoDocument;
-  const clips = inner.map(({ clip }, n) => {
+  const clips = inner.map(({ clip }, n): Clip => {
     const { into, order: _order, ...rest } = clip;
     return n > 0 && into ? { ...rest, into } : rest;
   });
@@ -88,6 +88,7 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
   const gone = new Set([...clips, ...titles, ...overlays].map(({ id }) => id));
   const shown = new Set([...clips.map(({ take }) => take), ...overlays.map(({ footage }) => footage)]);
   for (const { window } of titles) if (window) shown.add(window.footage);
+  for (const { into } of clips) if (into?.logo) shown.add(into.logo);
   const cut: PromoDocument = {
     ...whole,
     ...{ name, clips, titles, overlays, music: null, sounds: [], layers: [], markers: [] },

@@ -33,7 +33,10 @@ const KINDS = optionsOf<TransitionKind | 'cut'>({
   whip: 'whip',
   leak: 'light leak',
   smoke: 'smoke',
+  logo: 'through a logo',
 });
+const logos = computed(() => (promo.value?.footage ?? []).map(({ id, name }) => ({ value: id, title: name })));
+const logo = computed(() => logos.value.find(({ value }) => value === clip.into?.logo)?.value ?? '');
 const SIDES = optionsOf<'0' | '90' | '180' | '270'>({
   0: 'to the right',
   90: 'upwards',
@@ -134,6 +137,18 @@ function set(values: Partial<Transition>, gesture = ''): void {
         @change="(shape) => set({ shape })"
       />
     </FieldRow>
+    <template v-if="clip.into.kind === 'logo'">
+      <FieldRow label="Logo">
+        <SelectField label="Logo" :options="logos" :value="logo" @change="(to) => set({ logo: to })" />
+      </FieldRow>
+      <p v-if="!logo" class="dim why">
+        {{
+          logos.length > 0
+            ? 'Choose the picture whose shape the clip is seen through; till then it dissolves.'
+            : 'Bring in a picture of the logo under Footage: a PNG that is clear round it, or an SVG. Till then the clip dissolves.'
+        }}
+      </p>
+    </template>
     <FieldRow v-if="sided" label="Direction">
       <SelectField
         label="Direction"
@@ -181,3 +196,9 @@ function set(values: Partial<Transition>, gesture = ''): void {
     />
   </template>
 </template>
+
+<style scoped>
+.why {
+  margin: 0;
+}
+</style>

@@ -85,6 +85,7 @@ const transition = shape<Transition>({
   colour: hex('Colour'),
   shape: optional(oneOf('Shape of the iris', IRIS_SHAPES)),
   seed: optional(whole('Seed', 0, 1000000)),
+  logo: optional(text('Logo', 64)),
 });
 
 const pacePoint = shape<PacePoint>({

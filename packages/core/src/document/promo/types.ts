@@ -24,7 +24,7 @@ export const PROMO_LIMITS = {
 
 export const TRANSITIONS = [
   ...(['dissolve', 'dip', 'flash', 'wipe', 'iris', 'luma'] as const),
-  ...(['push', 'slide', 'zoom', 'whip', 'leak', 'smoke', 'fly'] as const),
+  ...(['push', 'slide', 'zoom', 'whip', 'leak', 'smoke', 'fly', 'logo'] as const),
 ] as const;
 export type TransitionKind = (typeof TRANSITIONS)[number];
 
@@ -45,6 +45,8 @@ export interface Transition {
   shape?: (typeof IRIS_SHAPES)[number];
   /** Of smoke; missing: the first. */
   seed?: number;
+  /** Id of the footage whose shape the next clip is seen through; missing: none. */
+  logo?: string;
 }
 
 /** Frames of a take in a frame of the promo, at most. */
