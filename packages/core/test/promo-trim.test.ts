@@ -7,7 +7,17 @@ import {
   type ClipChange,
   type PromoDocument,
 } from '@tender-orbit/core/document';
-import { insertClip, placedClips, rollCut, slideClip, slipClip, takeTime, trimStart } from '@tender-orbit/core/promo';
+import {
+  clipOfPart,
+  framesPlayed,
+  insertClip,
+  placedClips,
+  rollCut,
+  slideClip,
+  slipClip,
+  takeTime,
+  trimStart,
+} from '@tender-orbit/core/promo';
 
 const clip = (id: string, start: number, length: number, values: Partial<Clip> = {}): Clip => ({
   ...{ id, take: id, start, length },
@@ -100,5 +110,22 @@ describe('promo: trims', () => {
       [5, 7],
     ]);
     expect(after(keyed, trimStart(cut.clips[1], -2)).tracks[0].keys.map((k) => k.frame)).deep.equal([2, 6, 9]);
+  });
+
+  it('a part of a take is as long as it is, or gives the range its first frame, its last, or all of it', () => {
+    const part = { from: 12, to: 36 };
+    expect(clipOfPart(part, null, 'fit')).deep.equal({ start: 12, length: 24 });
+    expect(clipOfPart(part, { from: 100, to: 110 }, 'begin')).deep.equal({ start: 12, length: 10 });
+    expect(clipOfPart(part, { from: 100, to: 110 }, 'end'), 'up to frame 35').deep.equal({ start: 26, length: 10 });
+    expect(clipOfPart(part, { from: 0, to: 60 }, 'end'), 'no earlier than its take').deep.equal({
+      start: 0,
+      length: 60,
+    });
+    const fitted = clipOfPart(part, { from: 100, to: 148 }, 'fit');
+    expect(fitted).include({ start: 12, length: 48 });
+    const paced = { id: 'x', take: 'a', ...fitted };
+    expect(framesPlayed(paced)).closeTo(24, 1e-9);
+    expect([0, 24, 48].map((at) => takeTime(paced, at))).deep.equal([12, 24, 36]);
+    expect(clipOfPart(part, { from: 3, to: 27 }, 'fit'), 'one that fits').deep.equal({ start: 12, length: 24 });
   });
 });

@@ -4,7 +4,7 @@ export * from './framing.ts';
 export * from './picture-recipes.ts';
 export * from './trim.ts';
 export * from './nested.ts';
-export { insertClip } from './insert.ts';
+export { clipOfPart, insertClip, PART_FITS, type Part, type PartFit } from './insert.ts';
 export * from './rows.ts';
 export * from './cut-on-beats.ts';
 export {

@@ -1,6 +1,37 @@
-import { addClip, splitClip, type Clip, type Command, type PromoDocument } from '../document/index.ts';
+import {
+  addClip,
+  FASTEST_PACE,
+  newPace,
+  splitClip,
+  type Clip,
+  type Command,
+  type PromoDocument,
+} from '../document/index.ts';
 import { placedClips } from './cut.ts';
 import { halvesOf } from './pace.ts';
+
+/** Frames of a take or the time line, `to` not among them. */
+export interface Part {
+  from: number;
+  to: number;
+}
+
+/** What of a part of a take is shown where a range of the time line is given: from its beginning on, up to its end, or all of it. */
+export const PART_FITS = ['begin', 'end', 'fit'] as const;
+export type PartFit = (typeof PART_FITS)[number];
+
+/**
+ * What of a clip shows a part of its take. Without a range it is as long as the part; with one, which says where and for how long, the
+ * part gives the first frame or the last (three points), or is played so fast that it fits (four).
+ */
+export function clipOfPart(part: Part, range: Part | null, fit: PartFit): Pick<Clip, 'start' | 'length' | 'pace'> {
+  const own = Math.max(1, part.to - part.from);
+  const length = range ? Math.max(1, range.to - range.from) : own;
+  if (length === own || fit === 'begin') return { start: part.from, length };
+  if (fit === 'end') return { start: Math.max(0, part.to - length), length };
+  const speed = Math.min(FASTEST_PACE, own / length);
+  return { start: part.from, length, pace: { ...newPace(), from: speed, to: speed } };
+}
 
 /**
  * Puts a clip at a frame of the cut; what comes after it goes along. A clip that the frame lies within is split there.

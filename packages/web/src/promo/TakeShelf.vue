@@ -6,6 +6,7 @@ import { framesToSeconds } from '@tender-orbit/core/time';
 import { api, frameUrl, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
 import { byteWords } from '../controls/byte-words.ts';
+import TakePart from './TakePart.vue';
 import { useCallout } from './use-callout.ts';
 import { useFootage } from './use-footage.ts';
 import { usePromo } from './use-promo.ts';
@@ -21,6 +22,8 @@ const sourceOfTake = (take: TakeSummary) => ({
   ...{ id: take.id, name: take.name, frames: take.length },
   rate: campaign.rate.num / campaign.rate.den,
 });
+/** The take of which a part is chosen. */
+const parted = ref<TakeSummary | null>(null);
 function openMenu(event: MouseEvent, take: TakeSummary): void {
   if (take.state !== 'done') return;
   openContextMenu(event, [
@@ -31,6 +34,8 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
       run: () => insertTake(take, 'overwrite'),
     },
     { title: 'Lay over the picture', run: () => addOver(sourceOfTake(take)) },
+    null,
+    { title: 'A part of it...', run: () => (parted.value = take) },
   ]);
 }
 const takes = computed(() => campaign.wholeTakes.filter((t) => t.done.length > 0));
@@ -98,6 +103,7 @@ const uses = ({ id }: TakeSummary): number =>
         >
       </span>
     </PickCard>
+    <TakePart :take="parted" @close="parted = null" />
     <p v-if="takes.length === 0" class="dim">
       No take is ready yet: render one in Composite. A title can be added without one.
     </p>

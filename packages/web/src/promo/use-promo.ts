@@ -42,6 +42,7 @@ import {
 } from '@tender-orbit/core/document';
 import type { KitKind } from '@tender-orbit/core/audio';
 import {
+  clipOfPart,
   insertClip,
   overwriteClip,
   promoBeats,
@@ -49,6 +50,8 @@ import {
   readCaptions,
   soundsForCut,
   titlesOf,
+  type Part,
+  type PartFit,
 } from '@tender-orbit/core/promo';
 import { shortened, textOf } from '@tender-orbit/core/text';
 import type { BeatGrid } from '@tender-orbit/core/time';
@@ -112,9 +115,9 @@ export interface PromoWork {
   editSound: (id: string, label: string, values: Partial<Omit<PromoSound, 'id' | 'source'>>, gesture?: string) => void;
   /** Numbers of what a sound is made of. */
   editSource: (id: string, label: string, values: Record<string, number>, gesture?: string) => void;
-  addTake: (take: Source) => void;
+  addTake: (take: Source, part?: Part) => void;
   /** Puts a take or a cut at the playhead, before what is there or in its place; where a range is set, at its beginning and for as long as it is. */
-  insertTake: (take: Source, how?: 'insert' | 'overwrite') => void;
+  insertTake: (take: Source, how?: 'insert' | 'overwrite', part?: Part, fit?: PartFit) => void;
   /** A sound of the kit, its accent at the playhead. */
   addKitSound: (kind: KitKind) => void;
   /** A sound file from the playhead on. */
@@ -267,16 +270,15 @@ export function usePromo(): PromoWork {
         );
       else run(addSounds(sounds, 'Sound the cut'));
     },
-    addTake: (take) => {
-      const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length: take.length };
+    addTake: (take, part = { from: 0, to: take.length }) => {
+      const clip: Clip = { id: freshId('clip'), take: take.id, ...clipOfPart(part, null, 'begin') };
       run(addClip(clip, take.name));
       chosen.value = { kind: 'clip', id: clip.id };
     },
-    insertTake: (take, how = 'insert') => {
+    insertTake: (take, how = 'insert', part = { from: 0, to: take.length }, fit = 'begin') => {
       if (!promo.value) return;
       const span = range.value;
-      const length = span ? span.to - span.from : take.length;
-      const clip: Clip = { id: freshId('clip'), take: take.id, start: 0, length };
+      const clip: Clip = { id: freshId('clip'), take: take.id, ...clipOfPart(part, span, fit) };
       const gesture = `insert-${Date.now()}`;
       const at = span?.from ?? frame.value;
       const put = how === 'insert' ? insertClip : overwriteClip;

@@ -13,6 +13,7 @@ export { default as MoreFields } from './MoreFields.vue';
 export { default as NumberField } from './NumberField.vue';
 export { default as PickCard } from './PickCard.vue';
 export { default as ProgressBar } from './ProgressBar.vue';
+export { default as RangeField } from './RangeField.vue';
 export { default as SelectField } from './SelectField.vue';
 export { default as SortList } from './SortList.vue';
 export { default as SplitPanels } from './SplitPanels.vue';
