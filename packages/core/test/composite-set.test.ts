@@ -99,8 +99,8 @@ const card = (away: number, values: Partial<Layer> = {}): Layer =>
     ...{ form: 'rectangle', colour: '#FFFFFF', width: 20, height: 20, inSet: true, metres: 1, lift: 0.5 },
     ...{ azimuth: away > 2 ? 180 : 0, distance: Math.abs(2 - away), facing: true, softness: 0.0001, ...values },
   } as Partial<Layer>);
-const overTake = (layers: Layer[], frame: LightFrame): ReturnType<typeof composed> =>
-  composed(compileLayers({ ...newShot('S', 'set', 'hero', 24), layers: [layer('take'), ...layers] }).at(0), {
+const overTake = (layers: Layer[], frame: LightFrame, take: Layer = layer('take')): ReturnType<typeof composed> =>
+  composed(compileLayers({ ...newShot('S', 'set', 'hero', 24), layers: [take, ...layers] }).at(0), {
     ...{ width: W, height: H, take: () => frame },
   });
 const reds = (picture: ReturnType<typeof composed>): number[] => [at(picture, 8, 16)[0], at(picture, 56, 16)[0]];
@@ -160,6 +160,26 @@ describe('composite: what is nearer hides a card', () => {
     for (let y = 3; y < H - 3; y++) expect(hidden[y * W + 32]).closeTo(0.3, 1e-6);
     const before = hiddenInSet(frame, cardInSet(card(0.8) as StandsInSet, SPACE));
     for (let y = 3; y < H - 3; y++) expect(before[y * W + 32]).equal(0);
+  });
+
+  it('is worked out for some pixels as for all', () => {
+    const frame = frameOf(SPACE, 0.75);
+    const seen = cardInSet(card(2) as StandsInSet, SPACE);
+    const whole = hiddenInSet(frame, seen);
+    const box = { left: 5, right: 40, top: 3, bottom: 20 };
+    hiddenInSet(frame, seen, box).forEach((v, i) => {
+      const [x, y] = [i % W, Math.floor(i / W)];
+      const within = x >= box.left && x < box.right && y >= box.top && y < box.bottom;
+      expect(v).equal(within ? whole[i] : 0);
+    });
+  });
+
+  it('a take that is put in its place by a layer hides what one at rest hides', () => {
+    // Moved by less than is seen, but moved: the long way.
+    const [still, moved] = [0, 1e-6].map((x) => overTake([card(2)], frameOf(SPACE, 0.75), layer('take', { x })));
+    for (let y = 2; y < H - 2; y++)
+      for (let x = 2; x < W - 2; x++)
+        at(still, x, y).forEach((v, c) => expect(Math.abs(v - at(moved, x, y)[c])).most(1));
   });
 
   it('a card that cuts through a surface ends there softly', () => {

@@ -160,6 +160,35 @@ describe('composite: layers', () => {
     }
   });
 
+  it('polygons and stars have the area of their corners, and nothing beyond them', () => {
+    const area = (form: 'polygon' | 'star', sides: number): number => {
+      const values = { form, width: 0.8, height: 0.8, sides, softness: 0, space: 'glass', colour: '#FFFFFF' };
+      const picture = composed([layer('shape', values as never)], { width: 320, height: 180 });
+      expect(at(picture, 3, 3)[0], form).equal(0);
+      expect(at(picture, 160, 90)[0], form).equal(255);
+      return picture.data.reduce((n, v, i) => n + (i % 4 === 0 ? v / 255 : 0), 0) / (180 * 180);
+    };
+    for (const n of [3, 5, 8])
+      expect(area('polygon', n)).closeTo(((n * 0.16) / 2) * Math.sin((2 * Math.PI) / n), 0.003);
+    for (const n of [4, 5]) expect(area('star', n)).closeTo(n * 0.16 * 0.45 * Math.sin(Math.PI / n), 0.003);
+  });
+
+  it('soft edges of shapes go on to their end, however they are stretched, turned and leant', () => {
+    const forms = ['rectangle', 'ellipse', 'polygon', 'star'] as const;
+    for (const form of forms)
+      for (const more of [{}, { rotation: 25 }, { tilt: 40, turn: 30 }, { outline: 0.06, stretch: 1.4 }]) {
+        const values = { form, width: 0.6, height: 0.15, softness: 0.12, colour: '#FFFFFF', corner: 0.02, ...more };
+        const picture = composed([layer('shape', { ...values, space: 'glass' } as never)], { width: 160, height: 90 });
+        let jump = 0;
+        for (let y = 0; y < 90; y++)
+          for (let x = 1; x < 160; x++)
+            jump = Math.max(jump, Math.abs(at(picture, x, y)[0] - at(picture, x - 1, y)[0]));
+        expect(Math.max(...picture.data.filter((_, i) => i % 4 === 0)), form).above(150);
+        // 11 pixels from nothing to all: none of them is a step.
+        expect(jump, `${form} ${JSON.stringify(more)}`).below(110);
+      }
+  });
+
   it('shapes, gradients and repeaters are where they say', () => {
     const wide = { width: 200, height: 100 };
     const square = layer('shape', { form: 'rectangle', width: 0.4, height: 0.2, x: 0.5, y: 0.2, colour: '#FFFFFF' });

@@ -192,8 +192,7 @@ function wholePlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null 
       const plate = plateOf(plates, layer, work, share);
       if (!plate) return;
       hideCard(plates, plate, layer, work, share);
-      const [into, from] = [sum.data, plate.data];
-      for (let i = 0; i < into.length; i++) into[i] += from[i] / steps;
+      blend(plates, sum, plate, 'add', 1 / steps);
     });
   return sum;
 }

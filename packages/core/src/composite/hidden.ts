@@ -2,8 +2,9 @@ import type { ComposeInput } from './input.ts';
 import { hiddenInSet } from './in-set.ts';
 import { cardAt, lies, shown, type InSet, type SeenTake } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
-import { homographyOf } from './place.ts';
-import type { Floats, Plate, Plates } from './plate.ts';
+import { homographyOf, placeBy } from './place.ts';
+import { contentOf, type Floats, type Plate, type Plates } from './plate.ts';
+import { atRest } from './warp.ts';
 
 const AT_REST = homographyOf({ x: 0, y: 0, scale: 1, stretch: 1, rotation: 0 });
 
@@ -29,14 +30,30 @@ export function hide(
   inSet: InSet,
   share: number,
 ): void {
+  const content = contentOf(plate, 0);
+  if (!content) return;
+  const { width, height } = plate;
+  const card = cardAt(layer, inSet.space, share);
+  const same = seen.frame.width === width && seen.frame.height === height;
+  if (same && atRest(placeBy(seen.lies, width, height), width, height, 1)) {
+    // Pixel by pixel, and only where something of the card is.
+    const hidden = hiddenInSet(seen.frame, card, content);
+    const { data } = plate;
+    for (let y = content.top; y < content.bottom; y++)
+      for (let x = content.left, i = y * width + x; x < content.right; x++, i++) {
+        const open = 1 - hidden[i];
+        for (let o = i * 4; o < i * 4 + 4; o++) data[o] *= open;
+      }
+    return;
+  }
   plates.within(() => {
-    const hidden = hiddenInSet(seen.frame, cardAt(layer, inSet.space, share));
+    const hidden = hiddenInSet(seen.frame, card);
     const there = shown(plates, seen.frame, hidden, seen.lies, plate);
-    const open = plates.floats(plate.width * plate.height);
+    const open = plates.floats(width * height);
     // Asked for once nothing more is made: memory may have moved.
     const [from, into] = [there.data, open.data];
     for (let i = 0; i < into.length; i++) into[i] = 1 - from[i * 4 + 3];
-    plates.kernel.cover(plate.at, open.at, plate.width * plate.height);
+    plates.kernel.cover(plate.at, open.at, width * height);
   });
 }
 

@@ -4,6 +4,7 @@ import { cos, sin } from '../maths/index.ts';
 import type { FrameCamera, FrameSpace } from '../scene/index.ts';
 import type { DepthFrame, LightFrame } from './light-frame.ts';
 import { fromAnchor, placeBy, sidesOf, type Homography, type Placed } from './place.ts';
+import type { PixelBox } from './plate.ts';
 
 /** What says where in the set a layer stands. */
 export type StandsInSet = Placed & Pick<LayerBase, 'thing' | 'azimuth' | 'distance' | 'lift' | 'metres' | 'facing'>;
@@ -111,16 +112,20 @@ export const WHOLE = 0.98;
 /**
  * How much of a card in the set what is nearer hides, 0..1 a pixel of a take's frame. Before a product it is seen; behind one as much as
  * is seen between what covers a pixel and through glass; other surfaces hide it where they are nearer, softly within a pixel.
- * @param card from its lengths to the frame's picture, as cardInSet() gives it.
+ * @param card from its lengths to the frame's picture, as cardInSet() gives it. @param within pixels that are asked for, others are 0.
  */
-export function hiddenInSet({ width, height, matte, depths }: LightFrame, card: Homography): Float32Array {
+export function hiddenInSet(
+  { width, height, matte, depths }: LightFrame,
+  card: Homography,
+  within: PixelBox = { left: 0, right: width, top: 0, bottom: height },
+): Float32Array {
   const out = new Float32Array(width * height);
   if (!depths) return out;
   const { depth } = depths;
   const { g, h, i } = placeBy(card, width, height);
   const { focal, shift } = depths.space.camera;
-  for (let y = 0, at = 0; y < height; y++)
-    for (let x = 0; x < width; x++, at++) {
+  for (let y = within.top; y < within.bottom; y++)
+    for (let x = within.left, at = y * width + x; x < within.right; x++, at++) {
       const w = g * (x + 0.5) + h * (y + 0.5) + i;
       if (w <= 0) continue;
       const [sx, sy] = [(x + 0.5 - width / 2) / height + shift[0], (height / 2 - y - 0.5) / height + shift[1]];
@@ -162,13 +167,14 @@ function behind(far: number, depth: number, soft: number): number {
 }
 
 /** How much a surface's depth changes over a pixel, its edges left out. */
-function slopeAt(depth: Float32Array, at: number, width: number): number {
-  const along = (step: number): number =>
-    Math.min(
-      Math.abs((depth[at + step] ?? depth[at]) - depth[at]),
-      Math.abs(depth[at] - (depth[at - step] ?? depth[at])),
-    );
-  return along(1) + along(width);
+const slopeAt = (depth: Float32Array, at: number, width: number): number =>
+  changeBy(depth, at, 1) + changeBy(depth, at, width);
+
+function changeBy(depth: Float32Array, at: number, step: number): number {
+  const here = depth[at];
+  const after = at + step < depth.length ? depth[at + step] : here;
+  const before = at >= step ? depth[at - step] : here;
+  return Math.min(Math.abs(after - here), Math.abs(here - before));
 }
 
 /** At an edge: the depth of what covers most near by, and of what is not covered at all (0: nothing near by). */

@@ -16,7 +16,7 @@ import type { SeenLayer } from './layers-at.ts';
 import { drawLooping, drawSpecks } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
 import type { Plate, Plates } from './plate.ts';
-import { repeaterPaint, shapePaint, type Colour } from './shapes.ts';
+import { repeaterPaint, shapePaint, shapeReach, type Colour } from './shapes.ts';
 import { drawSpecksInSet } from './specks-in-set.ts';
 import { overlayPlate, stillPlate } from './stills.ts';
 import { drawStreaks, stripPaint } from './streaks.ts';
@@ -100,9 +100,9 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
   const place = placeIn(layer, drawing, share);
   if (!place) return null;
   const tint = (hex: string): Colour => colourOf(hex, layer.space);
-  const painted = (of: Paint): Plate => {
+  const painted = (of: Paint, reach?: readonly [number, number]): Plate => {
     const plate = plates.make(width, height);
-    paint(plate, place, of);
+    paint(plate, place, of, reach);
     return plate;
   };
   switch (layer.kind) {
@@ -135,7 +135,7 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     case 'repeater':
       return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
     case 'shape':
-      return painted(shapePaint(layer, tint(layer.colour), place.pixel));
+      return painted(shapePaint(layer, tint(layer.colour), place.pixel), shapeReach(layer, place.pixel));
     case 'vapour': {
       const plate = plates.raw(width, height);
       drawLooping(plates, plate, place, layer, tint(layer.colour), seconds);

@@ -1,7 +1,7 @@
 import { VIEWED_FROM, type LayerBase } from '../document/index.ts';
 import { DEGREES, type Vec3 } from '../geometry/index.ts';
 import { cos, sin, tan } from '../maths/index.ts';
-import type { Plate } from './plate.ts';
+import type { PixelBox, Plate } from './plate.ts';
 
 /**
  * From pixels of a picture to a layer's own lengths: shares of the picture's height, y up, its middle at 0. A homography: where a layer
@@ -133,14 +133,39 @@ export function coveringScale(
 /** What a layer is at a place of its own: colour from 0 on into `out`, @returns how much of it is there, 0..1. */
 export type Paint = (u: number, v: number, out: Float64Array) => number;
 
-/** Paints every pixel of a plate. */
-export function paint({ width, height, data }: Plate, { a, b, c, d, e, f, g, h, i }: Place, of: Paint): void {
+/** Pixels that a rectangle of a layer's own lengths about its middle takes in a picture; all of them where it comes behind the eye. */
+function pixelsOf(place: Place, reach: readonly [number, number], { width, height }: Plate): PixelBox {
+  const all: PixelBox = { left: 0, right: width, top: 0, bottom: height };
+  const { a, b, c, d, e, f, g, h, i } = place;
+  const m = inverseOf([a, b, c, d, e, f, g, h, i]);
+  const corners = [0, 1, 2, 3].map((k) => {
+    const [u, v] = [(k & 1 ? 1 : -1) * reach[0], (k & 2 ? 1 : -1) * reach[1]];
+    const w = m[6] * u + m[7] * v + m[8];
+    return [(m[0] * u + m[1] * v + m[2]) / w, (m[3] * u + m[4] * v + m[5]) / w, w] as const;
+  });
+  if (!corners.every(([x, y, w]) => w > 1e-9 && Number.isFinite(x + y))) return all;
+  const ends = (axis: 0 | 1, most: number): [number, number] => {
+    const places = corners.map((corner) => corner[axis]);
+    const within = (v: number): number => Math.min(most, Math.max(0, v));
+    return [within(Math.floor(Math.min(...places)) - 1), within(Math.ceil(Math.max(...places)) + 1)];
+  };
+  const [[left, right], [top, bottom]] = [ends(0, width), ends(1, height)];
+  return { left, right, top, bottom };
+}
+
+/** Paints a plate. @param reach beyond which nothing is, in the layer's own lengths across and up from its middle; left out: everywhere. */
+export function paint(plate: Plate, place: Place, of: Paint, reach?: readonly [number, number]): void {
+  const { width, height, data } = plate;
+  const { a, b, c, d, e, f, g, h, i } = place;
+  const { left, right, top, bottom } = reach
+    ? pixelsOf(place, reach, plate)
+    : { left: 0, right: width, top: 0, bottom: height };
   const out = new Float64Array(3);
   // Only what is tilted is divided at every pixel.
   const flat = g === 0 && h === 0 ? 1 / i : 0;
-  for (let y = 0, o = 0; y < height; y++) {
+  for (let y = top; y < bottom; y++) {
     const py = y + 0.5;
-    for (let x = 0; x < width; x++, o += 4) {
+    for (let x = left, o = (y * width + x) * 4; x < right; x++, o += 4) {
       const px = x + 0.5;
       const w = g * px + h * py + i;
       if (w <= 0) continue;

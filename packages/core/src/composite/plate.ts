@@ -13,6 +13,32 @@ export interface Plate {
   readonly data: Float32Array;
 }
 
+/** Pixels of a picture, `right` and `bottom` not among them. */
+export interface PixelBox {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+/** Where more of a plate is than `least`, by its alpha; null where nothing is. */
+export function contentOf({ width, height, data }: Plate, least: number): PixelBox | null {
+  let [left, right, top, bottom] = [width, 0, height, 0];
+  for (let y = 0; y < height; y++) {
+    const row = y * width * 4 + 3;
+    let x = 0;
+    while (x < width && !(data[row + x * 4] > least)) x++;
+    if (x === width) continue;
+    if (x < left) left = x;
+    x = width;
+    while (!(data[row + x * 4 - 4] > least)) x--;
+    if (x > right) right = x;
+    if (y < top) top = y;
+    bottom = y + 1;
+  }
+  return right === 0 ? null : { left, right, top, bottom };
+}
+
 /** Numbers of any use in the kernel's memory. */
 export interface Floats {
   readonly at: number;

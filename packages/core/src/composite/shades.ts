@@ -1,7 +1,7 @@
 import type { Layer } from '../document/index.ts';
 import { blurPlate } from './blur.ts';
 import { edge, placeOf } from './place.ts';
-import type { Plate, Plates } from './plate.ts';
+import { contentOf, type Plate, type Plates } from './plate.ts';
 import { colourOf, placed } from './layer-plate.ts';
 
 /** What a layer casts: laid below it, in this order. */
@@ -34,24 +34,8 @@ function castShadow(plates: Plates, plate: Plate, layer: Layer, lay: Lay): void 
   lay(moved, layer.shadow);
 }
 
-/** Where a plate holds something, in pixels; null where nothing is. */
-export function contentOf({
-  width,
-  height,
-  data,
-}: Plate): { left: number; right: number; top: number; bottom: number } | null {
-  const SEEN = 1 / 255;
-  let [left, right, top, bottom] = [width, -1, height, -1];
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++)
-      if (data[(y * width + x) * 4 + 3] > SEEN) {
-        left = Math.min(left, x);
-        right = Math.max(right, x);
-        top = Math.min(top, y);
-        bottom = y;
-      }
-  return right < 0 ? null : { left, right: right + 1, top, bottom: bottom + 1 };
-}
+/** What is less than a step of a byte is not seen to cast anything. */
+const SEEN = 1 / 255;
 
 /** Height of a contact shadow as a share of its width, and how much wider than what casts it it is. */
 const FLAT = 0.09;
@@ -59,7 +43,7 @@ const WIDER = 1.06;
 
 /** A dark soft ellipse where it stands. */
 function castContact(plates: Plates, plate: Plate, layer: Layer, lay: Lay): void {
-  const content = contentOf(plate);
+  const content = contentOf(plate, SEEN);
   if (!content) return;
   const { width, height } = plate;
   const shade = plates.make(width, height);
@@ -81,7 +65,7 @@ function castContact(plates: Plates, plate: Plate, layer: Layer, lay: Lay): void
 
 /** Its picture upside down below where it ends, fading out. */
 function castMirror(plates: Plates, plate: Plate, layer: Layer, lay: Lay): void {
-  const content = contentOf(plate);
+  const content = contentOf(plate, SEEN);
   if (!content) return;
   const { width, height } = plate;
   const shade = plates.make(width, height);

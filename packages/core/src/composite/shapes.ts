@@ -34,7 +34,13 @@ function insideCorners(u: number, v: number, sides: number, inner: number): numb
   const [ex, ey] = [bx - ax, by - ay];
   const t = Math.min(1, Math.max(0, ((x - ax) * ex + (y - ay) * ey) / (ex * ex + ey * ey)));
   const away = hypot(x - ax - ex * t, y - ay - ey * t);
-  return (x - ax) * ey - (y - ay) * ex < 0 ? -away : away;
+  return (x - ax) * ey - (y - ay) * ex > 0 ? -away : away;
+}
+
+/** How far a shape goes from its middle, across and up, with its soft edge: the distances it is drawn by are those of one that is not stretched. */
+export function shapeReach({ width, height, outline, softness }: LayerOf<'shape'>, pixel: number): [number, number] {
+  const beyond = (Math.max(pixel, softness) + outline / 2) / Math.max(1e-9, Math.min(width, height));
+  return [width * (0.5 + beyond), height * (0.5 + beyond)];
 }
 
 /** A shape: its whole face, or an outline. @param pixel its width in the layer's lengths. */

@@ -16,7 +16,7 @@ function set([low, high]: readonly number[]): void {
 
 <template>
   <v-range-slider
-    class="ui-range"
+    class="ui-range mx-1"
     :model-value="[from, to]"
     :min="min"
     :max="max"
@@ -29,9 +29,3 @@ function set([low, high]: readonly number[]): void {
     @update:model-value="set"
   />
 </template>
-
-<style scoped>
-.ui-range {
-  margin-inline: 4px;
-}
-</style>
