@@ -1,17 +1,18 @@
 import { MUSIC_THING } from '@tender-orbit/core/document';
-import { computed, onBeforeUnmount, ref, toRaw, watch, type ComputedRef, type Ref } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch, type ComputedRef, type Ref } from 'vue';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
-import { promoLength, soundStems, type SoundStems } from '@tender-orbit/core/promo';
+import { promoLength, type SoundStems } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import { musicOf } from '../music/music.ts';
+import { MixClient } from './mix-client.ts';
 import { usePromo } from './use-promo.ts';
 
 export interface PromoPlayer {
   playing: Ref<boolean>;
   track: ComputedRef<Sound | null>;
   /** The rows of the mixer that it is made of. */
-  stems: ComputedRef<SoundStems | null>;
+  stems: Readonly<Ref<SoundStems | null>>;
   toggle: () => void;
   seek: (frame: number) => void;
 }
@@ -25,31 +26,35 @@ export function usePlayer(): PromoPlayer {
   let source: AudioBufferSourceNode | null = null;
   let request = 0;
 
-  let made = { from: '', music: null as Sound | null };
-  /** Worked out anew only when what it hangs on has changed: most edits of a promo leave its sound as it is. */
-  const stems = computed<SoundStems | null>((known) => {
+  const stems = shallowRef<SoundStems | null>(null);
+  const mixer = new MixClient((heard) => (stems.value = heard));
+  /** Mixed anew only when what it hangs on has changed: most edits of a promo leave its sound as it is. */
+  const wanted = computed(() => {
     if (!promo.value) return null;
-    const music = musicOf(promo.value.music?.asset) ?? null;
-    const { sounds, mixer, tracks } = promo.value;
+    const asset = promo.value.music?.asset ?? '';
+    const sound = musicOf(asset);
     const files = new Map<string, Sound>();
-    for (const { source: of } of sounds) {
+    for (const { source: of } of promo.value.sounds) {
       const file = of.kind === 'file' ? musicOf(of.asset) : undefined;
       if (file && of.kind === 'file') files.set(of.asset, file);
     }
-    const from = JSON.stringify([
-      promo.value.music,
-      mixer,
-      tracks.filter((t) => t.thing === MUSIC_THING || sounds.some(({ id }) => id === t.thing)),
-      promo.value.eases,
-      sounds,
-      [...files.keys()],
-      promoLength(promo.value),
-      campaign.rate,
-    ]);
-    if (known && made.from === from && made.music === music) return known;
-    made = { from, music };
-    return soundStems(toRaw(promo.value), campaign.rate, music, SAMPLE_RATE, files);
+    return { music: sound ? { asset, sound } : null, files };
   });
+  const hangsOn = computed(() => {
+    if (!promo.value || !wanted.value) return '';
+    const { music, mixer: rows, tracks, eases, sounds } = promo.value;
+    const own = tracks.filter((t) => t.thing === MUSIC_THING || sounds.some(({ id }) => id === t.thing));
+    const there = [wanted.value.music !== null, [...wanted.value.files.keys()]];
+    return JSON.stringify([music, rows, own, eases, sounds, there, promoLength(promo.value), campaign.rate]);
+  });
+  watch(
+    hangsOn,
+    (on) => {
+      if (on === '') stems.value = null;
+      else mixer.ask({ promo: toRaw(promo.value!), rate: campaign.rate, ...wanted.value! });
+    },
+    { immediate: true },
+  );
 
   const track = computed(() => stems.value?.out ?? null);
 
@@ -62,6 +67,7 @@ export function usePlayer(): PromoPlayer {
   }
 
   async function play(): Promise<void> {
+    await mixer.settled();
     if (!track.value || track.value.left.length === 0) return;
     context ??= new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
     await context.resume();
@@ -101,6 +107,7 @@ export function usePlayer(): PromoPlayer {
   watch([track, range], () => playing.value && stop());
   onBeforeUnmount(() => {
     stop();
+    mixer.close();
     void context?.close();
   });
 

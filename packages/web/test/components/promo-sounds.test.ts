@@ -3,18 +3,22 @@ import { expect } from 'chai';
 import type { PromoSound } from '@tender-orbit/core/document';
 import { newKitSound } from '@tender-orbit/core/document';
 import { SOUND_KIT } from '@tender-orbit/core/audio';
+import { soundStems } from '@tender-orbit/core/promo';
 import PromoDetails from '../../src/promo/PromoDetails.vue';
 import PromoShelf from '../../src/promo/PromoShelf.vue';
 import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePlayer, type PromoPlayer } from '../../src/promo/use-player.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign, useDocuments, useNotices } from '../../src/stores/index.ts';
+import type { MixReply, MixRequest } from '../../src/workers/mix-worker.ts';
+import { heldWorkers } from './held-workers.ts';
 import { clearPage, rest, setNumber } from './mounted.ts';
 import { openCampaign, panel } from './open-campaign.ts';
 
 const sounds = (): readonly PromoSound[] => useCampaign().promo!.sounds;
 describe('promo: sounds', () => {
   const real = globalThis.fetch;
+  const worker = heldWorkers<MixRequest, MixReply>();
   beforeEach(async () => {
     await openCampaign();
     const { run, frame, chosen: choice } = usePromo();
@@ -113,7 +117,39 @@ describe('promo: sounds', () => {
     expect(sounds()[0].at).equal(11);
     await blocks[1].trigger('keydown', { key: 'Delete' });
     expect(sounds().map(({ id }) => id)).deep.equal(['h']);
+    holder.unmount();
+  });
+
+  it('are mixed by a worker: files are given to it once, and of what waits only the latest is mixed', async () => {
+    const { run } = usePromo();
+    run({ label: 'Hit', run: (promo) => void promo.sounds.push(newKitSound('h', 'hit', 10)) });
+    let player!: PromoPlayer;
+    const holder = panel({
+      setup: () => {
+        player = usePlayer();
+        return () => null;
+      },
+    });
+    await rest();
+    const mixes = () => worker.requests.flatMap((r) => (r.kind === 'mix' ? [r] : []));
+    expect(mixes()).length(1);
+    for (const at of [11, 12, 13]) run({ label: 'Later', run: (promo) => void (promo.sounds[0].at = at) });
+    await rest();
+    run({ label: 'Name', run: (promo) => void (promo.name = 'Another') });
+    await rest();
+    expect(mixes(), 'one at a time').length(1);
+    expect(player.track.value).equal(null);
+    const answer = (): void => {
+      const { id, promo, rate } = mixes().at(-1)!;
+      worker.reply({ id, stems: soundStems(promo, rate, null, 48_000) });
+    };
+    answer();
     expect(player.track.value!.left.some((v) => v !== 0)).equal(true);
+    expect(mixes().map(({ promo }) => promo.sounds[0].at)).deep.equal([10, 13]);
+    const before = player.track.value;
+    answer();
+    expect(player.track.value).not.equal(before);
+    expect(mixes(), 'a name is not heard').length(2);
     holder.unmount();
   });
 });
