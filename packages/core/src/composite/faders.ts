@@ -12,6 +12,23 @@ export function gainOf({ level, colour, visible, opacity }: Fader): [number, num
   return [r * on - 1, g * on - 1, b * on - 1];
 }
 
+/** Pixels that are copied to the kernel at a time: few enough that they are still at hand when it reads them. */
+const AT_HAND = 8192;
+
+/** Light of three numbers a pixel into an opaque plate. */
+function spread(plates: Plates, light: Float32Array, { width, height, at }: Plate, gain: number): void {
+  plates.within(() => {
+    const count = width * height;
+    const staged = plates.floats(AT_HAND * 3);
+    const { data } = staged;
+    for (let from = 0; from < count; from += AT_HAND) {
+      const to = Math.min(count, from + AT_HAND);
+      data.set(light.subarray(from * 3, to * 3));
+      plates.kernel.opaque(staged.at, at + from * 16, to - from, gain);
+    }
+  });
+}
+
 /**
  * A take's light as a plate without holes, its lights mixed anew: L + sum of (gain - 1) times what each light brings, so that what no
  * fader touches is the take to the bit. What a light's passes lack of the whole stays as it is.
@@ -25,7 +42,7 @@ export function takePlate(
   gain: number,
 ): Plate {
   const plate = plates.raw(width, height);
-  plates.within(() => plates.kernel.opaque(plates.store(light).at, plate.at, width * height, gain));
+  spread(plates, light, plate, gain);
   const fits = parts?.width === width && parts.height === height;
   let mixed = false;
   for (const fader of fits ? faders : []) {
@@ -35,7 +52,7 @@ export function takePlate(
     mixed = true;
     plates.within(() => {
       const own = plates.raw(width, height);
-      plates.within(() => plates.kernel.opaque(plates.store(part.data).at, own.at, width * height, 1));
+      spread(plates, part.data, own, 1);
       plates.kernel.addTinted(plate.at, own.at, width * height, r, g, b);
     });
   }
