@@ -105,7 +105,7 @@ export interface PictureKernel {
 }
 
 const PAGE = 65536;
-/** The module keeps nothing of its own below this address. */
+/** What the module keeps of its own lies below this address. */
 const BASE = 65536;
 const ALIGN = 64;
 

@@ -39,36 +39,49 @@ function fours(at: usize, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
   );
 }
 
-/** The four weights of Catmull and Rom between two points, a share (in all lanes) of the way on: 0, 1, 0, 0 at the first. */
-// @ts-ignore: decorator
-@inline
-function weights(by: v128): v128 {
-  let w = f32x4.mul(f32x4(-0.5, 1.5, -1.5, 0.5), by);
-  w = f32x4.mul(f32x4.add(w, f32x4(1, -2.5, 2, -0.5)), by);
-  w = f32x4.mul(f32x4.add(w, f32x4(-0.5, 0, 0.5, 0)), by);
-  return f32x4.add(w, f32x4(0, 1, 0, 0));
+/** Steps from a pixel to the next at which weights are known, and their binary logarithm. */
+const STEPS: i32 = 2048;
+const STEP_BITS: i32 = 11;
+/** The weights of the four pixels about a place at each step, and whether they are there. */
+const WEIGHTS: usize = memory.data(2048 * 16, 16);
+const READY: usize = memory.data(4, 4);
+/** What makes the lowest 32 bits of a double the whole number nearest to it, when it is added: 1.5 times 2 to the power of 52. */
+const WHOLE: f64 = 6755399441055744;
+
+/** Works the weights of Catmull and Rom out, once: 0, 1, 0, 0 at a pixel. */
+function prepare(): void {
+  if (load<i32>(READY)) return;
+  for (let k = 0; k < STEPS; k++) {
+    const t = <f64>k / <f64>STEPS;
+    const at = WEIGHTS + ((<usize>k) << 4);
+    store<f32>(at, <f32>(((-0.5 * t + 1) * t - 0.5) * t));
+    store<f32>(at, <f32>((1.5 * t - 2.5) * t * t + 1), 4);
+    store<f32>(at, <f32>(((-1.5 * t + 2) * t + 0.5) * t), 8);
+    store<f32>(at, <f32>((0.5 * t - 0.5) * t * t), 12);
+  }
+  store<i32>(READY, 1);
 }
 
 /**
- * A picture between its pixels (Catmull-Rom: it goes through its points); beyond its edge its outermost pixels go on.
+ * A picture between its pixels (Catmull-Rom: it goes through its points), to a two-thousandth of one; beyond its edge its outermost
+ * pixels go on.
  * @param st across and down, f64 each.
  */
 // @ts-ignore: decorator
 @inline
 function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
   const stride = (<usize>w) << 4;
-  const middle = f64x2.sub(st, f64x2.splat(0.5));
-  const whole = f64x2.floor(middle);
-  const part = f32x4.demote_f64x2_zero(f64x2.sub(middle, whole));
-  const ij = i32x4.trunc_sat_f64x2_s_zero(whole);
-  const i = i32x4.extract_lane(ij, 0);
-  const j = i32x4.extract_lane(ij, 1);
-  const u = weights(v128.shuffle<f32>(part, part, 0, 0, 0, 0));
-  const v = weights(v128.shuffle<f32>(part, part, 1, 1, 1, 1));
-  const w0 = v128.shuffle<f32>(u, u, 0, 0, 0, 0);
-  const w1 = v128.shuffle<f32>(u, u, 1, 1, 1, 1);
-  const w2 = v128.shuffle<f32>(u, u, 2, 2, 2, 2);
-  const w3 = v128.shuffle<f32>(u, u, 3, 3, 3, 3);
+  const steps = f64x2.add(f64x2.mul(st, f64x2.splat(<f64>STEPS)), f64x2.splat(WHOLE - 0.5 * <f64>STEPS));
+  const across = i32x4.extract_lane(steps, 0);
+  const down = i32x4.extract_lane(steps, 2);
+  const i = across >> STEP_BITS;
+  const j = down >> STEP_BITS;
+  const u = WEIGHTS + ((<usize>(across & (STEPS - 1))) << 4);
+  const v = WEIGHTS + ((<usize>(down & (STEPS - 1))) << 4);
+  const w0 = v128.load32_splat(u);
+  const w1 = v128.load32_splat(u, 4);
+  const w2 = v128.load32_splat(u, 8);
+  const w3 = v128.load32_splat(u, 12);
   let r0: v128;
   let r1: v128;
   let r2: v128;
@@ -87,8 +100,8 @@ function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
     r3 = line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3);
   }
   return f32x4.add(
-    f32x4.add(f32x4.mul(r0, v128.shuffle<f32>(v, v, 0, 0, 0, 0)), f32x4.mul(r1, v128.shuffle<f32>(v, v, 1, 1, 1, 1))),
-    f32x4.add(f32x4.mul(r2, v128.shuffle<f32>(v, v, 2, 2, 2, 2)), f32x4.mul(r3, v128.shuffle<f32>(v, v, 3, 3, 3, 3))),
+    f32x4.add(f32x4.mul(r0, v128.load32_splat(v)), f32x4.mul(r1, v128.load32_splat(v, 4))),
+    f32x4.add(f32x4.mul(r2, v128.load32_splat(v, 8)), f32x4.mul(r3, v128.load32_splat(v, 12))),
   );
 }
 
@@ -97,6 +110,7 @@ function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
  * edge soft. Pixel (x, y) shows (A x + B y + C, D x + E y + F), of a picture that is WIDE x HIGH and SOFT at its edge.
  */
 export function warp(from: usize, w: i32, h: i32, to: usize, width: i32, height: i32, numbers: usize): void {
+  prepare();
   const a = load<f64>(numbers, A);
   const b = load<f64>(numbers, B);
   const d = load<f64>(numbers, D);
@@ -165,6 +179,7 @@ const SHARP: f32 = 0.35;
  * half as large as the one before.
  */
 export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
+  prepare();
   const a = load<f64>(numbers, A);
   const b = load<f64>(numbers, B);
   const d = load<f64>(numbers, D);
