@@ -1,5 +1,6 @@
 import type { LayerOf } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
+import { inBands, localLayer, type LocalLayer, type RowStep } from './bands.ts';
 import { blend } from './blend.ts';
 import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
@@ -52,28 +53,48 @@ export function compose(
     const [scene, glass] = (['scene', 'glass'] as const).map((space) =>
       runsOf((held.get('') ?? []).filter((l) => l.space === space)),
     );
-    const first = cache || scene.length === 0 ? null : lowest(plates, scene[0], work);
-    const plate = first ?? plates.make(width, height);
     const count = width * height;
-    const look = (into = plate.at, asBytes = false): void =>
-      plates.kernel.seen(plate.at, into, count, VIEWS.indexOf(input.view), asBytes ? 1 : 0);
+    const bytes = plates.floats(count);
+    // Without layers on the glass light becomes bytes at once.
+    const short = !cache && glass.length === 0;
+    const look: RowStep = (rows, top) => {
+      const into = short ? bytes.at + top * width * 4 : rows.at;
+      plates.kernel.seen(rows.at, into, rows.width * rows.height, VIEWS.indexOf(input.view), short ? 1 : 0);
+    };
     const steps = [...scene, look, ...glass];
+    const local = steps.map((step): LocalLayer | null => {
+      if (cache) return null;
+      if (typeof step === 'function') return { covers: false, ready: () => look };
+      return step.length === 1 ? localLayer(plates, step[0], work, masks.has(step[0].id)) : null;
+    });
+    const banded = local[0] && local[1];
+    const first = cache || scene.length === 0 || banded ? null : lowest(plates, scene[0], work);
+    const plate = first ?? (banded && local[0]?.covers ? plates.raw(width, height) : plates.make(width, height));
     const of = (id: string): SeenLayer[] => [
       ...[...(held.get(id) ?? []), ...(masks.get(id) ?? []), ...(faders.get(id) ?? [])],
     ];
     const base = cache?.base(layers, input) ?? '';
     const keys = steps.map((step) => (typeof step === 'function' ? base : base + cache?.key(step, { input, of })));
     const done = cache?.begin(plate, keys) ?? (first ? 1 : 0);
-    const bytes = plates.floats(count);
-    // Without layers on the glass light becomes bytes at once.
-    const short = !cache && glass.length === 0;
-    steps.forEach((step, n) => {
-      if (n < done) return;
-      if (typeof step !== 'function') layAll(plates, plate, step, work);
-      else if (short) look(bytes.at, true);
-      else look();
+    for (let n = done; n < steps.length; n++) {
+      const run: LocalLayer[] = [];
+      for (let k = n; local[k]; k++) run.push(local[k]!);
+      if (run.length > 1) {
+        plates.within(() =>
+          inBands(
+            plates,
+            plate,
+            run.map(({ ready }) => ready()),
+          ),
+        );
+        n += run.length - 1;
+        continue;
+      }
+      const step = steps[n];
+      if (typeof step === 'function') step(plate, 0);
+      else layAll(plates, plate, step, work);
       cache?.made(plate, n + 1);
-    });
+    }
     if (!short) plates.kernel.toBytes(plate.at, count, bytes.at);
     return { width, height, data: plates.bytes(bytes.at, count * 4).slice() };
   });

@@ -16,7 +16,7 @@ export function gainOf({ level, colour, visible, opacity }: Fader): [number, num
 const AT_HAND = 8192;
 
 /** Light of three numbers a pixel into an opaque plate. */
-function spread(plates: Plates, light: Float32Array, { width, height, at }: Plate, gain: number): void {
+export function spread(plates: Plates, light: Float32Array, { width, height, at }: Plate, gain: number): void {
   plates.within(() => {
     const count = width * height;
     const staged = plates.floats(AT_HAND * 3);

@@ -64,17 +64,27 @@ export function gradientPlate(
   plates: Plates,
   width: number,
   height: number,
-  { a, b, c, d, e, f, g, h, i }: Place,
+  place: Place,
   layer: LayerOf<'gradient'>,
   tint: Tint,
 ): Plate {
   const plate = plates.raw(width, height);
-  plates.within(() => {
-    const numbers = plates.doubles([a, b, c, d, e, f, g, h, i, Math.max(1e-6, layer.size)]);
-    const colours = plates.store(layer.stops ? stopTable(layer.stops, tint) : twoColours(layer, tint)).at;
-    const noise = plates.store(NOISES).at;
-    const scene = layer.space === 'scene' ? 1 : 0;
-    plates.kernel.gradient(plate.at, width, height, numbers, FORMS.indexOf(layer.form), colours, noise, scene);
-  });
+  plates.within(() => gradientRows(plates, place, layer, tint)(plate, 0));
   return plate;
+}
+
+/** The same for some rows of a picture at a time, the first of which is `top`; what it needs stays on the stack of plates. */
+export function gradientRows(
+  plates: Plates,
+  { a, b, c, d, e, f, g, h, i }: Place,
+  layer: LayerOf<'gradient'>,
+  tint: Tint,
+): (rows: Plate, top: number) => void {
+  const numbers = plates.doubles([a, b, c, d, e, f, g, h, i, Math.max(1e-6, layer.size)]);
+  const colours = plates.store(layer.stops ? stopTable(layer.stops, tint) : twoColours(layer, tint)).at;
+  const noise = plates.store(NOISES).at;
+  const form = FORMS.indexOf(layer.form);
+  const scene = layer.space === 'scene' ? 1 : 0;
+  return ({ at, width, height }, top) =>
+    plates.kernel.gradient(at, width, height, top, numbers, form, colours, noise, scene);
 }

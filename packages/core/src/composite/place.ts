@@ -134,8 +134,8 @@ export function coveringScale(
 export type Paint = (u: number, v: number, out: Float64Array) => number;
 
 /** Pixels that a rectangle of a layer's own lengths about its middle takes in a picture; all of them where it comes behind the eye. */
-function pixelsOf(place: Place, reach: readonly [number, number], { width, height }: Plate): PixelBox {
-  const all: PixelBox = { left: 0, right: width, top: 0, bottom: height };
+function pixelsOf(place: Place, reach: readonly [number, number], width: number, from: number, to: number): PixelBox {
+  const all: PixelBox = { left: 0, right: width, top: from, bottom: to };
   const { a, b, c, d, e, f, g, h, i } = place;
   const m = inverseOf([a, b, c, d, e, f, g, h, i]);
   const corners = [0, 1, 2, 3].map((k) => {
@@ -144,28 +144,31 @@ function pixelsOf(place: Place, reach: readonly [number, number], { width, heigh
     return [(m[0] * u + m[1] * v + m[2]) / w, (m[3] * u + m[4] * v + m[5]) / w, w] as const;
   });
   if (!corners.every(([x, y, w]) => w > 1e-9 && Number.isFinite(x + y))) return all;
-  const ends = (axis: 0 | 1, most: number): [number, number] => {
+  const ends = (axis: 0 | 1, least: number, most: number): [number, number] => {
     const places = corners.map((corner) => corner[axis]);
-    const within = (v: number): number => Math.min(most, Math.max(0, v));
+    const within = (v: number): number => Math.min(most, Math.max(least, v));
     return [within(Math.floor(Math.min(...places)) - 1), within(Math.ceil(Math.max(...places)) + 1)];
   };
-  const [[left, right], [top, bottom]] = [ends(0, width), ends(1, height)];
+  const [[left, right], [top, bottom]] = [ends(0, 0, width), ends(1, from, to)];
   return { left, right, top, bottom };
 }
 
-/** Paints a plate. @param reach beyond which nothing is, in the layer's own lengths across and up from its middle; left out: everywhere. */
-export function paint(plate: Plate, place: Place, of: Paint, reach?: readonly [number, number]): void {
+/**
+ * Paints a plate. @param reach beyond which nothing is, in the layer's own lengths across and up from its middle; left out: everywhere.
+ * @param first row of the picture that the plate begins with.
+ */
+export function paint(plate: Plate, place: Place, of: Paint, reach?: readonly [number, number], first = 0): void {
   const { width, height, data } = plate;
   const { a, b, c, d, e, f, g, h, i } = place;
   const { left, right, top, bottom } = reach
-    ? pixelsOf(place, reach, plate)
-    : { left: 0, right: width, top: 0, bottom: height };
+    ? pixelsOf(place, reach, width, first, first + height)
+    : { left: 0, right: width, top: first, bottom: first + height };
   const out = new Float64Array(3);
   // Only what is tilted is divided at every pixel.
   const flat = g === 0 && h === 0 ? 1 / i : 0;
   for (let y = top; y < bottom; y++) {
     const py = y + 0.5;
-    for (let x = left, o = (y * width + x) * 4; x < right; x++, o += 4) {
+    for (let x = left, o = ((y - first) * width + x) * 4; x < right; x++, o += 4) {
       const px = x + 0.5;
       const w = g * px + h * py + i;
       if (w <= 0) continue;

@@ -86,8 +86,8 @@ export interface PictureExports {
     ...[from, across, down, to, width, height, reach]: [number, number, number, number, number, number, number]
   ): void;
   gradient(
-    ...[to, width, height, numbers, form, table, noise, scene]: [
-      ...[number, number, number, number, number, number, number, number],
+    ...[to, width, height, top, numbers, form, table, noise, scene]: [
+      ...[number, number, number, number, number, number, number, number, number],
     ]
   ): void;
   layLattice(numbers: number, to: number): void;
@@ -132,14 +132,12 @@ export class Plates {
 
   /** A plate whose numbers are what lay there: for one that is written over. */
   raw(width: number, height: number): Plate {
-    const { at } = this.reserve(width * height * 4);
-    const view = (): Float32Array => this.view(at, width * height * 4);
-    return {
-      ...{ width, height, at },
-      get data() {
-        return view();
-      },
-    };
+    return this.plateAt(this.reserve(width * height * 4).at, width, height);
+  }
+
+  /** Rows of a plate that lie one after the other, as a plate of their own. */
+  part(at: number, width: number, height: number): Plate {
+    return this.plateAt(at, width, height);
   }
 
   copy(plate: Plate): Plate {
@@ -187,6 +185,16 @@ export class Plates {
     } finally {
       this.top = mark;
     }
+  }
+
+  private plateAt(at: number, width: number, height: number): Plate {
+    const view = (): Float32Array => this.view(at, width * height * 4);
+    return {
+      ...{ width, height, at },
+      get data() {
+        return view();
+      },
+    };
   }
 
   private view(at: number, count: number): Float32Array {

@@ -48,13 +48,14 @@ function coloured(entry: usize, share: v128, noise: v128, scene: bool): v128 {
 }
 
 /**
- * A run of colours over the whole of a plate, whose rows have room for whole fours of pixels after them.
+ * A run of colours over all of a plate, whose first row is row `top` of the picture and whose rows have room for whole fours of pixels after them.
  * @param table of premultiplied colours along the run, ENTRIES + 1 of four f32. @param noise NOISE rows of NOISE f32.
  */
 export function gradient(
   to: usize,
   width: i32,
   height: i32,
+  top: i32,
   numbers: usize,
   form: i32,
   table: usize,
@@ -72,9 +73,9 @@ export function gradient(
   const pixels = f32x4(0.5, 1.5, 2.5, 3.5);
   const flat = g == 0 && load<f64>(numbers, 56) == 0 && load<f64>(numbers, 64) == 1;
   for (let y = 0; y < height; y++) {
-    const py = <f64>y + 0.5;
+    const py = <f64>(top + y) + 0.5;
     const row = to + ((<usize>(y * width)) << 4);
-    const noises = noise + ((<usize>((y % NOISE) * NOISE)) << 2);
+    const noises = noise + ((<usize>(((top + y) % NOISE) * NOISE)) << 2);
     const u0 = load<f64>(numbers, 8) * py + load<f64>(numbers, 16);
     const v0 = load<f64>(numbers, 32) * py + load<f64>(numbers, 40);
     const w0 = load<f64>(numbers, 56) * py + load<f64>(numbers, 64);

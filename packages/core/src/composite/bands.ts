@@ -1,0 +1,110 @@
+import type { LayerOf } from '../document/index.ts';
+import { exp2 } from '../maths/index.ts';
+import { isActing } from './act.ts';
+import { blend } from './blend.ts';
+import { isPinned } from './corner-pin.ts';
+import { spread } from './faders.ts';
+import { applyGrade } from './grade.ts';
+import { gradientRows } from './gradient.ts';
+import { colourOf, isInSet, type Drawing } from './layer-plate.ts';
+import type { SeenLayer } from './layers-at.ts';
+import { paint, placeOf, type Paint } from './place.ts';
+import type { Plate, Plates } from './plate.ts';
+import { repeaterPaint, shapePaint, shapeReach, type Colour } from './shapes.ts';
+import { stripPaint } from './streaks.ts';
+import { atRest } from './warp.ts';
+
+/** Lays something over rows of a picture, the first of which is `top`. */
+export type RowStep = (rows: Plate, top: number) => void;
+
+/** A layer that is laid row by row: what it needs is made ready once. */
+export interface LocalLayer {
+  /** Whether all that lies below it is gone. */
+  covers: boolean;
+  ready: () => RowStep;
+}
+
+/** Pixels that are worked on at a time: few enough for a processor's own memory, with a layer's beside them. */
+const AT_HAND = 16_384;
+
+/** Does steps band by band, so that what one leaves is still at hand for the next. Each gives a pixel the same as it does for all at once. */
+export function inBands(plates: Plates, { width, height, at }: Plate, steps: readonly RowStep[]): void {
+  // Whole fours of pixels, as the kernel takes them.
+  const most = Math.max(4, Math.floor(AT_HAND / width / 4) * 4);
+  for (let top = 0; top < height; top += most) {
+    const rows = plates.part(at + top * width * 16, width, Math.min(most, height - top));
+    for (const step of steps) plates.within(() => step(rows, top));
+  }
+}
+
+/** A layer whose every pixel follows from that pixel alone; null for one that looks at others, or has more to it. */
+export function localLayer(
+  plates: Plates,
+  layer: SeenLayer,
+  { input, faders }: Drawing,
+  masked: boolean,
+): LocalLayer | null {
+  const { blur, behind, mask, matte, contact, mirror, shadow, earlier = [], carriers = [] } = layer;
+  const plain = blur === 0 && !behind && mask === 'none' && matte === 'none' && !masked;
+  const bare = contact === 0 && mirror === 0 && shadow === 0;
+  // What is held stands still in time of its own.
+  if (!plain || !bare || earlier.length > 0 || carriers.length > 0 || layer.held || isInSet(layer)) return null;
+  const { width, height } = input;
+  if (layer.kind === 'grade')
+    return layer.space === 'scene'
+      ? { covers: false, ready: () => (rows) => applyGrade(plates, rows, layer, layer.opacity, null) }
+      : null;
+  if (isActing(layer)) return null;
+  const place = placeOf(layer, width, height);
+  const over =
+    (draw: RowStep): RowStep =>
+    (rows, top) => {
+      const own = plates.raw(rows.width, rows.height);
+      draw(own, top);
+      blend(plates, rows, own, layer.blend, layer.opacity);
+    };
+  const tint = (hex: string): Colour => colourOf(hex, layer.space);
+  const painted = (of: Paint, reach?: readonly [number, number]): LocalLayer => ({
+    covers: false,
+    ready: () =>
+      over((own, top) => {
+        own.data.fill(0);
+        paint(own, place, of, reach, top);
+      }),
+  });
+  switch (layer.kind) {
+    case 'take': {
+      const light = input.take(layer.take);
+      const cropped = [layer.cropLeft, layer.cropRight, layer.cropTop, layer.cropBottom].some((v) => v !== 0);
+      const still = !cropped && !isPinned(layer) && atRest(place, width, height, 1);
+      if (!light || !still || layer.space !== 'scene' || (faders.get(layer.id) ?? []).length > 0) return null;
+      if (light.width !== width || light.height !== height) return null;
+      const lay: RowStep = (rows, top) => {
+        const from = top * width * 3;
+        const part = light.light.subarray(from, from + rows.width * rows.height * 3);
+        spread(plates, part, rows, exp2((layer as LayerOf<'take'>).exposure));
+      };
+      const covers = layer.blend === 'over' && layer.opacity === 1;
+      return { covers, ready: () => (covers ? lay : over(lay)) };
+    }
+    case 'solid': {
+      const colour = tint(layer.colour);
+      return painted((_u, _v, out) => {
+        [out[0], out[1], out[2]] = colour;
+        return 1;
+      });
+    }
+    case 'gradient':
+      return { covers: false, ready: () => over(gradientRows(plates, place, layer, tint)) };
+    case 'repeater':
+      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
+    case 'shape':
+      return painted(shapePaint(layer, tint(layer.colour), place.pixel), shapeReach(layer, place.pixel));
+    case 'strip': {
+      const colours: [Colour, Colour] = [tint(layer.colour), tint(layer.otherColour)];
+      return painted(stripPaint(layer, colours, input.seconds, place.pixel));
+    }
+    default:
+      return null;
+  }
+}
