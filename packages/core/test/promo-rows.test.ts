@@ -26,6 +26,7 @@ import { fitPicture, makePicture } from '@tender-orbit/core/picture';
 import {
   assemble,
   clipToOverlay,
+  clipValues,
   frameKey,
   overlayToClip,
   overlayValues,
@@ -198,6 +199,16 @@ describe('promo: overlays of takes', () => {
     expect(last.x).closeTo(0.5 - (0.4 * HEIGHT) / WIDTH, 1e-9);
     expect(last.size).closeTo(0.7, 1e-9);
     expect(moved.tracks.map(({ thing }) => thing)).deep.equal(['o', 'o']);
+    // With its keys it comes back as it was.
+    const again = runAll(moved, overlayToClip(moved, 'o', 'n', 'half'));
+    expect(again.overlays).deep.equal([]);
+    expect(again.tracks.map(({ thing, path }) => `${thing} ${path}`)).members(['n x', 'n scale']);
+    const [was, now] = [keyed, again].map(({ clips }) => clips.find(({ id }) => id === 'y' || id === 'n')!);
+    for (const at of [0, 4, 11, 19]) {
+      const [before, after] = [clipValues(was, keyed)(at), clipValues(now, again)(at)];
+      for (const path of ['x', 'y', 'scale', 'cropLeft'] as const)
+        expect(after[path], `${path} at ${at}`).closeTo(before[path], 1e-9);
+    }
     const back = runAll(over, overlayToClip(over, 'o', 'n', 'half'));
     expect(back.overlays).deep.equal([]);
     expect(placedClips(back).find((p) => p.clip.id === 'n')).deep.include({ from: 20 });

@@ -3,6 +3,9 @@ import {
   addOverlay,
   changeClips,
   clipTracks,
+  newClipPicture,
+  overlayTracks,
+  ownOverlayValues,
   deleteClip,
   deleteOverlay,
   OVERLAY_PROPERTIES,
@@ -95,7 +98,10 @@ export function clipToOverlay(promo: PromoDocument, id: string, overlayId: strin
   ];
 }
 
-/** An overlay as a clip of the cut from where it begins, filling the frame; what comes after it goes along. */
+/**
+ * An overlay as a clip of the cut from where it begins; what comes after it goes along. It fills the frame, unless it is keyed: then it
+ * lies and moves as it did.
+ */
 export function overlayToClip(promo: PromoDocument, id: string, clipId: string, newId: string): Edits {
   const overlay = promo.overlays.find((o) => o.id === id);
   if (!overlay) return [];
@@ -104,5 +110,23 @@ export function overlayToClip(promo: PromoDocument, id: string, clipId: string, 
     ...{ id: clipId, take: footage, start: first, length },
     ...(speed !== 1 && { pace: { from: speed, to: speed, reverse: false, between: 'nearest' } }),
   };
-  return [deleteOverlay(id), ...insertClip(promo, start, clip, 'clip', newId)];
+  const keyed = overlayTracks(promo, id);
+  if (keyed.length === 0) return [deleteOverlay(id), ...insertClip(promo, start, clip, 'clip', newId)];
+  const aspect = promo.width / promo.height;
+  const { size, ...values } = ownOverlayValues(overlay);
+  clip.picture = newClipPicture({ ...values, x: (values.x - 0.5) * aspect, y: 0.5 - values.y, scale: size });
+  const placed: Partial<Record<string, [path: ClipPath, of: (value: number) => number]>> = {
+    x: ['x', (v) => (v - 0.5) * aspect],
+    y: ['y', (v) => 0.5 - v],
+    size: ['scale', (v) => v],
+  };
+  const tracks = keyed.map((track): Track => {
+    const [path, valueOf] = placed[track.path] ?? [track.path, (v: number) => v];
+    return { thing: clipId, path, keys: track.keys.map((key) => ({ ...key, value: valueOf(Number(key.value)) })) };
+  });
+  return [
+    ...insertClip(promo, start, clip, 'clip', newId),
+    { label: 'Keep keys', run: (now) => void now.tracks.push(...tracks) },
+    deleteOverlay(id),
+  ];
 }
