@@ -138,9 +138,11 @@ const VIEWS: Record<string, View> = {
     rest: 5000,
     prepare: async (p) => {
       await p.locator('[data-test=ruler]').focus();
-      for (let i = 0; i < 9; i++) await p.keyboard.press('PageDown');
+      for (let i = 0; i < 15; i++) await p.keyboard.press('PageDown');
       await p.locator('[data-test=clip]').nth(3).focus();
       await p.keyboard.press('Enter');
+      // As the file has it.
+      await p.waitForSelector('[data-test=promo-canvas][data-frame]', { timeout: 120_000 });
     },
   },
   release: { path: '/campaign/demo/release', rest: 3000 },

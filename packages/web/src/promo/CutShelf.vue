@@ -44,7 +44,7 @@ function openMenu(event: MouseEvent, cut: OtherCut): void {
     <PickCard
       v-for="cut in others"
       :key="cut.id"
-      class="cut"
+      class="cut shelf-pick"
       :disabled="cut.round || cut.length === 0"
       :tip="tipOf(cut)"
       data-test="shelf-cut"
@@ -68,24 +68,6 @@ h3 {
   color: var(--bone-dim);
 }
 .cut {
-  display: flex;
   justify-content: space-between;
-  gap: 10px;
-  width: 100%;
-  padding: 5px;
-  border: 0;
-  border-radius: 8px;
-  background: transparent;
-  color: var(--bone);
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.cut:hover:not(:disabled) {
-  background: var(--ink-2);
-}
-.cut:disabled {
-  opacity: 0.5;
-  cursor: not-allowed;
 }
 </style>

@@ -2,7 +2,7 @@
 import { peaks, peaksBetween } from '@tender-orbit/core/audio';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { computed } from 'vue';
-import { peaksOf } from '../music/music.ts';
+import { musicOf, peaksOf } from '../music/music.ts';
 import { useCampaign } from '../stores/index.ts';
 import { PickCard } from '../ui/index.ts';
 import { waveOutline } from './layout.ts';
@@ -19,7 +19,8 @@ const wave = computed(() => {
   const music = promo.value?.music;
   if (!music) return '';
   const seconds = framesToSeconds(length.value, campaign.rate);
-  const track = player.track.value;
+  // Until the music is here what is mixed is all but it.
+  const track = musicOf(music.asset) ? player.track.value : null;
   // Peaks are of the file: what is edited waits until it is heard.
   const file = track || music.pieces || music.stretch ? undefined : peaksOf(music.peaks);
   if (!track && !file) return '';

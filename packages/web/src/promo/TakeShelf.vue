@@ -86,7 +86,7 @@ const uses = ({ id }: TakeSummary): number =>
     <PickCard
       v-for="take in takes"
       :key="take.id"
-      class="take"
+      class="take shelf-pick"
       :disabled="take.state !== 'done'"
       :tip="take.state === 'done' ? `Add ${take.name} at the end` : 'Not rendered to the end yet'"
       data-test="shelf-take"
@@ -159,25 +159,7 @@ const uses = ({ id }: TakeSummary): number =>
   margin: 0 0 2px;
 }
 .take {
-  display: flex;
-  gap: 10px;
-  width: 100%;
   margin-top: 4px;
-  padding: 5px;
-  border: 0;
-  border-radius: 8px;
-  background: transparent;
-  color: var(--bone);
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
-}
-.take:hover:not(:disabled) {
-  background: var(--ink-2);
-}
-.take:disabled {
-  opacity: 0.5;
-  cursor: not-allowed;
 }
 img {
   flex: none;
