@@ -37,6 +37,13 @@ export function inBands(plates: Plates, { width, height, at }: Plate, steps: rea
   }
 }
 
+/** Whether a layer is laid as it is drawn, with nothing taken away from it or cast by it. @param masked by layers that are masks of it. */
+export function isBare(layer: SeenLayer, masked: boolean): boolean {
+  const { blur, behind, mask, matte, contact, mirror, shadow } = layer;
+  const whole = !behind && mask === 'none' && matte === 'none' && !masked;
+  return whole && blur === 0 && contact === 0 && mirror === 0 && shadow === 0;
+}
+
 /** A layer whose every pixel follows from that pixel alone; null for one that looks at others, or has more to it. */
 export function localLayer(
   plates: Plates,
@@ -44,11 +51,9 @@ export function localLayer(
   { input, faders }: Drawing,
   masked: boolean,
 ): LocalLayer | null {
-  const { blur, behind, mask, matte, contact, mirror, shadow, earlier = [], carriers = [] } = layer;
-  const plain = blur === 0 && !behind && mask === 'none' && matte === 'none' && !masked;
-  const bare = contact === 0 && mirror === 0 && shadow === 0;
+  const { earlier = [], carriers = [], held } = layer;
   // What is held stands still in time of its own.
-  if (!plain || !bare || earlier.length > 0 || carriers.length > 0 || layer.held || isInSet(layer)) return null;
+  if (!isBare(layer, masked) || earlier.length > 0 || carriers.length > 0 || held || isInSet(layer)) return null;
   const { width, height } = input;
   if (layer.kind === 'grade')
     return layer.space === 'scene'

@@ -1,6 +1,6 @@
 import type { LayerOf } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
-import { inBands, localLayer, type LocalLayer, type RowStep } from './bands.ts';
+import { inBands, isBare, localLayer, type LocalLayer, type RowStep } from './bands.ts';
 import { blend } from './blend.ts';
 import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
@@ -103,10 +103,8 @@ export function compose(
 /** The plate of a step that is one layer as it comes, which laid over nothing is itself; null where the step must be laid. */
 function lowest(plates: Plates, step: readonly SeenLayer[], work: Work): Plate | null {
   const [layer, ...clipped] = step;
-  const { blend: mode, opacity, blur, behind, mask, matte, contact, mirror, shadow } = layer;
-  const plain = mode === 'over' && opacity === 1 && blur === 0 && !behind && mask === 'none' && matte === 'none';
-  const bare = contact === 0 && mirror === 0 && shadow === 0 && !work.masks.has(layer.id);
-  if (clipped.length > 0 || !plain || !bare || isActing(layer) || isCard(layer)) return null;
+  const plain = layer.blend === 'over' && layer.opacity === 1 && isBare(layer, work.masks.has(layer.id));
+  if (clipped.length > 0 || !plain || isActing(layer) || isCard(layer)) return null;
   return trailedPlate(plates, layer, work);
 }
 

@@ -16,12 +16,6 @@ function along(v: v128, begin: v128, scale: v128, last: v128): v128 {
   return f32x4.pmin(last, f32x4.pmax(f32x4.splat(0), f32x4.mul(f32x4.sub(v, begin), scale)));
 }
 
-// @ts-ignore: decorator
-@inline
-function chosen(a: v128, b: v128, first: v128): v128 {
-  return v128.bitselect(a, b, first);
-}
-
 /** A colour between four corners of a cell: from the first along the channel that lies farthest in, then the next, then the last. */
 // @ts-ignore: decorator
 @inline
@@ -50,6 +44,10 @@ function put(at: usize, colour: v128, alpha: f32): void {
  * the order of how far in a colour lies by channel: what is grey at both ends stays grey. Four pixels are worked on at a time.
  */
 export function cube(plate: usize, count: i32, table: usize, size: i32, dimensions: i32, numbers: usize): void {
+  if (dimensions == 1) {
+    curves(plate, count, table, size, numbers);
+    return;
+  }
   const beginR = v128.load32_splat(numbers);
   const beginG = v128.load32_splat(numbers, 4);
   const beginB = v128.load32_splat(numbers, 8);
@@ -92,64 +90,6 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
     const a1 = f32x4.extract_lane(alpha, 1);
     const a2 = f32x4.extract_lane(alpha, 2);
     const a3 = f32x4.extract_lane(alpha, 3);
-    if (dimensions == 1) {
-      const ra = i32x4.shl(wholeOf(ir), 4);
-      const ga = i32x4.shl(wholeOf(ig), 4);
-      const ba = i32x4.shl(wholeOf(ib), 4);
-      put(
-        at,
-        curved(
-          table,
-          i32x4.extract_lane(ra, 0),
-          i32x4.extract_lane(ga, 0),
-          i32x4.extract_lane(ba, 0),
-          f32x4.extract_lane(r, 0),
-          f32x4.extract_lane(g, 0),
-          f32x4.extract_lane(b, 0),
-        ),
-        a0,
-      );
-      put(
-        at + 16,
-        curved(
-          table,
-          i32x4.extract_lane(ra, 1),
-          i32x4.extract_lane(ga, 1),
-          i32x4.extract_lane(ba, 1),
-          f32x4.extract_lane(r, 1),
-          f32x4.extract_lane(g, 1),
-          f32x4.extract_lane(b, 1),
-        ),
-        a1,
-      );
-      put(
-        at + 32,
-        curved(
-          table,
-          i32x4.extract_lane(ra, 2),
-          i32x4.extract_lane(ga, 2),
-          i32x4.extract_lane(ba, 2),
-          f32x4.extract_lane(r, 2),
-          f32x4.extract_lane(g, 2),
-          f32x4.extract_lane(b, 2),
-        ),
-        a2,
-      );
-      put(
-        at + 48,
-        curved(
-          table,
-          i32x4.extract_lane(ra, 3),
-          i32x4.extract_lane(ga, 3),
-          i32x4.extract_lane(ba, 3),
-          f32x4.extract_lane(r, 3),
-          f32x4.extract_lane(g, 3),
-          f32x4.extract_lane(b, 3),
-        ),
-        a3,
-      );
-      continue;
-    }
     const base = i32x4.add(
       i32x4.shl(wholeOf(ir), 4),
       i32x4.add(i32x4.mul(wholeOf(ig), stepG), i32x4.mul(wholeOf(ib), stepB)),
@@ -158,8 +98,8 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
     const rg = f32x4.ge(r, g);
     const rb = f32x4.ge(r, b);
     const gb = f32x4.ge(g, b);
-    const far = chosen(chosen(stepR, stepB, rb), chosen(stepG, stepB, gb), rg);
-    const near = chosen(chosen(stepB, stepG, gb), chosen(stepB, stepR, rb), rg);
+    const far = v128.bitselect(v128.bitselect(stepR, stepB, rb), v128.bitselect(stepG, stepB, gb), rg);
+    const near = v128.bitselect(v128.bitselect(stepB, stepG, gb), v128.bitselect(stepB, stepR, rb), rg);
     const high = f32x4.pmax(r, f32x4.pmax(g, b));
     const low = f32x4.pmin(r, f32x4.pmin(g, b));
     const middle = f32x4.pmax(f32x4.pmin(r, g), f32x4.pmin(f32x4.pmax(r, g), b));
@@ -218,17 +158,25 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
   }
 }
 
-/** A colour by a curve for each channel. */
-// @ts-ignore: decorator
-@inline
-function curved(table: usize, ra: usize, ga: usize, ba: usize, r: f32, g: f32, b: f32): v128 {
-  const pr = table + ra;
-  const pg = table + ga;
-  const pb = table + ba;
-  return f32x4(
-    load<f32>(pr) + (load<f32>(pr, 16) - load<f32>(pr)) * r,
-    load<f32>(pg, 4) + (load<f32>(pg, 20) - load<f32>(pg, 4)) * g,
-    load<f32>(pb, 8) + (load<f32>(pb, 24) - load<f32>(pb, 8)) * b,
-    0,
-  );
+/** The same by a curve for each channel. */
+function curves(plate: usize, count: i32, table: usize, size: i32, numbers: usize): void {
+  const begin = v128.load(numbers);
+  const scale = v128.load(numbers, 16);
+  const last = f32x4.splat(<f32>(size - 1));
+  const lastSpan = f32x4.splat(<f32>(size - 2));
+  for (let n = 0; n < count; n++) {
+    const at = plate + ((<usize>n) << 4);
+    const v = v128.load(at);
+    const alpha = f32x4.extract_lane(v, 3);
+    const t = along(alpha == 1 ? v : f32x4.div(v, f32x4.splat(alpha)), begin, scale, last);
+    const whole = f32x4.pmin(f32x4.floor(t), lastSpan);
+    const part = f32x4.sub(t, whole);
+    const i = i32x4.shl(wholeOf(whole), 4);
+    const r = table + <usize>i32x4.extract_lane(i, 0);
+    const g = table + <usize>i32x4.extract_lane(i, 1);
+    const b = table + <usize>i32x4.extract_lane(i, 2);
+    const low = f32x4(load<f32>(r), load<f32>(g, 4), load<f32>(b, 8), 0);
+    const high = f32x4(load<f32>(r, 16), load<f32>(g, 20), load<f32>(b, 24), 0);
+    put(at, f32x4.add(low, f32x4.mul(f32x4.sub(high, low), part)), alpha);
+  }
 }

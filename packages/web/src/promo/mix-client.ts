@@ -18,13 +18,19 @@ export class MixClient {
 
   constructor(private readonly heard: (stems: SoundStems) => void) {
     this.worker.onmessage = ({ data }: MessageEvent<MixReply>) => {
-      this.busy = false;
       this.heard(data.stems);
-      const next = this.next;
-      this.next = null;
-      if (next) this.ask(next);
-      else for (const done of this.waiting.splice(0)) done();
+      this.goOn();
     };
+    // What could not be mixed leaves the sound as it was; nobody waits for it.
+    this.worker.onerror = () => this.goOn();
+  }
+
+  private goOn(): void {
+    this.busy = false;
+    const next = this.next;
+    this.next = null;
+    if (next) this.ask(next);
+    else for (const done of this.waiting.splice(0)) done();
   }
 
   ask(mix: Mix): void {

@@ -4,6 +4,8 @@ export function heldWorkers<Request, Reply>(): {
   requests: Request[];
   /** Answers as the worker that was asked last. */
   reply: (data: Reply) => void;
+  /** Fails as the worker that was asked last. */
+  fail: () => void;
   /** Waits until something was asked: what calms down first takes its time. */
   asked: () => Promise<void>;
 } {
@@ -21,5 +23,10 @@ export function heldWorkers<Request, Reply>(): {
   async function asked(): Promise<void> {
     for (let turn = 0; turn < 100 && requests.length === 0; turn++) await new Promise((done) => setTimeout(done, 30));
   }
-  return { requests, asked, reply: (data) => workers.at(-1)!.onmessage!({ data } as MessageEvent) };
+  return {
+    requests,
+    asked,
+    fail: () => workers.at(-1)!.onerror!(new ErrorEvent('error')),
+    reply: (data) => workers.at(-1)!.onmessage!({ data } as MessageEvent),
+  };
 }

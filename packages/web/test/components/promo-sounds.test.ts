@@ -150,6 +150,14 @@ describe('promo: sounds', () => {
     answer();
     expect(player.track.value).not.equal(before);
     expect(mixes(), 'a name is not heard').length(2);
+    // One that cannot be mixed is not waited for.
+    run({ label: 'Later', run: (promo) => void (promo.sounds[0].at = 14) });
+    await rest();
+    run({ label: 'Later', run: (promo) => void (promo.sounds[0].at = 15) });
+    await rest();
+    expect(mixes()).length(3);
+    worker.fail();
+    expect(mixes().at(-1)!.promo.sounds[0].at).equal(15);
     holder.unmount();
   });
 });
