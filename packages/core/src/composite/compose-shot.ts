@@ -19,6 +19,7 @@ import type { SeenLayer } from './layers-at.ts';
 import { lightOfPicture, type LightFrame, type LightParts } from './light-frame.ts';
 import type { PictureCache } from './picture-cache.ts';
 import type { Plates } from './plate.ts';
+import { smallLight } from './small-light.ts';
 import type { StackCache } from './stack-cache.ts';
 import type { VectorPicture } from './vector.ts';
 
@@ -125,7 +126,26 @@ async function composeWithin(
   const wide = width > 0 ? Math.min(width, own.width) : own.width;
   const size = { width: wide, height: Math.max(1, Math.round((wide * own.height) / own.width)) };
   // What is shown within another has no changes of its own to wait for.
-  return composeShot(reader.plates, composite, time, rate, size, sources, within.length === 0 ? reader.cache : null);
+  const cache = within.length === 0 ? reader.cache : null;
+  return composeShot(
+    reader.plates,
+    composite,
+    time,
+    rate,
+    size,
+    wide < own.width ? small(sources, size) : sources,
+    cache,
+  );
+}
+
+/** Light as large as the picture that is made of it. Takes that are wanted light by light stay as they are, like their lights. */
+function small(sources: CompositeSources, { width, height }: { width: number; height: number }): CompositeSources {
+  const own = sources.takes.get('');
+  const takes = [...sources.takes].map(([take, frame]): [string, LightFrame] => {
+    const alike = frame.width === own?.width && frame.height === own.height;
+    return [take, alike && !sources.parts?.has(take) ? smallLight(frame, width, height) : frame];
+  });
+  return { ...sources, takes: new Map(takes) };
 }
 
 /** Reads all that the layers of a frame ask for. @param own the light that they lie over. */

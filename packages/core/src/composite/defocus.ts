@@ -1,6 +1,6 @@
 import type { LayerOf } from '../document/index.ts';
 import { blurPlate } from './blur.ts';
-import { WHOLE, sidesAt } from './in-set.ts';
+import { edgeSides } from './edge-sides.ts';
 import { shown, type SeenTake } from './layer-plate.ts';
 import type { Plate, Plates } from './plate.ts';
 
@@ -20,15 +20,12 @@ export function defocus(
 ): void {
   if (!seen?.frame.depths || size <= 0) return;
   const { frame } = seen;
-  const { width, height, matte, depths } = frame;
-  const { depth } = depths!;
+  const { width, height } = frame;
+  const { depth } = frame.depths!;
+  const sides = edgeSides(frame);
   const wide = new Float32Array(width * height);
   const circle = (away: number): number => Math.min(1, away > 0 ? Math.abs(1 - focus / away) * amount : amount);
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++, i++) {
-      const part = matte[i] > 0 && matte[i] < WHOLE;
-      wide[i] = circle(part ? sidesAt(depth, matte, x, y, width, height)[0] : depth[i]);
-    }
+  for (let i = 0; i < wide.length; i++) wide[i] = circle(sides.isEdge(i) ? sides.front(i) : depth[i]);
   plates.within(() => {
     const widths = shown(plates, frame, wide, seen.lies, plate);
     // A radius r as a Gaussian: r / 2.

@@ -2,7 +2,8 @@ import type { LayerBase } from '../document/index.ts';
 import { DEGREES, type Vec3 } from '../geometry/index.ts';
 import { cos, sin } from '../maths/index.ts';
 import type { FrameCamera, FrameSpace } from '../scene/index.ts';
-import type { DepthFrame, LightFrame } from './light-frame.ts';
+import { edgeSides } from './edge-sides.ts';
+import type { DepthFrame } from './light-frame.ts';
 import { fromAnchor, placeBy, sidesOf, type Homography, type Placed } from './place.ts';
 import type { PixelBox } from './plate.ts';
 
@@ -104,24 +105,21 @@ export function defocusOf(layer: StandsInSet, space: FrameSpace): number {
   return (space.aperture * space.camera.focal * Math.abs(1 / Math.max(1e-3, space.focus) - 1 / z)) / 2;
 }
 
-/** Pixels round one that is partly covered within which depths of what covers it, and of what is behind, are looked for. */
-const AROUND = 2;
-/** A product covers a pixel wholly from here on. */
-export const WHOLE = 0.98;
-
 /**
  * How much of a card in the set what is nearer hides, 0..1 a pixel of a take's frame. Before a product it is seen; behind one as much as
  * is seen between what covers a pixel and through glass; other surfaces hide it where they are nearer, softly within a pixel.
  * @param card from its lengths to the frame's picture, as cardInSet() gives it. @param within pixels that are asked for, others are 0.
  */
 export function hiddenInSet(
-  { width, height, matte, depths }: LightFrame,
+  frame: DepthFrame,
   card: Homography,
-  within: PixelBox = { left: 0, right: width, top: 0, bottom: height },
+  within: PixelBox = { left: 0, right: frame.width, top: 0, bottom: frame.height },
 ): Float32Array {
+  const { width, height, matte, depths } = frame;
   const out = new Float32Array(width * height);
   if (!depths) return out;
   const { depth } = depths;
+  const sides = edgeSides(frame);
   const { g, h, i } = placeBy(card, width, height);
   const { focal, shift } = depths.space.camera;
   for (let y = within.top; y < within.bottom; y++)
@@ -139,7 +137,9 @@ export function hiddenInSet(
         out[at] = behind(far, depth[at], slopeAt(depth, at, width) + slant);
         continue;
       }
-      const [front, back] = covered < WHOLE ? sidesAt(depth, matte, x, y, width, height) : [depth[at], 0];
+      const edge = sides.isEdge(at);
+      const front = edge ? sides.front(at) : depth[at];
+      const back = edge ? sides.back(at) : 0;
       const product = behind(far, front, slant + 1e-4 * far);
       const beyond = back > 0 ? behind(far, back, slant + 1e-4 * far) : 0;
       out[at] = covered * product + (1 - covered) * beyond;
@@ -175,26 +175,4 @@ function changeBy(depth: Float32Array, at: number, step: number): number {
   const after = at + step < depth.length ? depth[at + step] : here;
   const before = at >= step ? depth[at - step] : here;
   return Math.min(Math.abs(after - here), Math.abs(here - before));
-}
-
-/** At an edge: the depth of what covers most near by, and of what is not covered at all (0: nothing near by). */
-export function sidesAt(
-  depth: Float32Array,
-  matte: Float32Array,
-  x: number,
-  y: number,
-  width: number,
-  height: number,
-): [front: number, back: number] {
-  let [front, most, back, nearest] = [depth[y * width + x], -1, 0, Infinity];
-  for (let dy = -AROUND; dy <= AROUND; dy++)
-    for (let dx = -AROUND; dx <= AROUND; dx++) {
-      const [px, py] = [x + dx, y + dy];
-      if (px < 0 || py < 0 || px >= width || py >= height) continue;
-      const at = py * width + px;
-      const away = dx * dx + dy * dy;
-      if (matte[at] > most || (matte[at] === most && depth[at] < front)) [most, front] = [matte[at], depth[at]];
-      if (matte[at] <= 0 && away < nearest) [nearest, back] = [away, depth[at]];
-    }
-  return [front, back];
 }

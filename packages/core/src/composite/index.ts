@@ -37,6 +37,7 @@ export { coveringScale, homographyOf, inverseOf, placeOf, type Homography, type 
 export { PictureCache } from './picture-cache.ts';
 export { pointSeen, pointUnder, type PointInSet } from './point-in-take.ts';
 export { canTrace, tracedCard, type TracedCard } from './trace-in-set.ts';
+export { smallLight } from './small-light.ts';
 export { StackCache } from './stack-cache.ts';
 export { Plates, type PictureKernel, type Plate } from './plate.ts';
 export { warp } from './warp.ts';

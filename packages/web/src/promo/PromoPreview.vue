@@ -6,7 +6,7 @@ import { shortTimecode } from '@tender-orbit/core/time';
 import { useCampaign, useRack } from '../stores/index.ts';
 import LayerPath from '../composite/LayerPath.vue';
 import { colourAt } from '../composite/colour-at.ts';
-import type { PreviewReply } from '../workers/preview-worker.ts';
+import type { FrameReady, PreviewReply } from '../workers/preview-worker.ts';
 import { openPreviewLanes } from './preview-lanes.ts';
 import CutSwitch from './CutSwitch.vue';
 import { useCallout } from './use-callout.ts';
@@ -19,7 +19,7 @@ const { playing = false } = defineProps<{
   /** Whether the playhead moves by itself: then pictures are to be there in time. */
   playing?: boolean;
 }>();
-const emit = defineEmits<{ ready: [frames: boolean[]] }>();
+const emit = defineEmits<{ ready: [frames: FrameReady[]] }>();
 const campaign = useCampaign();
 const rack = useRack();
 const { promo, frame, length } = usePromo();

@@ -5,6 +5,7 @@ import { useDropZone } from '@vueuse/core';
 import { onBeforeUnmount, ref, watch } from 'vue';
 import MakeMusic from './MakeMusic.vue';
 import PromoDetails from './PromoDetails.vue';
+import type { FrameReady } from '../workers/preview-worker.ts';
 import PromoPreview from './PromoPreview.vue';
 import PromoTimeline from './PromoTimeline.vue';
 import PromoShelf from './PromoShelf.vue';
@@ -41,7 +42,7 @@ watch(
 );
 watch(chosen, (now) => (rack.chosen = now?.kind === 'layer' ? now.id : ''));
 /** Frames whose picture is in memory. */
-const ready = ref<boolean[]>([]);
+const ready = ref<FrameReady[]>([]);
 
 async function uploadMusic(file: File | undefined): Promise<void> {
   await bring(file);

@@ -26,13 +26,14 @@ import SoundLane from './SoundLane.vue';
 import TitleLane from './TitleLane.vue';
 import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag, type TrimTool } from './use-promo-drag.ts';
+import type { FrameReady } from '../workers/preview-worker.ts';
 import { usePromo } from './use-promo.ts';
 import { useSplit } from './use-split.ts';
 
 const { player, ready = undefined } = defineProps<{
   player: PromoPlayer;
   /** Frames whose picture is in memory. */
-  ready?: readonly boolean[];
+  ready?: readonly FrameReady[];
 }>();
 const emit = defineEmits<{ music: []; make: [] }>();
 const campaign = useCampaign();

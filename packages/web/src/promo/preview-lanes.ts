@@ -1,4 +1,4 @@
-import type { PreviewMode, PreviewReady, PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
+import type { FrameReady, PreviewMode, PreviewReady, PreviewReply, PreviewRequest } from '../workers/preview-worker.ts';
 
 /** How near to the file a picture is. */
 const RANK: Record<PreviewMode, number> = { plain: 0, kept: 1, quick: 1, whole: 2 };
@@ -18,13 +18,15 @@ export interface PreviewLanes {
  */
 export function openPreviewLanes(
   draw: (reply: PreviewReply) => void,
-  ready: (frames: boolean[]) => void,
+  ready: (frames: FrameReady[]) => void,
 ): PreviewLanes {
   const open = (): Worker => new Worker(new URL('../workers/preview-worker.ts', import.meta.url), { type: 'module' });
   const [fast, full] = [open(), open()];
   let wanted = 0;
   let version = 0;
   let shown = { frame: -1, rank: -1 };
+  /** Frames that the second worker has in memory. */
+  let there: FrameReady[] = [];
 
   function take(reply: PreviewReply, isFast: boolean): void {
     // What is on its way may be of the promo as it was.
@@ -38,7 +40,7 @@ export function openPreviewLanes(
   }
   fast.onmessage = ({ data }: MessageEvent<PreviewReply | PreviewReady>) => 'ready' in data || take(data, true);
   full.onmessage = ({ data }: MessageEvent<PreviewReply | PreviewReady>) =>
-    'ready' in data ? ready(data.ready) : take(data, false);
+    'ready' in data ? ready((there = data.ready)) : take(data, false);
   const ask = (worker: Worker, request: PreviewRequest): void => worker.postMessage(request);
 
   return {
@@ -46,11 +48,13 @@ export function openPreviewLanes(
       // What is shown is of the promo as it was.
       shown = { frame: -1, rank: -1 };
       version++;
+      there = [];
       for (const worker of [fast, full]) ask(worker, { kind: 'promo', version, ...promo });
     },
     show: (frame, playing) => {
       wanted = frame;
-      ask(fast, { kind: 'frame', frame, mode: 'plain' });
+      // What is in memory is there at once.
+      if (!playing || !there[frame]) ask(fast, { kind: 'frame', frame, mode: 'plain' });
       ask(full, { kind: 'frame', frame, mode: playing ? 'kept' : 'quick' });
     },
     finish: (frame) => {

@@ -17,8 +17,8 @@ const props = defineProps<{
   grid: BeatGrid | null;
   frame: number;
   parts?: readonly RulerPart[];
-  /** Frames whose preview is in memory. */
-  ready?: readonly boolean[];
+  /** Frames whose preview is in memory; of some only a small one. */
+  ready?: readonly (boolean | 'small')[];
   /** Frames that are played round and round. */
   range?: { from: number; to: number } | null;
 }>();
@@ -39,12 +39,13 @@ const seconds = computed(() => {
 
 /** Runs of frames whose preview is in memory. */
 const drawn = computed(() => {
-  const spans: Array<{ from: number; to: number }> = [];
+  const spans: Array<{ from: number; to: number; small: boolean }> = [];
   (props.ready ?? []).forEach((on, frame) => {
     const last = spans.at(-1);
     if (!on) return;
-    if (last?.to === frame) last.to = frame + 1;
-    else spans.push({ from: frame, to: frame + 1 });
+    const small = on === 'small';
+    if (last?.to === frame && last.small === small) last.to = frame + 1;
+    else spans.push({ from: frame, to: frame + 1, small });
   });
   return spans;
 });
@@ -97,6 +98,7 @@ function onKey(event: KeyboardEvent): void {
       v-for="span in drawn"
       :key="`drawn ${span.from}`"
       class="drawn"
+      :class="{ small: span.small }"
       :style="{ left: percent(span.from, length), width: percent(span.to - span.from, length) }"
     />
     <i
@@ -139,6 +141,9 @@ function onKey(event: KeyboardEvent): void {
   bottom: 0;
   height: 2px;
   background: var(--celadon);
+}
+.drawn.small {
+  opacity: 0.45;
 }
 .range {
   position: absolute;

@@ -1,4 +1,4 @@
-import { composeTake, PictureCache } from '@tender-orbit/core/composite';
+import { composeTake, PictureCache, StackCache } from '@tender-orbit/core/composite';
 import type { TakeComposite } from '@tender-orbit/core/document';
 import { layerTexts, textDrawer } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
@@ -28,7 +28,7 @@ export interface CompositeReply {
 
 const titles = openTitlePainter();
 const pictures = Promise.all([openPlates(), titles]).then(
-  ([plates, painter]) => new TakePictures(plates, textDrawer(painter)),
+  ([plates, painter]) => new TakePictures(plates, textDrawer(painter), new StackCache()),
 );
 /** Pictures that were made lately, in bytes: about two seconds of them at half size are gone back and forth through at once. */
 const made = new PictureCache(128 * 1024 * 1024);

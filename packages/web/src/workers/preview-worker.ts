@@ -15,6 +15,7 @@ import {
 } from '@tender-orbit/core/promo';
 import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
+import { FrameProxies } from './frame-proxies.ts';
 import { openPlates } from './open-plates.ts';
 import { readPicture, TakePictures } from './take-pictures.ts';
 import { openTitlePainter } from './title-painter.ts';
@@ -39,14 +40,17 @@ export type PreviewRequest =
 
 /**
  * `plain`: takes without the composites of their shots, so that a picture is there at once. `quick`: composites are made small. `whole`: as
- * the file has it. `kept`: only what is in memory, while it plays.
+ * the file has it. `kept`: only what is in memory, or a proxy of it, while it plays.
  */
 export type PreviewMode = 'plain' | 'quick' | 'whole' | 'kept';
+/** What a picture is made for: `small` is for a proxy. */
+type Making = Exclude<PreviewMode, 'kept'> | 'small';
 
-/** Which frames of the promo as it is now are in memory. */
+/** Which frames of the promo as it is now are in memory; some only small, to be played. */
 export interface PreviewReady {
-  ready: boolean[];
+  ready: FrameReady[];
 }
+export type FrameReady = boolean | 'small';
 
 export interface PreviewReply {
   /** Of the promo that it is a picture of. */
@@ -66,8 +70,11 @@ export interface PreviewReply {
 const KEEP_BYTES = 128 * 1024 * 1024;
 /** Assembled frames that are kept, in bytes. */
 const KEEP_FRAMES = 192 * 1024 * 1024;
-/** Frames made ahead of one that was asked for whole, while nothing else is. */
-const AHEAD = 36;
+/** Proxies of frames that are kept, in bytes, and how many pixels across they are: some minutes of film. */
+const KEEP_PROXIES = 160 * 1024 * 1024;
+const PROXY = 640;
+/** Frames that come whose pictures are read ahead. */
+const AHEAD = 12;
 /** How often it is told which frames are there, ms. */
 const TOLD = 300;
 
@@ -86,6 +93,10 @@ let composites: Record<string, TakeComposite> = {};
 let shownComposites: Record<string, TakeComposite> = {};
 let cuts: Record<string, PromoDocument> = {};
 let rate: FrameRate = { num: 24, den: 1 };
+/** How often the composite of a take was changed: pictures of it as it was are not shown again. */
+const changes = new Map<string, number>();
+/** And how often cuts, and composites that layers show. */
+let era = 0;
 /** Pictures that clips show. */
 const kept = new Map<string, Promise<Picture | null>>();
 const painter = openTitlePainter();
@@ -114,17 +125,21 @@ async function readFrame(
 }
 
 /** The picture of a take's frame; kept, least recently used goes first. */
-function pictureOf(part: TakeFrame, cut: PromoDocument, mode: PreviewMode): Promise<Picture | null> {
+function pictureOf(part: TakeFrame, cut: PromoDocument, mode: Making): Promise<Picture | null> {
   const { take, frame } = part;
   const { width, height } = cut;
-  const plain = mode === 'plain' && composites[take] !== undefined;
-  const quick = mode === 'quick';
-  // A whole picture that is there serves for a quick one too.
-  const small = quick && composites[take] !== undefined && !kept.has(`${take} ${frame} 0`) ? quickWidth : 0;
-  const key = `${take} ${frame} ${plain ? 'plain' : small}`;
-  const known = kept.get(key);
+  const composed = composites[take] !== undefined;
+  const known = (size: string | number): string => `${take} ${changes.get(take) ?? 0} ${frame} ${size}`;
+  const plain = mode === 'plain' && composed;
+  // A whole picture that is there serves for a smaller one too.
+  const small = composed && (mode === 'quick' || mode === 'small') && !kept.has(known(0));
+  const size = small ? (mode === 'small' ? PROXY : quickWidth) : 0;
+  const key = known(plain ? 'plain' : size);
   const before = missed();
-  const picture = known ?? readFrame(cut, part, small, plain).catch(() => null);
+  const there = kept.get(key);
+  const picture = there ?? readFrame(cut, part, size, plain).catch(() => null);
+  // A proxy is made once: what it is made of would only drive out what is shown again.
+  if (mode === 'small' && !there) return picture;
   kept.delete(key);
   kept.set(key, picture);
   const most = Math.max(8, Math.floor(KEEP_BYTES / (width * height * 4)));
@@ -133,7 +148,7 @@ function pictureOf(part: TakeFrame, cut: PromoDocument, mode: PreviewMode): Prom
     kept.delete(old);
   }
   // A frame that is not there yet may be there later.
-  if (!known) void picture.then((p) => (p && missed() === before) || kept.delete(key));
+  if (!there) void picture.then((p) => (p && missed() === before) || kept.delete(key));
   return picture;
 }
 
@@ -142,28 +157,39 @@ let lengthOf = sourceLength({}, () => 0);
 /** The cuts that a frame is made for: what shows itself is not there. */
 type Within = readonly PromoDocument[];
 
-/** All pictures that a promo's frame is made of, null for those that are not there, and whether all are as the file has them. */
+interface FoundPictures {
+  found: Map<string, Picture | null>;
+  /** Whether all are as the file has them. */
+  whole: boolean;
+  /** Whether one of them, or something that one is made of, is not there. */
+  missing: boolean;
+}
+
+/** All pictures that a promo's frame is made of, null for those that are not there. */
 async function picturesAt(
   shown: PromoDocument,
   frame: number,
-  mode: PreviewMode,
+  mode: Making,
   within: Within = [],
-): Promise<{ found: Map<string, Picture | null>; whole: boolean }> {
+): Promise<FoundPictures> {
   const found = new Map<string, Picture | null>();
-  let whole = true;
+  let [whole, missing] = [true, false];
   for (const part of takeFramesAt(shown, frame, lengthOf)) {
     const cut = cuts[part.take];
-    const key = `${part.take} ${part.frame}`;
-    if (cut) {
-      const made = within.includes(cut) ? null : await frameOf(cut, part.frame, mode, [...within, cut]);
-      found.set(key, made && !made.missing ? made.picture : null);
-      whole &&= made?.whole === true;
-    } else {
-      found.set(key, await pictureOf(part, shown, mode));
+    let picture: Picture | null = null;
+    if (!cut) {
+      picture = await pictureOf(part, shown, mode);
       whole &&= composites[part.take] === undefined;
+    } else if (!within.includes(cut)) {
+      const made = await frameOf(cut, part.frame, mode, [...within, cut]);
+      picture = made.picture;
+      whole &&= made.whole;
+      missing ||= made.missing;
     }
+    missing ||= picture === null;
+    found.set(`${part.take} ${part.frame}`, picture);
   }
-  return { found, whole };
+  return { found, whole, missing };
 }
 
 /** The width at which a picture would have been there in time, in steps: other sizes are made anew. */
@@ -182,20 +208,27 @@ interface MadeFrame {
 
 /** Assembled frames by what they are made of, the one that was used last at the end. */
 const frames = new Map<string, MadeFrame>();
+const proxies = new FrameProxies(KEEP_PROXIES);
 let told = 0;
 
-/** A frame as it is kept, or made now; null where only what is kept is wanted and it is not. */
-async function frameOf(
-  current: PromoDocument,
-  frame: number,
-  mode: PreviewMode,
-  within: Within = [],
-): Promise<MadeFrame | null> {
-  const drawn = mode === 'plain' ? scaledPromo(current, plainWidth) : current;
-  const own = frameKey(drawn, frame, lengthOf);
-  const key = mode === 'plain' ? `plain ${own}` : own;
+/** What a frame is made of, composites as they are now among it. */
+function keyOf(cut: PromoDocument, frame: number): string {
+  const all = (): number => [...changes.values()].reduce((n, v) => n + v, 0);
+  const stamps = takeFramesAt(cut, frame, lengthOf).map(({ take }) => (cuts[take] ? all() : (changes.get(take) ?? 0)));
+  return `${era} ${stamps.join(' ')} ${frameKey(cut, frame, lengthOf)}`;
+}
+
+/** The keys of the promo's own frames: they are asked for often. */
+let keys: string[] = [];
+const keyAt = (cut: PromoDocument, frame: number): string =>
+  cut === promo ? (keys[frame] ??= keyOf(cut, frame)) : keyOf(cut, frame);
+
+/** A frame as it is kept, or made now. */
+async function frameOf(current: PromoDocument, frame: number, mode: Making, within: Within = []): Promise<MadeFrame> {
+  const width = mode === 'plain' ? plainWidth : mode === 'small' ? PROXY : current.width;
+  const drawn = scaledPromo(current, width);
+  const key = mode === 'plain' ? `plain ${keyOf(drawn, frame)}` : keyAt(current, frame);
   const known = frames.get(key);
-  if (mode === 'kept') return known ?? null;
   if (known && (known.whole || mode !== 'whole')) {
     frames.delete(key);
     frames.set(key, known);
@@ -204,7 +237,7 @@ async function frameOf(
   const before = missed();
   const all = [composites, shownComposites].flatMap((some) => Object.values(some));
   await (await painter).need(promoTexts(current, all));
-  const { found, whole: plain } = await picturesAt(current, frame, mode, within);
+  const { found, whole: plain, missing } = await picturesAt(current, frame, mode, within);
   const shown = shownAt(current, frame, lengthOf);
   const picture = (part: TakeFrame): Picture | null => found.get(`${part.take} ${part.frame}`) ?? null;
   const ready = await pictures;
@@ -214,11 +247,16 @@ async function frameOf(
   const whole = mode === 'whole' || (drawn === current && bare && plain);
   const made: MadeFrame = {
     picture: assemble(ready.plates, drawn, frame, shown, picture, await painter, layers, lengthOf),
-    ...{ whole, missing: [...found.values()].includes(null) },
+    ...{ whole, missing },
   };
   frames.delete(key);
   // What is missing now may be there later.
-  if (!made.missing && missed() === before) frames.set(key, made);
+  if (missing || missed() !== before) return made;
+  if (mode === 'small') {
+    if (current === promo) await proxies.put(key, made.picture, PROXY);
+    return made;
+  }
+  frames.set(key, made);
   const most = Math.max(2, Math.floor(KEEP_FRAMES / (current.width * current.height * 4)));
   for (const old of frames.keys()) {
     if (frames.size <= most) break;
@@ -227,15 +265,40 @@ async function frameOf(
   return made;
 }
 
+/** A frame that is in memory, or its proxy; null when neither is. */
+async function keptFrame(current: PromoDocument, frame: number): Promise<MadeFrame | null> {
+  const key = keyAt(current, frame);
+  const picture = frames.has(key) ? null : await proxies.get(key);
+  return picture ? { picture, whole: false, missing: false } : (frames.get(key) ?? null);
+}
+
 /** Tells which frames are there, not too often. */
 function tell(current: PromoDocument, now = false): void {
   if (!now && performance.now() - told < TOLD) return;
   told = performance.now();
-  const ready = Array.from({ length: promoLength(current) }, (_, n) => frames.has(frameKey(current, n, lengthOf)));
+  const ready = Array.from({ length: promoLength(current) }, (_, n): FrameReady => {
+    const key = keyAt(current, n);
+    return frames.get(key)?.whole === true || ((frames.has(key) || proxies.has(key)) && 'small');
+  });
   self.postMessage({ ready } satisfies PreviewReady);
 }
 
 const breathe = (): Promise<void> => new Promise((next) => setTimeout(next));
+
+/** Makes proxies of all frames while nothing else is wanted: those that are played next first. */
+async function makeProxies(current: PromoDocument, frame: number): Promise<void> {
+  const count = promoLength(current);
+  const idle = (): boolean => !wanted && promo === current;
+  for (let n = 1; n < count && idle(); n++) {
+    const at = (frame + n) % count;
+    const key = keyAt(current, at);
+    if (frames.has(key) || proxies.has(key)) continue;
+    await frameOf(current, at, 'small');
+    tell(current);
+    await breathe();
+  }
+  if (idle()) tell(current, true);
+}
 
 async function work(): Promise<void> {
   if (working) return;
@@ -247,7 +310,7 @@ async function work(): Promise<void> {
     wanted = null;
     const started = performance.now();
     const before = frames.size;
-    const made = await frameOf(current, frame, mode);
+    const made = mode === 'kept' ? await keptFrame(current, frame) : await frameOf(current, frame, mode);
     if (made) {
       const { picture, whole, missing } = made;
       const pixels = picture.data.slice().buffer;
@@ -270,17 +333,11 @@ async function work(): Promise<void> {
     await breathe();
     if (mode === 'plain') {
       // Pictures of the frames that come are read ahead.
-      for (let n = 1; n <= AHEAD / 3 && !wanted && promo === current && frame + n < promoLength(current); n++)
+      for (let n = 1; n <= AHEAD && !wanted && promo === current && frame + n < promoLength(current); n++)
         await picturesAt(current, frame + n, mode);
     } else if (mode === 'whole') {
       tell(current, frames.size !== before);
-      // At rest the frames that come are made.
-      for (let n = 1; n <= AHEAD && !wanted && promo === current && frame + n < promoLength(current); n++) {
-        await frameOf(current, frame + n, 'quick');
-        tell(current);
-        await breathe();
-      }
-      if (!wanted && promo === current) tell(current, true);
+      await makeProxies(current, frame);
     }
   }
   working = false;
@@ -293,12 +350,16 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     version = request.version;
     takeLengths = request.takeLengths;
     rate = request.rate;
-    // Another composite or cut is another picture of the same frames.
-    const known = JSON.stringify([composites, shownComposites, cuts]);
-    if (JSON.stringify([request.composites, request.shown, request.cuts]) !== known) {
-      kept.clear();
+    const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+    for (const take of new Set([...Object.keys(composites), ...Object.keys(request.composites)]))
+      if (!same(composites[take], request.composites[take])) changes.set(take, (changes.get(take) ?? 0) + 1);
+    // Another cut, or another composite in a layer, is another picture of the same frames.
+    if (!same([shownComposites, cuts], [request.shown, request.cuts])) {
+      era++;
       frames.clear();
+      proxies.clear();
     }
+    keys = [];
     composites = request.composites;
     shownComposites = request.shown;
     cuts = request.cuts;

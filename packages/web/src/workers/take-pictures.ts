@@ -6,12 +6,12 @@ import {
   readLightParts,
   readVector,
   PictureCache,
-  StackCache,
   type CompositeReader,
   type Cube,
   type LightFrame,
   type LightParts,
   type Plates,
+  type StackCache,
   type TextDrawer,
   type VectorPicture,
 } from '@tender-orbit/core/composite';
@@ -69,7 +69,6 @@ async function inflated(response: Response): Promise<Uint8Array> {
 
 /** What composites are made of, as the server has it; light and stills are kept. */
 export class TakePictures implements CompositeReader {
-  readonly cache = new StackCache();
   readonly pictures = new PictureCache(KEEP_NESTED);
   /** How often something was asked for that is not there. */
   missed = 0;
@@ -82,9 +81,11 @@ export class TakePictures implements CompositeReader {
   /** The lights of the frame that was asked for last: they take a multiple of its light. */
   private latest: { key: string; parts: Promise<LightParts | null> } | null = null;
 
+  /** @param cache keeps what lies below a change, where one composite is worked on. */
   constructor(
     readonly plates: Plates,
     readonly text: TextDrawer,
+    readonly cache?: StackCache,
   ) {}
 
   /** The light of a frame, or about it where a take has none; null when the frame is not there. */

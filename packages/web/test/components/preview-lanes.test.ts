@@ -66,6 +66,18 @@ describe('the preview’s two workers', () => {
     expect(modes(full).at(-1)).equal('kept');
   });
 
+  it('while it plays, what is in memory is not made once more', () => {
+    full.onmessage!({ data: { ready: [false, 'small', true] } });
+    for (const frame of [0, 1, 2]) lanes.show(frame, true);
+    const frames = fast.asked.flatMap((r) => (r.kind === 'frame' ? [r.frame] : []));
+    expect(frames, 'only the one that is not there').deep.equal([0]);
+    expect(full.asked.flatMap((r) => (r.kind === 'frame' ? [r.mode] : []))).deep.equal(['kept', 'kept', 'kept']);
+    // Of another promo nothing is there.
+    lanes.setPromo(promo);
+    lanes.show(1, true);
+    expect(fast.asked.at(-1)).deep.equal({ kind: 'frame', frame: 1, mode: 'plain' });
+  });
+
   it('what is less than what is shown, late or of the promo as it was is left out', () => {
     lanes.show(4, false);
     full.answer(4, 'quick', false);
