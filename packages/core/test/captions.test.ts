@@ -40,6 +40,42 @@ describe('captions', () => {
     expect(together.map(({ text }) => text)).deep.equal(['above', 'below']);
   });
 
+  it('titles of cuts that are shown are among them, when they are seen: at their speed, twice, and through two cuts', () => {
+    const words = (id: string, start: number, length: number): PromoDocument['titles'][number] =>
+      newTitle(id, { text: id, start, length });
+    const base = (values: Partial<PromoDocument>): PromoDocument => ({ ...newPromo('Cut', 320, 180), ...values });
+    const deep = base({ titles: [words('Deep', 12, 12)] });
+    const inner = base({
+      clips: [{ id: 'd', take: 'deep', start: 0, length: 24 }],
+      titles: [words('Inner', 6, 12)],
+    });
+    const outer = base({
+      clips: [
+        { id: 'a', take: 'inner', start: 0, length: 24 },
+        {
+          ...{ id: 'b', take: 'inner', start: 0, length: 12 },
+          pace: { from: 2, to: 2, reverse: false, between: 'nearest' },
+        },
+      ],
+      titles: [words('Outer', 30, 6)],
+    });
+    const round = { ...inner, clips: [...inner.clips, { id: 'r', take: 'outer', start: 0, length: 9 }] };
+    const cuts = { deep, inner: round, outer };
+    const read = captionsOf({ ...outer, clips: [...outer.clips] }, RATE, cuts).map(({ text, start, end }) => [
+      text,
+      Math.round(start * 24),
+      Math.round(end * 24),
+    ]);
+    expect(read).deep.equal([
+      ['Inner', 6, 18],
+      ['Deep', 12, 24],
+      ['Inner', 27, 33],
+      ['Outer', 30, 36],
+      ['Deep', 30, 36],
+    ]);
+    expect(captionsOf(outer, RATE)).length(1);
+  });
+
   it('are written as WebVTT, with what would be markup escaped', () => {
     expect(writeCaptions(captions, 'vtt')).equal(
       'WEBVTT\n\n1\n00:00:00.500 --> 00:00:02.458\nVellowmere\nheather &lt;honey&gt; &amp; more\n\n' +

@@ -6,6 +6,7 @@ import { expect } from 'chai';
 import sharp from 'sharp';
 import type { FilmMade } from '@tender-orbit/core/contract';
 import type { RunningServer } from '@tender-orbit/server';
+import { decodeSound } from '../src/ffmpeg/index.ts';
 import { framesOf } from '../src/films/index.ts';
 import { Client, signedIn, smallCampaign, startTestServer, type SmallCampaign } from './harness.ts';
 
@@ -68,6 +69,24 @@ describe('server: films as they are brought', () => {
     ] as const)
       near(await pixel(frames[i], 30, 18), [...wanted], 4);
     expect(await framesOf(server.context.assets, list)).deep.equal(frames);
+  });
+
+  it('bring their sound along, where it is asked for, as long as their pictures', async () => {
+    const bytes = made(
+      'heard.mp4',
+      ...[...colour('gray', ':d=1'), '-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=44100:duration=3'],
+      ...['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac'],
+    );
+    expect((await film(bytes, 'heard.mp4')).sound).equal(undefined);
+    const { sound, frames } = await film(bytes, 'heard.mp4', { sound: true });
+    expect(frames).length(24);
+    const heard = await decodeSound('ffmpeg', server.context.assets.path(sound!), 10);
+    expect(heard.left.length).within(47_990, 48_010);
+    let up = 0;
+    for (let i = 1; i < heard.left.length; i++) if (heard.left[i - 1] < 0 && heard.left[i] >= 0) up++;
+    expect(up).within(436, 442);
+    const silent = made('silent.mp4', ...colour('gray', ':d=0.5'), '-c:v', 'libx264', '-pix_fmt', 'yuv420p');
+    expect((await film(silent, 'silent.mp4', { sound: true })).sound).equal(undefined);
   });
 
   it('of another rate have frames doubled or left out, so that their time stays', async () => {

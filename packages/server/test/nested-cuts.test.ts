@@ -1,10 +1,15 @@
 import { expect } from 'chai';
-import type { DeliverySummary } from '@tender-orbit/core/contract';
-import { newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
-import { assemble, shownAt, sourceLength, type TakeFrame } from '@tender-orbit/core/promo';
+import type { Sound } from '@tender-orbit/core/audio';
+import type { DeliverySummary, FilmMade } from '@tender-orbit/core/contract';
+import { newKitSound, newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
+import { assemble, shownAt, soundTrack, sourceLength, type TakeFrame } from '@tender-orbit/core/promo';
 import type { Picture } from '@tender-orbit/core/picture';
 import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { RunningServer } from '@tender-orbit/server';
+import { decodeSound } from '../src/ffmpeg/index.ts';
 import { openPlates } from '../src/promos/open-plates.ts';
 import { openTitlePainter } from '../src/promos/title-fonts.ts';
 import { Client, signedIn, smallCampaign, startTestServer, testConfig, until, type SmallCampaign } from './harness.ts';
@@ -86,6 +91,56 @@ describe('server: cuts that show cuts', () => {
       ).equal(true);
     }
     painter.dispose();
+  });
+
+  it('are heard where a clip says so, with what is filmed and its sound', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'heard-'));
+    const film = join(folder, 'heard.mp4');
+    const sine = ['-f', 'lavfi', '-i', 'sine=frequency=440:sample_rate=48000:duration=1'];
+    execFileSync('ffmpeg', [
+      ...['-loglevel', 'error', '-f', 'lavfi', '-i', 'color=c=gray:size=128x72:rate=24:duration=1', ...sine],
+      ...['-pix_fmt', 'yuv420p', film],
+    ]);
+    const { hash } = await client.ok<{ hash: string }>('POST', '/assets', new Uint8Array(readFileSync(film)));
+    rmSync(folder, { recursive: true, force: true });
+    const made = await client.ok<FilmMade>('POST', `/campaigns/${campaign.id}/films`, {
+      ...{ asset: hash, fileName: 'heard.mp4', sound: true },
+    });
+    const inner = { ...words('Hit', 36, '#ffffff'), sounds: [newKitSound('h', 'hit', 6)] };
+    const innerId = await add(inner);
+    const sound = { gain: 0, pitch: 'kept' as const };
+    const promo = await save(campaign.promo.id, {
+      clips: [
+        { ...clip('a', 'film', 0, 18), sound },
+        { ...clip('b', innerId, 0, 24), sound },
+        clip('c', innerId, 0, 12),
+      ],
+      footage: [
+        {
+          ...{ id: 'film', name: 'Heard', list: made.list, poster: made.frames[0], frames: 24, rate: 24 },
+          ...{ width: WIDTH, height: HEIGHT, sound: made.sound! },
+        },
+      ],
+    });
+    const { id } = await client.ok<{ id: string }>('POST', `/promos/${campaign.promo.id}/deliveries`, {
+      format: 'mp4',
+    });
+    await until(
+      () => client.ok<DeliverySummary[]>('GET', `/campaigns/${campaign.id}/deliveries`),
+      (list) => list.find((d) => d.id === id)!.state === 'done',
+    );
+    const heard = await decodeSound('ffmpeg', server.context.deliveryFiles.path(id, 'mp4'), 10);
+    const files = new Map([[made.sound!, await decodeSound('ffmpeg', server.context.assets.path(made.sound!), 10)]]);
+    const wanted = soundTrack(promo, { num: 24, den: 1 }, null, 48_000, files, { [innerId]: inner });
+    const level = ({ left }: Sound, from: number): number => {
+      let sum = 0;
+      for (let i = 0; i < 4800; i++) sum += left[Math.round(from * 48_000) + i] ** 2;
+      return Math.sqrt(sum / 4800);
+    };
+    for (const from of [0.1, 0.5, 0.8, 1, 1.2, 1.9])
+      expect(level(heard, from), `${from} s`).closeTo(level(wanted, from), 0.01);
+    for (const from of [0.3, 1.02]) expect(level(wanted, from), 'film and hit').above(0.03);
+    expect(level(wanted, 1.85), 'not asked for').equal(0);
   });
 
   it('are refused when one comes round to itself, by its name', async () => {

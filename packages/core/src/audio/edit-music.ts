@@ -63,16 +63,22 @@ export function likeness({ left, right }: Sound, a: number, b: number, samples: 
 const WINDOW = 0.05;
 const SEARCH = 0.012;
 
-/**
- * A sound so many times as long at its own pitch: overlapping windows, each taken from where it goes on best from the one before
- * (waveform similarity overlap-add, Verhelst and Roelands 1993).
- */
+/** A sound so many times as long at its own pitch; itself where that is as long as it is. */
 export function stretchSound(sound: Sound, factor: number): Sound {
   if (factor === 1) return sound;
+  return stretchAlong(sound, Math.round(sound.left.length * factor), (at) => at / factor);
+}
+
+/**
+ * A sound at its own pitch at any speed: overlapping windows, each taken from where it goes on best from the one before (waveform
+ * similarity overlap-add, Verhelst and Roelands 1993).
+ * @param placeOf the sample of the sound that is heard at each sample that is made; may be before its first.
+ */
+export function stretchAlong(sound: Sound, samples: number, placeOf: (sample: number) => number): Sound {
   const { left, right, sampleRate } = sound;
   const hop = Math.round((WINDOW * sampleRate) / 2);
   const search = Math.round(SEARCH * sampleRate);
-  const out = silence(Math.round(left.length * factor), sampleRate);
+  const out = silence(samples, sampleRate);
   const window = Float32Array.from({ length: 2 * hop }, (_, i) => 0.5 - 0.5 * cos((Math.PI * (i + 0.5)) / hop));
   const mono = new Float32Array(left.length);
   for (let i = 0; i < mono.length; i++) mono[i] = left[i] + right[i];
@@ -86,9 +92,9 @@ export function stretchSound(sound: Sound, factor: number): Sound {
     }
     return both / Math.sqrt(energy);
   };
-  let taken = -hop;
+  let taken = Math.round(placeOf(-hop));
   for (let at = -hop; at < out.left.length; at += hop) {
-    const ideal = Math.round(at / factor);
+    const ideal = Math.round(placeOf(at));
     const goesOn = taken + hop;
     let best = ideal;
     if (at > 0) {

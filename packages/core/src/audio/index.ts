@@ -5,6 +5,7 @@ export * from './limiter.ts';
 export * from './hall.ts';
 export * from './strip.ts';
 export * from './edit-music.ts';
+export { readAlong } from './resample.ts';
 export * from './peaks.ts';
 export * from './instruments.ts';
 export * from './wav.ts';

@@ -106,7 +106,10 @@ export interface PictureMade {
 /** Frames that a film of the composite may have: half a minute at 60 a second. */
 export const LONGEST_FOOTAGE = 1800;
 
-/** A film to make a picture of each frame of; a rate of 0 is its own. `whole`: one that is longer is refused, not cut. */
+/**
+ * A film to make a picture of each frame of; a rate of 0 is its own. `whole`: one that is longer is refused, not cut. `sound`: its sound
+ * is kept too.
+ */
 export const filmBody = yup.object({
   asset,
   fileName,
@@ -115,6 +118,7 @@ export const filmBody = yup.object({
   whole: yup.boolean().default(true),
   longest: yup.number().integer().min(16).max(4096).default(1920),
   exact: yup.boolean().default(true),
+  sound: yup.boolean().default(false),
 });
 export type FilmRequest = yup.InferType<typeof filmBody>;
 
@@ -129,6 +133,8 @@ export interface FilmMade {
   rate: number;
   /** It goes on after these frames. */
   cut: boolean;
+  /** Its sound, as far as it has one and it was asked for. */
+  sound?: string;
 }
 
 /** Stored pictures that make a film, in order; one of them is a still. */

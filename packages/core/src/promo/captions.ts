@@ -1,6 +1,8 @@
 import { newDress, newTitle, PROMO_LIMITS, type PromoDocument, type Title } from '../document/index.ts';
 import { Problem } from '../problem/index.ts';
 import { framesToSeconds, secondsToFrames, type FrameRate } from '../time/index.ts';
+import { promoLength, shownTakes, takeFramesAt } from './cut.ts';
+import { sourceLength } from './nested.ts';
 
 /** Words and when they are read, in seconds from the beginning; lines are parted by line feeds. */
 export interface Caption {
@@ -16,13 +18,60 @@ export type CaptionFormat = (typeof CAPTION_FORMATS)[number];
 /** A plain face that is read well when small. */
 const CAPTION_FONT = 'hanken-grotesk-500';
 
-/** The titles of a promo as captions, in the order in which they are read. */
-export function captionsOf(promo: PromoDocument, rate: FrameRate): Caption[] {
-  return [...promo.titles]
-    .sort((a, b) => a.start - b.start || a.y - b.y)
-    .map(({ start, length, text }) => ({
-      start: framesToSeconds(start, rate),
-      end: framesToSeconds(start + length, rate),
+/** A text while it is in the picture, frames; lower in the picture means read later. */
+interface Read {
+  text: string;
+  y: number;
+  from: number;
+  to: number;
+}
+
+/** Titles of cuts that a promo shows, in frames of the promo; each as often as it comes. */
+function readInCuts(promo: PromoDocument, cuts: CutsById, within: readonly PromoDocument[] = []): Read[] {
+  if (!shownTakes(promo).some((id) => cuts[id])) return [];
+  const around = [...within, promo];
+  const lengthOf = sourceLength(cuts, () => 0);
+  const titles = new Map<string, Read[]>();
+  const ofCut = (id: string): Read[] => {
+    const known = titles.get(id) ?? (around.includes(cuts[id]) ? [] : readTexts(cuts[id], cuts, around));
+    titles.set(id, known);
+    return known;
+  };
+  const done: Read[] = [];
+  const open = new Map<Read, Read>();
+  for (let frame = 0, end = promoLength(promo); frame <= end; frame++) {
+    const shown = new Set(
+      takeFramesAt(promo, frame, lengthOf).flatMap((part) =>
+        cuts[part.take] ? ofCut(part.take).filter(({ from, to }) => part.frame >= from && part.frame < to) : [],
+      ),
+    );
+    for (const [text, run] of open)
+      if (!shown.has(text)) {
+        done.push({ ...run, to: frame });
+        open.delete(text);
+      }
+    for (const text of shown) if (!open.has(text)) open.set(text, { ...text, from: frame });
+  }
+  return done;
+}
+
+const readTexts = (promo: PromoDocument, cuts: CutsById, within: readonly PromoDocument[]): Read[] => [
+  ...promo.titles.map(({ text, y, start, length }) => ({ text, y, from: start, to: start + length })),
+  ...readInCuts(promo, cuts, within),
+];
+
+type CutsById = Readonly<Record<string, PromoDocument>>;
+
+/**
+ * The titles of a promo, and of the cuts that it shows, as captions, in the order in which they are read.
+ * @param cuts other cuts that it shows, by their ids.
+ */
+export function captionsOf(promo: PromoDocument, rate: FrameRate, cuts: CutsById = {}): Caption[] {
+  return readTexts(promo, cuts, [])
+    .sort((a, b) => a.from - b.from || a.y - b.y)
+    .map(({ from, to, text }) => ({
+      start: framesToSeconds(from, rate),
+      end: framesToSeconds(to, rate),
       text: linesOf(text).join('\n'),
     }))
     .filter(({ text }) => text !== '');

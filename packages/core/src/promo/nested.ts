@@ -2,6 +2,7 @@ import {
   changeClips,
   FASTEST_PACE,
   nestInto,
+  newOwnSound,
   runCommand,
   type Clip,
   type ClipChange,
@@ -10,6 +11,7 @@ import {
 } from '../document/index.ts';
 import { handlesOf, placedClips, promoLength, shownTakes } from './cut.ts';
 import type { TakeLength } from './overlays.ts';
+import { heardIds } from './clip-sounds.ts';
 import { trimStart } from './trim.ts';
 
 /** Cuts of a campaign by their ids. */
@@ -95,8 +97,12 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
     footage: whole.footage.filter(({ id }) => shown.has(id)),
     tracks: whole.tracks.filter(({ thing }) => gone.has(thing)),
   };
+  const heard = heardIds(cut).length > 0;
   const place = (id: string, clipId: string): Command<PromoDocument> =>
-    nestInto({ id: clipId, take: id, start: lead.frames, length: to - from }, gone);
+    nestInto(
+      { id: clipId, take: id, start: lead.frames, length: to - from, ...(heard && { sound: newOwnSound() }) },
+      gone,
+    );
   const longer = changeClips('Handles', [lead.change, trailOf(promo, inner[inner.length - 1].clip)]);
   return { cut: runCommand(cut, longer), place };
 }

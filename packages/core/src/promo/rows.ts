@@ -76,8 +76,8 @@ export function clipToOverlay(promo: PromoDocument, id: string, overlayId: strin
     ...{ id: overlayId, footage: clip.take, first: clip.start, speed: framesPlayed(clip) / clip.length },
     ...{ start: from, length: clip.length, x: 0.5 + x / aspect, y: 0.5 - y, size: scale, rotation, opacity },
     ...Object.fromEntries(Object.entries(crops).filter(([, value]) => value > 0)),
-    arrive: { kind: 'none', frames: 0 },
-    leave: { kind: 'none', frames: 0 },
+    ...{ arrive: { kind: 'none', frames: 0 }, leave: { kind: 'none', frames: 0 } },
+    ...(clip.sound && { sound: { ...clip.sound } }),
   };
   // Clips lie in heights from the middle, y up; overlays in shares of the width and the height from the top left.
   const placed: Partial<Record<ClipPath, [path: OverlayPath, of: (value: number) => number]>> = {
@@ -109,6 +109,7 @@ export function overlayToClip(promo: PromoDocument, id: string, clipId: string, 
   const clip: Clip = {
     ...{ id: clipId, take: footage, start: first, length },
     ...(speed !== 1 && { pace: { from: speed, to: speed, reverse: false, between: 'nearest' } }),
+    ...(overlay.sound && { sound: { ...overlay.sound } }),
   };
   const keyed = overlayTracks(promo, id);
   if (keyed.length === 0) return [deleteOverlay(id), ...insertClip(promo, start, clip, 'clip', newId)];

@@ -15,6 +15,7 @@ import { beatsBetween, framesToSamples, framesToSeconds, type BeatGrid, type Fra
 import { placedClips, promoLength } from './cut.ts';
 import { editedMusic, editedSeconds } from './music-time.ts';
 import { sampledCurve } from './sampled-curve.ts';
+import { layDownClips, type HeardSource } from './clip-sounds.ts';
 import { layDownSounds } from './sounds.ts';
 
 /** Highest peak of a promo that is mixed or brought to a loudness, in dBTP. */
@@ -49,7 +50,8 @@ export interface SoundStems {
 /**
  * The promo's sound, exactly as long as its pictures; silence when it has none. Preview and file both play this. Brought to a
  * loudness it may stay quieter: no peak goes above -1 dBTP, and none is limited by more than 6 dB for it.
- * @param files sound files that its sounds are of, by hash; those that are missing are not heard.
+ * @param files sound files that its sounds are of, by hash; those that are missing are not heard. @param cuts other cuts that it shows, by
+ * their ids; the files of their music and sounds are among `files`.
  */
 export function soundTrack(
   promo: PromoDocument,
@@ -57,9 +59,12 @@ export function soundTrack(
   music: Sound | null,
   sampleRate: number,
   files: ReadonlyMap<string, Sound> = new Map(),
+  cuts: CutsById = {},
 ): Sound {
-  return soundStems(promo, rate, music, sampleRate, files).out;
+  return soundStems(promo, rate, music, sampleRate, files, cuts).out;
 }
+
+type CutsById = Readonly<Record<string, PromoDocument>>;
 
 /** The same with the rows that it is mixed from, before all that is done to both together. */
 export function soundStems(
@@ -68,11 +73,37 @@ export function soundStems(
   music: Sound | null,
   sampleRate: number,
   files: ReadonlyMap<string, Sound> = new Map(),
+  cuts: CutsById = {},
+): SoundStems {
+  return stemsWithin([], promo, rate, music, sampleRate, files, cuts);
+}
+
+/** @param within cuts that this one is heard in: what shows itself is not heard in itself. */
+function stemsWithin(
+  within: readonly PromoDocument[],
+  promo: PromoDocument,
+  rate: FrameRate,
+  music: Sound | null,
+  sampleRate: number,
+  files: ReadonlyMap<string, Sound>,
+  cuts: CutsById,
 ): SoundStems {
   const { mixer } = promo;
   const samples = framesToSamples(promoLength(promo), rate, sampleRate);
   const bed = promo.music && music ? musicBed(promo, rate, music, samples, sampleRate) : silence(samples, sampleRate);
-  const { sounds, heard } = layDownSounds(bed, promo, rate, files);
+  const { sounds, heard: own } = layDownSounds(bed, promo, rate, files);
+  const around = [...within, promo];
+  const heard = layDownClips(sounds, promo, rate, sourceOf) || own;
+  function sourceOf(id: string): HeardSource | null {
+    const footage = promo.footage.find((f) => f.id === id);
+    const file = footage?.sound ? files.get(footage.sound) : undefined;
+    if (footage) return file ? { sound: file, rate: footage.rate } : null;
+    const cut = cuts[id];
+    if (!cut || around.includes(cut)) return null;
+    const bed = cut.music ? (files.get(cut.music.asset) ?? null) : null;
+    const { out } = stemsWithin(around, cut, rate, bed, sampleRate, files, cuts);
+    return { sound: out, rate: rate.num / rate.den };
+  }
   if (mixer) {
     applyStrip(bed, mixer.music);
     applyStrip(sounds, mixer.sounds);

@@ -18,6 +18,8 @@ export interface FilmFacts {
   hdr: boolean;
   /** Matrix that its colours are coded by, as ffmpeg calls it; null: the file does not say. */
   matrix: string | null;
+  /** Whether there is sound with it. */
+  sound: boolean;
 }
 
 interface ProbedStream {
@@ -72,6 +74,7 @@ export async function filmFacts(ffmpeg: string, path: string, signal?: AbortSign
     alpha: /^(yuva|gbrap|rgba|bgra|argb|abgr|ya\d|pal8)/.test(stream.pix_fmt ?? '') || stream.tags?.alpha_mode === '1',
     interlaced: !['progressive', 'unknown', undefined].includes(stream.field_order),
     hdr: ['smpte2084', 'arib-std-b67'].includes(stream.color_transfer ?? ''),
+    sound: streams.some((s) => s.codec_type === 'audio'),
     matrix: stream.color_space && stream.color_space !== 'unknown' ? stream.color_space : null,
   };
 }

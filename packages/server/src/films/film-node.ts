@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { FilmMade } from '@tender-orbit/core/contract';
 import { Problem } from '@tender-orbit/core/problem';
 import type { AssetStore } from '../assets/index.ts';
-import { cutFilm, filmFacts, type FilmFacts } from '../ffmpeg/index.ts';
+import { cutFilm, filmFacts, streamSound, type FilmFacts } from '../ffmpeg/index.ts';
 import type { JobHandler } from '../jobs/index.ts';
 import { listFrames } from './frame-list.ts';
 
@@ -23,6 +23,8 @@ export interface FilmPayload {
   longest: number;
   /** Kept without loss, with alpha. */
   exact: boolean;
+  /** Its sound is kept too. */
+  sound: boolean;
 }
 
 /** Seconds that reading one may take. */
@@ -67,7 +69,11 @@ export class FilmNode {
       for (const file of files.slice(0, film.most))
         frames.push((await this.assets.adopt(join(folder, file), person)).hash);
       const list = await listFrames(this.assets, frames, person);
-      return { list, frames, width, height, rate, cut: files.length > film.most };
+      const sound =
+        film.sound && facts.sound && frames.length > 1
+          ? { sound: await this.soundOf(film, join(folder, 'sound.flac'), frames.length / rate, limited) }
+          : {};
+      return { list, frames, width, height, rate, cut: files.length > film.most, ...sound };
     } catch (error) {
       if (signal.aborted) throw error;
       if (error instanceof Problem && error.code !== 'ffmpeg/failed')
@@ -78,6 +84,12 @@ export class FilmNode {
     } finally {
       await rm(folder, { recursive: true, force: true });
     }
+  }
+
+  /** Keeps the sound of a film, as long as its pictures. @returns its hash. */
+  private async soundOf(film: FilmPayload, out: string, limit: number, signal: AbortSignal): Promise<string> {
+    await streamSound(this.ffmpeg, { path: this.assets.path(film.asset), out, limit }, () => undefined, signal);
+    return (await this.assets.adopt(out, film.person)).hash;
   }
 }
 

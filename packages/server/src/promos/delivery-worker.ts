@@ -27,8 +27,8 @@ export interface DeliveryTask extends PromoFiles {
   format: DeliveryFormat;
   ffmpeg: string;
   music: string | null;
-  /** Files of its other sounds, by hash. */
-  sounds: Record<string, string>;
+  /** Files of its other sounds, by hash, and how far each is heard. */
+  sounds: Record<string, { path: string; seconds: number }>;
   output: string;
   port: MessagePort;
 }
@@ -86,14 +86,10 @@ const COLOUR = [
 ];
 
 /** Sound files of a promo, each as far as it is heard. */
-async function decodeSounds({ ffmpeg, sounds, snapshot }: DeliveryTask): Promise<Map<string, Sound>> {
+async function decodeSounds({ ffmpeg, sounds }: DeliveryTask): Promise<Map<string, Sound>> {
   const decoded = new Map<string, Sound>();
-  for (const [asset, path] of Object.entries(sounds)) {
-    const ends = snapshot.promo.sounds.map(({ source }) =>
-      source.kind === 'file' && source.asset === asset ? source.trim + source.seconds : 0,
-    );
-    decoded.set(asset, await decodeSound(ffmpeg, path, Math.max(...ends) + 1));
-  }
+  for (const [asset, { path, seconds }] of Object.entries(sounds))
+    decoded.set(asset, await decodeSound(ffmpeg, path, seconds + 1));
   return decoded;
 }
 
@@ -154,7 +150,7 @@ export default async function encode(job: DeliveryTask): Promise<{ size: number 
     // No more of the music is decoded than the promo plays.
     const heard = promo.music ? heardOfMusic(promo.music, framesToSeconds(frames, frameRate)) + 1 : 0;
     const music = job.music ? await decodeSound(job.ffmpeg, job.music, heard) : null;
-    const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE, await decodeSounds(job));
+    const sound = soundTrack(promo, frameRate, music, SAMPLE_RATE, await decodeSounds(job), job.snapshot.cuts);
     const interleaved = new Float32Array(sound.left.length * 2);
     for (let i = 0; i < sound.left.length; i++) {
       interleaved[i * 2] = sound.left[i];

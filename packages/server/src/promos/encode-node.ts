@@ -2,7 +2,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { asked } from '@tender-orbit/core/composite';
 import type { DeliveryFormat } from '@tender-orbit/core/contract';
 import { migrateDelivery, type DeliverySnapshot } from '@tender-orbit/core/document';
-import { fontFiles, ownFontAsset, promoTexts } from '@tender-orbit/core/promo';
+import { fontFiles, ownFontAsset, promoTexts, soundFilesOf } from '@tender-orbit/core/promo';
 import type { AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { framesOf } from '../films/index.ts';
@@ -105,9 +105,10 @@ export class EncodeNode {
           ),
           music: snapshot.promo.music ? this.assets.path(snapshot.promo.music.asset) : null,
           sounds: Object.fromEntries(
-            snapshot.promo.sounds.flatMap(({ source }) =>
-              source.kind === 'file' ? [[source.asset, this.assets.path(source.asset)]] : [],
-            ),
+            [...soundFilesOf(snapshot.promo, snapshot.cuts ?? {}, snapshot.frameRate)].map(([asset, seconds]) => [
+              asset,
+              { path: this.assets.path(asset), seconds },
+            ]),
           ),
           output: this.files.path(id, format),
           port: port2,

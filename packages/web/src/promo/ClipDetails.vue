@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Clip } from '@tender-orbit/core/document';
+import { setPart, type Clip } from '@tender-orbit/core/document';
 import { missingFrames } from '@tender-orbit/core/promo';
 import { useCampaign } from '../stores/index.ts';
 import ClipPicture from './ClipPicture.vue';
 import ClipPace from './ClipPace.vue';
 import ClipTransition from './ClipTransition.vue';
+import OwnSoundFields from './OwnSoundFields.vue';
 import { useCuts } from './use-cuts.ts';
 import { usePromo } from './use-promo.ts';
 import { FieldRow, NumberField, SelectField, UiButton } from '../ui/index.ts';
 
 const { clip } = defineProps<{ clip: Clip }>();
 const campaign = useCampaign();
-const { promo, editClip, sourceOf, chosenClips } = usePromo();
+const { promo, run, editClip, sourceOf, chosenClips } = usePromo();
 const { others, open } = useCuts();
 const take = computed(() => sourceOf(clip.take));
 const takes = computed(() => [
@@ -42,7 +43,6 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
     />
   </FieldRow>
   <div v-if="campaign.cuts[clip.take]" class="row">
-    <p class="dim why-silent">Its picture is shown; its music and sounds are not heard here.</p>
     <UiButton data-test="open-cut" @click="open(clip.take)">Open this cut</UiButton>
   </div>
   <NumberField
@@ -72,15 +72,17 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
     The transition begins {{ missing.before }} {{ missing.before === 1 ? 'frame' : 'frames' }} before the take does; its
     first frame stands till then.
   </p>
+  <OwnSoundFields
+    :source="clip.take"
+    :sound="clip.sound"
+    @change="(label, sound, g) => run(setPart(clip.id, label, 'sound', sound), g)"
+  />
   <ClipTransition v-if="!first" :clip="clip" />
   <ClipPace :clip="clip" :take-length="take?.length ?? 0" />
   <ClipPicture :clip="clip" />
 </template>
 
 <style scoped>
-.why-silent {
-  margin: 0;
-}
 .why {
   margin: 0;
   color: var(--coral);

@@ -5,11 +5,13 @@ import {
   OVERLAY_PROPERTIES,
   type Arrival,
   type OverlayPath,
+  type OwnSound,
   type PromoOverlay,
 } from '@tender-orbit/core/document';
 import { FieldRow, MoreFields, NumberField, SelectField, UiButton } from '../ui/index.ts';
 import KeyEase from './KeyEase.vue';
 import KeyedFields from './KeyedFields.vue';
+import OwnSoundFields from './OwnSoundFields.vue';
 import { useOverlayValues } from './use-overlay-values.ts';
 import { usePromo } from './use-promo.ts';
 
@@ -30,6 +32,8 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>): void {
   const label = side === 'arrive' ? 'Change arrival' : 'Change leaving';
   editOverlay(overlay.id, label, { [side]: { ...overlay[side], ...values } });
 }
+const setSound = (label: string, sound: OwnSound | null, gesture?: string): void =>
+  editOverlay(overlay.id, label, { sound: sound ?? undefined }, gesture);
 </script>
 
 <template>
@@ -78,6 +82,7 @@ function setArrival(side: 'arrive' | 'leave', values: Partial<Arrival>): void {
       @change="(v, g) => rest('speed', { speed: v / 100 }, g)"
     />
   </template>
+  <OwnSoundFields :source="overlay.footage" :sound="overlay.sound" @change="setSound" />
   <div v-if="promo && promo.overlays.length > 1" class="row">
     <UiButton @click="run(carryOverlay(overlay.id, 'front'))">To the front</UiButton>
     <UiButton @click="run(carryOverlay(overlay.id, 'back'))">To the back</UiButton>

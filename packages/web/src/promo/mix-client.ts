@@ -39,11 +39,11 @@ export class MixClient {
       return;
     }
     this.busy = true;
-    const { promo, rate, music, files } = mix;
+    const { promo, rate, cuts, music, files } = mix;
     if (music) this.send(music.asset, music.sound);
     for (const [asset, sound] of files) this.send(asset, sound);
     // Documents are proxies in here; a worker gets plain ones.
-    const plain = JSON.parse(JSON.stringify({ promo, rate })) as Pick<Mix, 'promo' | 'rate'>;
+    const plain = JSON.parse(JSON.stringify({ promo, rate, cuts })) as Pick<Mix, 'promo' | 'rate' | 'cuts'>;
     const about = { music: music?.asset ?? '', files: [...files.keys()] };
     this.post({ kind: 'mix', id: ++this.asked, ...plain, ...about });
   }

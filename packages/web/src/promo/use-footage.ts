@@ -1,5 +1,13 @@
 import { ref, type Ref } from 'vue';
-import { addClip, addFootage, addOverlay, newOverlay, type Clip, type Footage } from '@tender-orbit/core/document';
+import {
+  addClip,
+  addFootage,
+  addOverlay,
+  newOverlay,
+  newOwnSound,
+  type Clip,
+  type Footage,
+} from '@tender-orbit/core/document';
 import { promoLength } from '@tender-orbit/core/promo';
 import { shortened } from '@tender-orbit/core/text';
 import { bringFilm, bringSequence } from '../api/index.ts';
@@ -24,14 +32,14 @@ export function useFootage(): {
 } {
   const campaign = useCampaign();
   const notices = useNotices();
-  const { promo, run, frame, chosen } = usePromo();
+  const { promo, run, frame, chosen, hasSound } = usePromo();
   const rate = (): number => campaign.rate.num / campaign.rate.den;
 
   async function read(files: readonly File[], tell: (share: number) => void): Promise<Omit<Footage, 'id' | 'name'>> {
     const pictures = files.filter(isPicture);
     if (pictures.length === 0) {
-      const made = await bringFilm(campaign.id, files[0], { longest: LONGEST.film }, tell);
-      return { ...shapeOf(made), rate: made.rate };
+      const made = await bringFilm(campaign.id, files[0], { longest: LONGEST.film, sound: true }, tell);
+      return { ...shapeOf(made), rate: made.rate, ...(made.sound && { sound: made.sound }) };
     }
     const longest = pictures.length === 1 ? LONGEST.still : LONGEST.film;
     return { ...shapeOf(await bringSequence(campaign.id, pictures, longest, tell)), rate: rate() };
@@ -68,6 +76,7 @@ export function useFootage(): {
         length: still ? Math.round(2 * rate()) : Math.max(1, Math.round(footage.frames / speed)),
         ...(!still &&
           Math.abs(speed - 1) > 1e-6 && { pace: { from: speed, to: speed, reverse: false, between: 'nearest' } }),
+        ...(footage.sound && { sound: newOwnSound() }),
       };
       run(addClip(clip, footage.name));
       chosen.value = { kind: 'clip', id: clip.id };
@@ -79,6 +88,7 @@ export function useFootage(): {
       const overlay = newOverlay(freshId('overlay'), footage, rate(), {
         start: frame.value,
         length: Math.max(1, left > 0 ? Math.min(left, whole) : whole),
+        ...(hasSound(footage.id) && { sound: newOwnSound() }),
       });
       run(addOverlay(overlay, footage.name));
       chosen.value = { kind: 'overlay', id: overlay.id };

@@ -1,7 +1,7 @@
 import { MUSIC_THING } from '@tender-orbit/core/document';
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch, type ComputedRef, type Ref } from 'vue';
 import { SAMPLE_RATE, type Sound } from '@tender-orbit/core/audio';
-import { promoLength, type SoundStems } from '@tender-orbit/core/promo';
+import { promoLength, soundFilesOf, type SoundStems } from '@tender-orbit/core/promo';
 import { framesToSeconds, secondsToFrames } from '@tender-orbit/core/time';
 import { useCampaign } from '../stores/index.ts';
 import { musicOf } from '../music/music.ts';
@@ -34,9 +34,9 @@ export function usePlayer(): PromoPlayer {
     const asset = promo.value.music?.asset ?? '';
     const sound = musicOf(asset);
     const files = new Map<string, Sound>();
-    for (const { source: of } of promo.value.sounds) {
-      const file = of.kind === 'file' ? musicOf(of.asset) : undefined;
-      if (file && of.kind === 'file') files.set(of.asset, file);
+    for (const of of soundFilesOf(promo.value, campaign.cuts, campaign.rate).keys()) {
+      const file = musicOf(of);
+      if (file) files.set(of, file);
     }
     return { music: sound ? { asset, sound } : null, files };
   });
@@ -45,13 +45,17 @@ export function usePlayer(): PromoPlayer {
     const { music, mixer: rows, tracks, eases, sounds } = promo.value;
     const own = tracks.filter((t) => t.thing === MUSIC_THING || sounds.some(({ id }) => id === t.thing));
     const there = [wanted.value.music !== null, [...wanted.value.files.keys()]];
-    return JSON.stringify([music, rows, own, eases, sounds, there, promoLength(promo.value), campaign.rate]);
+    const about = [music, rows, own, eases, sounds, there, promoLength(promo.value), campaign.rate];
+    // Pictures are heard only where they have sounds that are asked for.
+    const { clips, overlays, footage } = promo.value;
+    const shown = [...clips, ...overlays].some(({ sound }) => sound) ? [clips, overlays, footage, campaign.cuts] : [];
+    return JSON.stringify([about, shown]);
   });
   watch(
     hangsOn,
     (on) => {
       if (on === '') stems.value = null;
-      else mixer.ask({ promo: toRaw(promo.value!), rate: campaign.rate, ...wanted.value! });
+      else mixer.ask({ promo: toRaw(promo.value!), rate: campaign.rate, cuts: campaign.cuts, ...wanted.value! });
     },
     { immediate: true },
   );

@@ -29,6 +29,7 @@ import {
   namesOf,
   newFileSound,
   newKitSound,
+  newOwnSound,
   newTitle,
   removeMusic,
   type Clip,
@@ -46,6 +47,7 @@ import {
   insertClip,
   overwriteClip,
   promoBeats,
+  hasSound,
   promoLength,
   readCaptions,
   soundsForCut,
@@ -132,6 +134,8 @@ export interface PromoWork {
   /** Shows chosen clips no more, or again. */
   toggleChosen: () => void;
   copyAttributes: () => void;
+  /** Whether what a clip or an overlay shows has a sound. */
+  hasSound: (id: string) => boolean;
   canPaste: ComputedRef<boolean>;
   pasteAttributes: (attributes?: readonly ClipAttribute[]) => void;
   removeChosen: () => void;
@@ -170,6 +174,10 @@ export function usePromo(): PromoWork {
       promo.value?.clips.some(({ id }) => id === copied.value) === true &&
       chosenClips.value.some((id) => id !== copied.value),
   );
+
+  const heardOf = (id: string): boolean => !!promo.value && hasSound(promo.value, id, campaign.cutOf);
+  /** What is shown anew is heard, where it has a sound. */
+  const ownSound = (id: string): Pick<Clip, 'sound'> => (heardOf(id) ? { sound: newOwnSound() } : {});
 
   return {
     ...{ alsoChosen, chosenClips, chosenItems, range, canPaste },
@@ -241,6 +249,7 @@ export function usePromo(): PromoWork {
       const footage = promo.value?.footage.find((f) => f.id === id);
       return footage && { name: footage.name, length: footage.frames, poster: `/api/assets/${footage.poster}` };
     },
+    hasSound: heardOf,
     editSound: (id, label, values, gesture) => run(changeSound(id, label, values), gesture),
     editSource: (id, label, values, gesture) => run(changeSource(id, label, values), gesture),
     addKitSound: (kind) => {
@@ -271,14 +280,19 @@ export function usePromo(): PromoWork {
       else run(addSounds(sounds, 'Sound the cut'));
     },
     addTake: (take, part = { from: 0, to: take.length }) => {
-      const clip: Clip = { id: freshId('clip'), take: take.id, ...clipOfPart(part, null, 'begin') };
+      const clip: Clip = {
+        id: freshId('clip'),
+        take: take.id,
+        ...clipOfPart(part, null, 'begin'),
+        ...ownSound(take.id),
+      };
       run(addClip(clip, take.name));
       chosen.value = { kind: 'clip', id: clip.id };
     },
     insertTake: (take, how = 'insert', part = { from: 0, to: take.length }, fit = 'begin') => {
       if (!promo.value) return;
       const span = range.value;
-      const clip: Clip = { id: freshId('clip'), take: take.id, ...clipOfPart(part, span, fit) };
+      const clip: Clip = { id: freshId('clip'), take: take.id, ...clipOfPart(part, span, fit), ...ownSound(take.id) };
       const gesture = `insert-${Date.now()}`;
       const at = span?.from ?? frame.value;
       const put = how === 'insert' ? insertClip : overwriteClip;

@@ -72,7 +72,7 @@ const CAPTIONS: Record<CaptionFormat, { title: string; type: string }> = {
   vtt: { title: 'WebVTT', type: 'text/vtt' },
   srt: { title: 'SubRip', type: 'application/x-subrip' },
 };
-const captions = computed(() => (promo.value ? captionsOf(promo.value, campaign.rate) : []));
+const captions = computed(() => (promo.value ? captionsOf(promo.value, campaign.rate, campaign.cuts) : []));
 
 function saveCaptions(kind: CaptionFormat): void {
   const text = writeCaptions(captions.value, kind);

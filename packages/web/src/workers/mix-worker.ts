@@ -7,8 +7,16 @@ import type { FrameRate } from '@tender-orbit/core/time';
 export type MixRequest =
   /** Samples of a file, which are kept. */
   | { kind: 'sound'; asset: string; sound: Sound }
-  /** @param music its file by hash, or empty; `files`: those of other sounds that are here. */
-  | { kind: 'mix'; id: number; promo: PromoDocument; rate: FrameRate; music: string; files: string[] };
+  /** @param music its file by hash, or empty; `files`: those of other sounds that are here; `cuts`: those that it shows. */
+  | {
+      kind: 'mix';
+      id: number;
+      promo: PromoDocument;
+      rate: FrameRate;
+      cuts: Record<string, PromoDocument>;
+      music: string;
+      files: string[];
+    };
 
 export interface MixReply {
   id: number;
@@ -22,9 +30,9 @@ self.onmessage = ({ data }: MessageEvent<MixRequest>) => {
     sounds.set(data.asset, data.sound);
     return;
   }
-  const { id, promo, rate, music, files } = data;
+  const { id, promo, rate, cuts, music, files } = data;
   const known = new Map(files.flatMap((asset) => (sounds.has(asset) ? [[asset, sounds.get(asset)!] as const] : [])));
-  const stems = soundStems(promo, rate, sounds.get(music) ?? null, SAMPLE_RATE, known);
+  const stems = soundStems(promo, rate, sounds.get(music) ?? null, SAMPLE_RATE, known, cuts);
   const parts = [stems.music, stems.sounds, stems.out].flatMap(({ left, right }) => [left.buffer, right.buffer]);
   self.postMessage({ id, stems } satisfies MixReply, { transfer: [...new Set(parts)] as ArrayBuffer[] });
 };

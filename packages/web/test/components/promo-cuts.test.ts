@@ -1,15 +1,17 @@
 import './page.ts';
 import { expect } from 'chai';
-import { newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
+import { defineComponent, h } from 'vue';
+import { newKitSound, newPromo, newTitle, type PromoDocument } from '@tender-orbit/core/document';
 import ClipDetails from '../../src/promo/ClipDetails.vue';
 import CutShelf from '../../src/promo/CutShelf.vue';
 import CutSwitch from '../../src/promo/CutSwitch.vue';
+import OverlayDetails from '../../src/promo/OverlayDetails.vue';
 import { sizeIn, useCuts } from '../../src/promo/use-cuts.ts';
 import { usePromo } from '../../src/promo/use-promo.ts';
 import { useCampaign } from '../../src/stores/index.ts';
 import ReleaseStation from '../../src/release/ReleaseStation.vue';
 import { question } from '../../src/ui/confirm.ts';
-import { choose, clearPage, fromMenu, rest, type show } from './mounted.ts';
+import { choose, clearPage, fromMenu, rest, setNumber, type show } from './mounted.ts';
 import { heldWorkers } from './held-workers.ts';
 import { asked, openCampaign, panel } from './open-campaign.ts';
 import type { FitReply, FitRequest } from '../../src/workers/title-worker.ts';
@@ -106,7 +108,8 @@ describe('promo: cuts', () => {
 
     const details = panel(ClipDetails, { clip: clips[0] });
     expect(details.find('h2').text()).equal('Launch 16x9');
-    expect(details.text()).contain('its music and sounds are not heard here');
+    // There is nothing to be heard in it.
+    expect(details.find('[data-test=own-sound]').exists()).equal(false);
     await details.find('[data-test=open-cut]').trigger('click');
     expect(useCampaign().promo!.name).equal('Launch 16x9');
     await rest();
@@ -118,6 +121,30 @@ describe('promo: cuts', () => {
     await take(panel(CutSwitch), 'Delete this cut');
     expect(question.value!.text).contain('in "Teaser", there will be black');
     question.value!.answer(false);
+  });
+
+  it('one that has sounds is heard where it is shown, until that is taken away', async () => {
+    usePromo().run({ label: 'Hit', run: (promo) => void promo.sounds.push(newKitSound('h', 'hit', 6)) });
+    await take(panel(CutSwitch), 'Teaser');
+    const card = panel(CutShelf).find('[data-test=shelf-cut]');
+    await card.trigger('click');
+    await fromMenu(card, 'Lay over the picture');
+    const now = (): PromoDocument => useCampaign().promo!;
+    expect(now().clips[0].sound).deep.equal({ gain: 0, pitch: 'kept' });
+    expect(now().overlays[0].sound).deep.equal({ gain: 0, pitch: 'kept' });
+    const Details = defineComponent(() => () => [
+      h(ClipDetails, { clip: now().clips[0] }),
+      h(OverlayDetails, { overlay: now().overlays[0] }),
+    ]);
+    const details = panel(Details);
+    await setNumber(details, 'Gain, dB', '-6');
+    await choose(details, 'At other speeds', 'Pitch follows the speed');
+    expect(now().clips[0].sound).deep.equal({ gain: -6, pitch: 'follows' });
+    for (const field of details.findAll('[data-test=own-sound] input')) await field.setValue(false);
+    await rest();
+    expect(now().clips[0]).not.property('sound');
+    expect(now().overlays[0]).not.property('sound');
+    expect(details.find('[aria-label="Gain, dB"]').exists()).equal(false);
   });
 
   it('one is made of the clips that are chosen, and shown in their place', async () => {

@@ -50,6 +50,28 @@ describe('promo: footage', () => {
     expect(promo().clips[1].take).equal('film');
   });
 
+  it('that has a sound is heard in the cut, and the mix asks for its file', async () => {
+    const { run } = usePromo();
+    run(addFootage({ ...film, id: 'heard', name: 'Heard.mp4', sound: 'c'.repeat(64) }));
+    await panel(FootageShelf).findAll('[data-test=footage-clip]')[2].trigger('click');
+    expect(promo().clips[0]).deep.include({ take: 'heard', sound: { gain: 0, pitch: 'kept' } });
+    const fetched: string[] = [];
+    const answering = globalThis.fetch;
+    globalThis.fetch = ((url: string, init?: RequestInit) => {
+      fetched.push(String(url));
+      return answering(url, init);
+    }) as typeof fetch;
+    const holder = panel({
+      setup: () => {
+        usePlayer();
+        return () => null;
+      },
+    });
+    await rest();
+    expect(fetched).include(`/api/assets/${'c'.repeat(64)}`);
+    holder.unmount();
+  });
+
   it('is laid over the picture at the playhead, and its numbers are changed', async () => {
     const { run } = usePromo();
     run({

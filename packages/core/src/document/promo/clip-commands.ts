@@ -55,7 +55,7 @@ export function changeClips(label: string, changes: readonly ClipChange[]): Prom
 }
 
 /** Gives a clip or a title a part that it may have or lack; null takes it away. */
-export function setPart<K extends 'into' | 'pace' | 'fill' | 'parts' | 'dress' | 'callout'>(
+export function setPart<K extends 'into' | 'pace' | 'fill' | 'sound' | 'parts' | 'dress' | 'callout'>(
   id: string,
   label: string,
   part: K,
@@ -117,7 +117,7 @@ export function clearClipPicture(ids: readonly string[]): PromoCommand {
 }
 
 /** What of a clip can be given to others. */
-export const CLIP_ATTRIBUTES = ['picture', 'pace', 'into', 'fill'] as const;
+export const CLIP_ATTRIBUTES = ['picture', 'pace', 'into', 'fill', 'sound'] as const;
 export type ClipAttribute = (typeof CLIP_ATTRIBUTES)[number];
 
 /** Gives other clips attributes of one, its keys with its picture. */

@@ -2,6 +2,7 @@ import { SOUND_KIT, type KitKind, type Strip } from '../../audio/index.ts';
 import type {
   Footage,
   Mixer,
+  OwnSound,
   Pace,
   PartByPart,
   PromoDocument,
@@ -92,6 +93,9 @@ export function newFileSound(
     source: { kind: 'file', asset, trim: 0, seconds },
   };
 }
+
+/** As loud as it is, at its own pitch. */
+export const newOwnSound = (): OwnSound => ({ gain: 0, pitch: 'kept' });
 
 /** A piece of footage, or a take at the promo's rate, over the middle of the picture, at its own speed. @param rate of the promo, frames a second. */
 export function newOverlay(

@@ -31,6 +31,9 @@ export function changeOverlay(id: string, label: string, values: Partial<Omit<Pr
       if (!overlay) return;
       const trimmed = values.start !== undefined && values.length !== undefined ? values.start - overlay.start : 0;
       Object.assign(overlay, values);
+      // What is taken away is missing, and not there as nothing.
+      for (const [name, value] of Object.entries(values))
+        if (value === undefined) delete (overlay as unknown as Record<string, unknown>)[name];
       if (trimmed !== 0) for (const { keys } of overlayTracks(promo, id)) for (const key of keys) key.frame -= trimmed;
     },
   };

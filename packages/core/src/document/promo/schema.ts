@@ -33,6 +33,7 @@ import {
   IRIS_SHAPES,
   MUSIC_PARTS,
   PACE_RAMPS,
+  PITCHES,
   PART_ORDERS,
   FASTEST_PACE,
   LOW_PASS,
@@ -48,6 +49,7 @@ import {
   type Marker,
   type MusicPart,
   type MusicUse,
+  type OwnSound,
   type Pace,
   type PacePoint,
   type PartByPart,
@@ -129,6 +131,11 @@ const dress = shape<TitleDress>({
   boxRadius: finite('Corners of the box', 0, 3),
 });
 
+const ownSound = shape<OwnSound>({
+  gain: finite('Gain', -60, 24),
+  pitch: oneOf('Pitch', PITCHES),
+});
+
 const clip = shape<Clip>({
   id: id('Id'),
   order: order(),
@@ -140,6 +147,7 @@ const clip = shape<Clip>({
   picture: optional(clipPictureSchema),
   off: optional(flag('Off')),
   fill: optional(oneOf('Fill', CLIP_FILLS)),
+  sound: optional(ownSound),
 });
 
 const run = shape<TextRun>({
@@ -282,6 +290,7 @@ const footage = shape<Footage>({
   width: whole('Width', 1, 16384),
   height: whole('Height', 1, 16384),
   rate: finite('Rate', 0.1, 120),
+  sound: optional(hash('Sound of the footage')),
 });
 
 const overlay = shape<PromoOverlay>({
@@ -304,6 +313,7 @@ const overlay = shape<PromoOverlay>({
   cropBottom: optional(ofOverlay('cropBottom')),
   arrive: arrival,
   leave: arrival,
+  sound: optional(ownSound),
 });
 
 const marker = shape<Marker>({

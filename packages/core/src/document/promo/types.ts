@@ -92,6 +92,16 @@ export interface Pace {
 /** How a picture of another proportion fills the frame: cropped, or over its own blurred picture. */
 export const CLIP_FILLS = ['cropped', 'blurred'] as const;
 
+/** Whether a sound whose picture is played faster or slower keeps its pitch, or goes up and down with it. */
+export const PITCHES = ['kept', 'follows'] as const;
+
+/** How the sound of a film or a cut is heard that a clip or an overlay shows. */
+export interface OwnSound {
+  /** Decibels. */
+  gain: number;
+  pitch: (typeof PITCHES)[number];
+}
+
 export interface Clip {
   id: string;
   order?: string;
@@ -111,6 +121,8 @@ export interface Clip {
   off?: boolean;
   /** Missing: between black bars. */
   fill?: (typeof CLIP_FILLS)[number];
+  /** Missing: what it shows is not heard. */
+  sound?: OwnSound;
 }
 
 /** Corners of low-passes, Hz: at the most nothing is dampened. */
@@ -214,6 +226,8 @@ export interface Footage {
   height: number;
   /** Frames a second. */
   rate: number;
+  /** SHA-256 of its sound, which begins with its first frame; missing: it has none. */
+  sound?: string;
 }
 
 /** A piece of footage or a take over the picture. */
@@ -243,6 +257,8 @@ export interface PromoOverlay {
   cropBottom?: number;
   arrive: Arrival;
   leave: Arrival;
+  /** Missing: what it shows is not heard. */
+  sound?: OwnSound;
 }
 
 /** A place on the time line with a name, or a stretch of it with a note. */
