@@ -10,7 +10,7 @@ import { framesInOrder } from '../packages/server/src/promos/frames-in-order.ts'
 import { openPlates } from '../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../packages/server/src/promos/title-fonts.ts';
 import { WorkerPool } from '../packages/server/src/workers/index.ts';
-import type { Bench } from './bench.ts';
+import { medianMs, type Bench } from './bench.ts';
 import { FRAMES, HEIGHT, RATE, second, WIDTH } from './second.ts';
 import type { SecondTask } from './second-worker.ts';
 
@@ -142,9 +142,7 @@ export const promoBenches: Bench[] = [
           ...{ tempo: 100, firstBeat: 0, beats: [], beatsPerBar: 4, downbeat: 0, sections: [] },
         },
       };
-      const started = performance.now();
-      soundTrack(promo, RATE, music, 48_000);
-      const took = (performance.now() - started) / 1000;
+      const took = (await medianMs(3, () => soundTrack(promo, RATE, { ...music }, 48_000))) / 1000;
       return { value: (seconds - 4) / took, note: 'music with fades, its last beat rung out, brought to -14 LUFS' };
     },
   },

@@ -31,22 +31,30 @@ const powerOf = (values: readonly number[]): number => values.reduce((a, b) => a
 /** Weighted power of each step of 100 ms, channels added up. */
 function steps({ left, right }: Sound): number[] {
   const sums = new Array<number>(Math.floor(left.length / STEP)).fill(0);
-  for (const channel of [left, right]) {
-    // Two second-order sections, one after the other (transposed form II).
-    let [a1, a2, b1, b2, power] = [0, 0, 0, 0, 0];
-    for (let i = 0, n = 0, left = STEP; n < sums.length; i++) {
-      const x = channel[i];
-      const y = SHELF[0] * x + a1;
-      a1 = SHELF[1] * x - SHELF[3] * y + a2;
-      a2 = SHELF[2] * x - SHELF[4] * y;
-      const z = HIGH_PASS[0] * y + b1;
-      b1 = HIGH_PASS[1] * y - HIGH_PASS[3] * z + b2;
-      b2 = HIGH_PASS[2] * y - HIGH_PASS[4] * z;
-      power += z * z;
-      if (--left > 0) continue;
-      sums[n++] += power / STEP;
-      [power, left] = [0, STEP];
+  // Two second-order sections, one after the other (transposed form II); both channels side by side, since each value waits for its last.
+  let [la1, la2, lb1, lb2, lefts] = [0, 0, 0, 0, 0];
+  let [ra1, ra2, rb1, rb2, rights] = [0, 0, 0, 0, 0];
+  for (let n = 0, i = 0; n < sums.length; n++) {
+    for (const end = i + STEP; i < end; i++) {
+      const lx = left[i];
+      const rx = right[i];
+      const ly = SHELF[0] * lx + la1;
+      const ry = SHELF[0] * rx + ra1;
+      la1 = SHELF[1] * lx - SHELF[3] * ly + la2;
+      ra1 = SHELF[1] * rx - SHELF[3] * ry + ra2;
+      la2 = SHELF[2] * lx - SHELF[4] * ly;
+      ra2 = SHELF[2] * rx - SHELF[4] * ry;
+      const lz = HIGH_PASS[0] * ly + lb1;
+      const rz = HIGH_PASS[0] * ry + rb1;
+      lb1 = HIGH_PASS[1] * ly - HIGH_PASS[3] * lz + lb2;
+      rb1 = HIGH_PASS[1] * ry - HIGH_PASS[3] * rz + rb2;
+      lb2 = HIGH_PASS[2] * ly - HIGH_PASS[4] * lz;
+      rb2 = HIGH_PASS[2] * ry - HIGH_PASS[4] * rz;
+      lefts += lz * lz;
+      rights += rz * rz;
     }
+    sums[n] = lefts / STEP + rights / STEP;
+    [lefts, rights] = [0, 0];
   }
   return sums;
 }

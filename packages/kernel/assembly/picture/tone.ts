@@ -40,6 +40,13 @@ function bent(x: v128, slope: v128, lift: v128): v128 {
 }
 
 /**
+ * What powers take of the logarithm, for each channel and all of them: here it is worked out once. A compiler that moves what is worked
+ * out to where it is used would work it out again for each four pixels; it does not move what is read from memory.
+ */
+const BENT: usize = memory.data(64, 16);
+const LIFT: usize = 48;
+
+/**
  * Grades colours as they are without their alpha: gain (exposure, white balance and slope), offset, power, contrast in stops about
  * its pivot, saturation about Rec.709 luminance, vibrance. core/composite/grade.ts has the same of one colour.
  * @param mask a float a pixel; 0: none.
@@ -49,9 +56,10 @@ export function grade(plate: usize, count: i32, numbers: usize, amount: f32, mas
   const one = f32x4.splat(1);
   const contrast = load<f32>(numbers, CONTRAST);
   const pivot = f32x4.extract_lane(log2x4(f32x4.splat(load<f32>(numbers, PIVOT))), 0);
-  const lift = f32x4.splat(pivot * (1 - contrast));
+  v128.store(BENT, f32x4.splat(pivot * (1 - contrast)), LIFT);
   const curved = contrast != 1 || !i32x4.all_true(f32x4.eq(v128.load(numbers, POWER), one));
-  const slopes = f32x4.mul(v128.load(numbers, POWER), f32x4.splat(contrast));
+  for (let c: usize = 0; c < 12; c += 4)
+    v128.store(BENT + (c << 2), f32x4.mul(v128.load32_splat(numbers + c, POWER), f32x4.splat(contrast)));
   const saturation = load<f32>(numbers, SATURATION);
   const vibrance = f32x4.splat(load<f32>(numbers, VIBRANCE));
   const coloured = saturation != 1 || load<f32>(numbers, VIBRANCE) != 0;
@@ -73,14 +81,17 @@ export function grade(plate: usize, count: i32, numbers: usize, amount: f32, mas
     const bb = firstHalves(highPairs(p0, p1), highPairs(p2, p3));
     const alpha = lastHalves(highPairs(p0, p1), highPairs(p2, p3));
     // Nothing has no colour: it stays nothing.
-    const straight = v128.bitselect(f32x4.div(one, alpha), zero, f32x4.gt(alpha, zero));
+    let straight = one;
+    if (v128.any_true(f32x4.ne(alpha, one)))
+      straight = v128.bitselect(f32x4.div(one, alpha), zero, f32x4.gt(alpha, zero));
     let r = sloped(f32x4.mul(rg, straight), gainR, offsetR);
     let g = sloped(f32x4.mul(gg, straight), gainG, offsetG);
     let b = sloped(f32x4.mul(bb, straight), gainB, offsetB);
     if (curved) {
-      r = bent(r, v128.shuffle<f32>(slopes, slopes, 0, 0, 0, 0), lift);
-      g = bent(g, v128.shuffle<f32>(slopes, slopes, 1, 1, 1, 1), lift);
-      b = bent(b, v128.shuffle<f32>(slopes, slopes, 2, 2, 2, 2), lift);
+      const lift = v128.load(BENT, LIFT);
+      r = bent(r, v128.load(BENT), lift);
+      g = bent(g, v128.load(BENT, 16), lift);
+      b = bent(b, v128.load(BENT, 32), lift);
     }
     if (coloured) {
       const y = f32x4.add(

@@ -65,11 +65,11 @@ function prepare(): void {
 /**
  * A picture between its pixels (Catmull-Rom: it goes through its points), to a two-thousandth of one; beyond its edge its outermost
  * pixels go on.
- * @param st across and down, f64 each.
+ * @param st across and down, f64 each. @param deep whether it is known to be two pixels and more inside of the edge.
  */
 // @ts-ignore: decorator
 @inline
-function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
+function cubic(from: usize, w: i32, h: i32, st: v128, deep: i32): v128 {
   const stride = (<usize>w) << 4;
   const steps = f64x2.add(f64x2.mul(st, f64x2.splat(<f64>STEPS)), f64x2.splat(WHOLE - 0.5 * <f64>STEPS));
   const across = i32x4.extract_lane(steps, 0);
@@ -86,7 +86,7 @@ function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
   let r1: v128;
   let r2: v128;
   let r3: v128;
-  if (i > 0 && j > 0 && i < w - 2 && j < h - 2) {
+  if (deep || (i > 0 && j > 0 && i < w - 2 && j < h - 2)) {
     // Away from the edge nothing has to be held back.
     const at = from + <usize>(j - 1) * stride + ((<usize>(i - 1)) << 4);
     r0 = fours(at, w0, w1, w2, w3);
@@ -106,6 +106,16 @@ function cubic(from: usize, w: i32, h: i32, st: v128): v128 {
 }
 
 /**
+ * What is the same for all pixels of a run lies here while they are drawn. A compiler that moves what is worked out to where it is used
+ * would work it out for every pixel; it does not move what is read from memory.
+ */
+const AT_HAND: usize = memory.data(128, 16);
+const STEP: usize = 0;
+const BEGIN: usize = 16;
+const ALL: usize = 32;
+const DEEP: usize = 36;
+
+/**
  * Draws a picture `w` x `h` into another `width` x `height` by bicubic interpolation (Catmull-Rom: it goes through its points), its
  * edge soft. Pixel (x, y) shows (A x + B y + C, D x + E y + F), of a picture that is WIDE x HIGH and SOFT at its edge.
  */
@@ -123,28 +133,36 @@ export function warp(from: usize, w: i32, h: i32, to: usize, width: i32, height:
   for (let y = 0; y < height; y++) {
     const py = <f64>y + 0.5;
     const begin = f64x2(b * py + load<f64>(numbers, C), e * py + load<f64>(numbers, F));
+    v128.store(AT_HAND, step, STEP);
+    v128.store(AT_HAND, begin, BEGIN);
     const out = to + ((<usize>(y * width)) << 4);
     for (let x0 = 0; x0 < width; x0 += RUN) {
       const end = min(width, x0 + RUN);
       // The distance inside of the edge is least at an end of a run.
       const first = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x0 + 0.5)), begin);
       const last = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>end - 0.5)), begin);
-      const full = Math.min(within(first, size), within(last, size)) >= soft * 0.5;
+      const inside = Math.min(within(first, size), within(last, size));
+      store<i32>(AT_HAND, <i32>(inside >= soft * 0.5), ALL);
+      store<i32>(AT_HAND, <i32>(inside >= MARGIN), DEEP);
       for (let x = x0; x < end; x++) {
-        const st = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x + 0.5)), begin);
+        const st = f64x2.add(f64x2.mul(v128.load(AT_HAND, STEP), f64x2.splat(<f64>x + 0.5)), v128.load(AT_HAND, BEGIN));
+        const full = load<i32>(AT_HAND, ALL);
         let edge: f32 = 1;
         if (!full) {
           const inside = within(st, size) / soft + 0.5;
           if (!(inside > 0)) continue;
           edge = <f32>Math.min(1, inside);
         }
-        let sum = f32x4.pmax(f32x4.splat(0), cubic(from, w, h, st));
+        let sum = f32x4.pmax(f32x4.splat(0), cubic(from, w, h, st, load<i32>(AT_HAND, DEEP)));
         if (!full) sum = f32x4.mul(sum, f32x4.splat(edge));
         v128.store(out + ((<usize>x) << 4), f32x4.pmin(f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1), sum));
       }
     }
   }
 }
+
+/** Pixels inside of the edge from which on all that bicubic reading asks for is there. */
+const MARGIN: f64 = 2.5;
 
 /** How far a place is inside of a picture's edge. */
 // @ts-ignore: decorator
@@ -172,6 +190,31 @@ const LEVEL_SIZE: usize = 24;
 const MOST_TAPS: f64 = 8;
 /** Halvings below which the picture itself is read. */
 const SHARP: f32 = 0.35;
+
+/** What is at hand of a run of a card besides: see AT_HAND. */
+const MIXES: usize = 40;
+const SHARE: usize = 44;
+const TAPS: usize = 48;
+const MIDDLE: usize = 56;
+const SCALE: usize = 64;
+/** Where a level lies, its width and its height: i32 each. */
+const FINE: usize = 80;
+const COARSE: usize = 92;
+
+// @ts-ignore: decorator
+@inline
+function storeLevel(level: usize, at: usize): void {
+  store<i32>(AT_HAND + at, <i32>load<f64>(level));
+  store<i32>(AT_HAND + at, <i32>load<f64>(level, 8), 4);
+  store<i32>(AT_HAND + at, <i32>load<f64>(level, 16), 8);
+}
+
+// @ts-ignore: decorator
+@inline
+function read(level: usize, uv: v128, deep: i32): v128 {
+  const at = AT_HAND + level;
+  return cubic(<usize>load<i32>(at), load<i32>(at, 4), load<i32>(at, 8), uv, deep);
+}
 
 /**
  * Draws a picture into another as a card in space. Pixel (x, y) shows ((A x + B y + C) / q, (D x + E y + F) / q) with
@@ -229,42 +272,48 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
       const level = octaves < SHARP ? 0 : Math.min(<f64>last, <f64>octaves);
       const n = <i32>Math.floor(level);
       const share = <f32>(level - <f64>n);
-      const step = f64x2((right > below ? sx : sy) / taps, (right > below ? tx : ty) / taps);
       const fine = numbers + LEVEL + <usize>n * LEVEL_SIZE;
-      const from = <usize>load<f64>(fine);
-      const w = <i32>load<f64>(fine, 8);
-      const tall = <i32>load<f64>(fine, 16);
-      const scale = f64x2.splat(1.0 / <f64>(1 << n));
       const mixes = share > 0 && n < last;
-      const from2 = mixes ? <usize>load<f64>(fine, LEVEL_SIZE) : 0;
-      const w2 = mixes ? <i32>load<f64>(fine, LEVEL_SIZE + 8) : 0;
-      const tall2 = mixes ? <i32>load<f64>(fine, LEVEL_SIZE + 16) : 0;
+      // Of places that are a run and more inside of the frame, where it is not scrolled, all neighbours are there.
+      const deep = whole && fromEdge > reach + MARGIN * <f64>(2 << n) && down == 0;
+      v128.store(AT_HAND, f64x2((right > below ? sx : sy) / taps, (right > below ? tx : ty) / taps), STEP);
+      v128.store(AT_HAND, f64x2.splat(1.0 / <f64>(1 << n)), SCALE);
+      store<i32>(AT_HAND, <i32>whole, ALL);
+      store<i32>(AT_HAND, <i32>deep, DEEP);
+      store<i32>(AT_HAND, <i32>mixes, MIXES);
+      store<f32>(AT_HAND, share, SHARE);
+      store<f64>(AT_HAND, taps, TAPS);
+      store<f64>(AT_HAND, taps * 0.5 - 0.5, MIDDLE);
+      storeLevel(fine, FINE);
+      if (mixes) storeLevel(fine + LEVEL_SIZE, COARSE);
       const half = f64x2.splat(0.5);
       for (let x = x0; x < end; x++) {
         const px = <f64>x + 0.5;
         const q = g * px + qy;
         if (!(q > 0)) continue;
         const st = f64x2.div(f64x2.add(f64x2.mul(ad, f64x2.splat(px)), begin), f64x2.splat(q));
+        const known = load<i32>(AT_HAND, DEEP);
+        const mixed = load<i32>(AT_HAND, MIXES);
+        const times = load<f64>(AT_HAND, TAPS);
         let inside: f64 = 1;
-        if (!whole) {
+        if (!load<i32>(AT_HAND, ALL)) {
           inside = covered(f64x2.extract_lane(st, 0), f64x2.extract_lane(st, 1), wide, high, corner, sx, tx, sy, ty);
           if (!(inside > 0)) continue;
         }
         let sum = f32x4.splat(0);
-        for (let k: f64 = 0; k < taps; k++) {
-          const spot = f64x2.add(f64x2.add(st, f64x2.mul(step, f64x2.splat(k + 0.5 - taps * 0.5))), scrolled);
-          const uv = f64x2.mul(spot, scale);
-          let at = cubic(from, w, tall, uv);
-          if (mixes) {
-            const coarse = cubic(from2, w2, tall2, f64x2.mul(uv, half));
-            at = f32x4.add(at, f32x4.mul(f32x4.splat(share), f32x4.sub(coarse, at)));
+        for (let k: f64 = 0; k < times; k++) {
+          const along = f64x2.mul(v128.load(AT_HAND, STEP), f64x2.splat(k - load<f64>(AT_HAND, MIDDLE)));
+          const uv = f64x2.mul(f64x2.add(f64x2.add(st, along), scrolled), v128.load(AT_HAND, SCALE));
+          let at = read(FINE, uv, known);
+          if (mixed) {
+            const coarse = read(COARSE, f64x2.mul(uv, half), known);
+            at = f32x4.add(at, f32x4.mul(v128.load32_splat(AT_HAND, SHARE), f32x4.sub(coarse, at)));
           }
           sum = f32x4.add(sum, at);
         }
-        sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(<f32>(Math.min(1, inside) / taps)));
-        const alpha = f32x4.extract_lane(sum, 3);
-        if (alpha > 1) sum = f32x4.replace_lane(sum, 3, 1);
-        v128.store(to + ((<usize>(y * width + x)) << 4), sum);
+        sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(<f32>(Math.min(1, inside) / times)));
+        const most = f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1);
+        v128.store(to + ((<usize>(y * width + x)) << 4), f32x4.pmin(most, sum));
       }
     }
   }

@@ -14,7 +14,7 @@ const { source, sound = undefined } = defineProps<{
 const emit = defineEmits<{ change: [label: string, sound: OwnSound | null, gesture?: string] }>();
 const { hasSound } = usePromo();
 const there = computed(() => hasSound(source));
-const TITLES: Record<OwnSound['pitch'], string> = { kept: 'Keeps its pitch', follows: 'Pitch follows the speed' };
+const TITLES: Record<OwnSound['pitch'], string> = { kept: 'Kept at any speed', follows: 'Follows the speed' };
 const OPTIONS = PITCHES.map((value) => ({ value, title: TITLES[value] }));
 </script>
 
@@ -37,9 +37,9 @@ const OPTIONS = PITCHES.map((value) => ({ value, title: TITLES[value] }));
         :usual="0"
         @change="(gain, g) => emit('change', 'Change gain of its sound', { ...sound!, gain }, g)"
       />
-      <FieldRow label="At other speeds">
+      <FieldRow label="Pitch">
         <SelectField
-          label="At other speeds"
+          label="Pitch"
           :options="OPTIONS"
           :value="sound.pitch"
           @change="(pitch) => emit('change', 'Change pitch of its sound', { ...sound!, pitch })"

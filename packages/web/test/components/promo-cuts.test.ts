@@ -138,7 +138,7 @@ describe('promo: cuts', () => {
     ]);
     const details = panel(Details);
     await setNumber(details, 'Gain, dB', '-6');
-    await choose(details, 'At other speeds', 'Pitch follows the speed');
+    await choose(details, 'Pitch', 'Follows the speed');
     expect(now().clips[0].sound).deep.equal({ gain: -6, pitch: 'follows' });
     for (const field of details.findAll('[data-test=own-sound] input')) await field.setValue(false);
     await rest();
