@@ -1,3 +1,5 @@
+import { FEATURES, fit, GROUP, LISTED, OF_ALBEDO, SOLUTION, WHERE } from './denoise-fit';
+
 /**
  * First-order regression with non-local weights (Bitterli et al. 2016, "Nonlinearly weighted first-order regression"): round
  * each pixel a linear model of light over features is fitted to those pixels whose little neighbourhood has the same light up
@@ -39,20 +41,11 @@ export class Filter {
   outVariance: usize;
 }
 
-/** Albedo, normal, depth. */
-const FEATURES: i32 = 7;
-/** The model's terms: a constant, and one a feature. */
-const TERMS: i32 = FEATURES + 1;
-const PAIRS: i32 = (TERMS * (TERMS + 1)) / 2;
+/** Differences of albedo below which a surface has one colour: then nothing is fitted to it. */
+const ONE_COLOUR: f32 = 0.0001;
 /** A pixel itself and those beside it never count less, and no less than BESIDE by their light: there is always something to fit. */
 const LEAST: f32 = 0.001;
 const BESIDE: f32 = 0.03;
-/** Vectors of a group of four pixels at work: the fit's matrix and its solution. */
-const GROUP: usize = <usize>((PAIRS + TERMS) * 16);
-/** What is listed of a place round them: weights, differences of features, and behind those where it lies. */
-const LISTED: usize = <usize>((TERMS + 1) * 16);
-const WHERE: usize = <usize>(TERMS * 16);
-
 /** Room to filter a band in: a group of pixels and what counts round it; distances, their sums, weights of every offset. */
 export function bandBytes(stride: i32, rows: i32, patch: i32, offsets: i32, channels: i32): usize {
   return (
@@ -82,9 +75,12 @@ export function filterBand(f: Filter, y0: i32, y1: i32, scratch: usize): void {
     for (let x = 0; x < f.width; x += 4) {
       const own = weights + ((<usize>((y - y0) * f.stride + x)) << 2);
       const place = row(0, y + f.border, f.stride, f.border + x);
-      const count = gather(f, place, own, (<usize>f.stride * <usize>(y1 - y0)) << 2, list);
-      fit(f, list, count, group);
-      read(f, place, list, count, group);
+      const found = gather(f, place, own, (<usize>f.stride * <usize>(y1 - y0)) << 2, list);
+      const count = <i32>found;
+      // What of the features is fitted to: all, or those behind albedo.
+      const first = found >> 32 != 0 ? 0 : OF_ALBEDO;
+      fit(list, count, group, first, f.ridge);
+      read(f, place, list, count, group, first);
     }
   }
 }
@@ -162,6 +158,8 @@ function weigh(f: Filter, y0: i32, y1: i32, n: i32, distances: usize, sums: usiz
     const added = sums + ((<usize>((y - y0) * stride)) << 2);
     const to = weights + ((<usize>((n * (y1 - y0) + y - y0) * stride)) << 2);
     const place = row(0, y + border, stride, border);
+    const mine = f.features + place;
+    const theirs = f.paired + place + shift;
     for (let x = 0; x < width; x += 4) {
       const o = (<usize>x) << 2;
       let sum = v128.load(added + o);
@@ -172,9 +170,8 @@ function weigh(f: Filter, y0: i32, y1: i32, n: i32, distances: usize, sums: usiz
         continue;
       }
       let apart = zero;
-      for (let k = 0; k < FEATURES; k++) {
-        const at = <usize>k * plane + place + o;
-        const d = f32x4.sub(v128.load(f.paired + at + shift), v128.load(f.features + at));
+      for (let k = 0, at = o; k < FEATURES; k++, at += plane) {
+        const d = f32x4.sub(v128.load(theirs + at), v128.load(mine + at));
         apart = f32x4.add(apart, f32x4.mul(d, d));
       }
       apart = f32x4.mul(apart, fall);
@@ -185,10 +182,16 @@ function weigh(f: Filter, y0: i32, y1: i32, n: i32, distances: usize, sums: usiz
   }
 }
 
-/** Lists what counts round four pixels: weight, differences of features from the pixels' own, and where it lies. */
-function gather(f: Filter, place: usize, own: usize, step: usize, list: usize): i32 {
+/**
+ * Lists what counts round four pixels: weight, differences of features from the pixels' own, and where it lies.
+ * @returns how many, and above 32 bits whether their albedo differs.
+ */
+function gather(f: Filter, place: usize, own: usize, step: usize, list: usize): i64 {
   const plane = planeBytes(f);
+  const mine = f.features + place;
+  const theirs = f.paired + place;
   let count = 0;
+  let apart = f32x4.splat(0);
   for (let n = 0; n < f.offsetCount; n++) {
     const w = v128.load(own + <usize>n * step);
     if (!v128.any_true(w)) continue;
@@ -196,158 +199,21 @@ function gather(f: Filter, place: usize, own: usize, step: usize, list: usize): 
     count++;
     const shift = shiftOf(f, n);
     v128.store(at, w);
-    for (let k: usize = 0; k < <usize>FEATURES; k++) {
-      const p = place + k * plane;
-      v128.store(at + ((k + 1) << 4), f32x4.sub(v128.load(f.paired + p + shift), v128.load(f.features + p)));
+    for (let k: usize = 0, p: usize = 0; k < <usize>FEATURES; k++, p += plane) {
+      const d = f32x4.sub(v128.load(theirs + shift + p), v128.load(mine + p));
+      v128.store(at + ((k + 1) << 4), d);
+      if (k < <usize>OF_ALBEDO) apart = f32x4.pmax(apart, f32x4.abs(d));
     }
     store<usize>(at + WHERE, shift);
   }
-  return count;
-}
-
-/** Fits the models of four pixels; what reads them at the pixels' own features goes into the group's solution. */
-function fit(f: Filter, list: usize, count: i32, group: usize): void {
-  constants(list, count, group);
-  products(list, count, group);
-  const ridge = f32x4.add(f32x4.mul(v128.load(group), f32x4.splat(f.ridge)), f32x4.splat(1e-9));
-  for (let j = 1; j < TERMS; j++) {
-    const at = entry(group, j, j);
-    v128.store(at, f32x4.add(v128.load(at), ridge));
-  }
-  solve(group, group + <usize>(PAIRS << 4));
-}
-
-// @ts-ignore: decorator
-@inline
-function scaled(w: v128, at: usize, sum: v128): v128 {
-  return f32x4.add(sum, f32x4.mul(w, v128.load(at)));
-}
-
-/** The matrix's first row: sums of weights, and of weighted differences. Sums stay in registers: in memory they cost more. */
-function constants(list: usize, count: i32, group: usize): void {
-  let s0 = f32x4.splat(0);
-  let s1 = s0;
-  let s2 = s0;
-  let s3 = s0;
-  let s4 = s0;
-  let s5 = s0;
-  let s6 = s0;
-  let s7 = s0;
-  for (let n = 0, p = list; n < count; n++, p += LISTED) {
-    const w = v128.load(p);
-    s0 = f32x4.add(s0, w);
-    s1 = scaled(w, p + 16, s1);
-    s2 = scaled(w, p + 32, s2);
-    s3 = scaled(w, p + 48, s3);
-    s4 = scaled(w, p + 64, s4);
-    s5 = scaled(w, p + 80, s5);
-    s6 = scaled(w, p + 96, s6);
-    s7 = scaled(w, p + 112, s7);
-  }
-  v128.store(group, s0);
-  v128.store(group, s1, 16);
-  v128.store(group, s2, 32);
-  v128.store(group, s3, 48);
-  v128.store(group, s4, 64);
-  v128.store(group, s5, 80);
-  v128.store(group, s6, 96);
-  v128.store(group, s7, 112);
-}
-
-/** The other rows, a long one and a short one at a time: seven sums each. */
-function products(list: usize, count: i32, group: usize): void {
-  for (let j: usize = 1; j <= 4; j++) {
-    // Row j has 8 - j sums, row 8 - j the other j; row 4 stands alone.
-    const other: usize = 8 - j;
-    let s0 = f32x4.splat(0);
-    let s1 = s0;
-    let s2 = s0;
-    let s3 = s0;
-    let s4 = s0;
-    let s5 = s0;
-    let s6 = s0;
-    let t0 = s0;
-    let t1 = s0;
-    let t2 = s0;
-    for (let n = 0, p = list; n < count; n++, p += LISTED) {
-      const row = p + (j << 4);
-      const w = f32x4.mul(v128.load(p), v128.load(row));
-      s0 = scaled(w, row, s0);
-      s1 = scaled(w, row + 16, s1);
-      s2 = scaled(w, row + 32, s2);
-      s3 = scaled(w, row + 48, s3);
-      if (j < 4) {
-        s4 = scaled(w, row + 64, s4);
-        const last = p + (other << 4);
-        const v = f32x4.mul(v128.load(p), v128.load(last));
-        t0 = scaled(v, last, t0);
-        if (j > 1) t1 = scaled(v, last + 16, t1);
-        if (j > 2) t2 = scaled(v, last + 32, t2);
-        if (j < 3) s5 = scaled(w, row + 80, s5);
-        if (j < 2) s6 = scaled(w, row + 96, s6);
-      }
-    }
-    const to = entry(group, <i32>j, <i32>j);
-    v128.store(to, s0);
-    v128.store(to, s1, 16);
-    v128.store(to, s2, 32);
-    v128.store(to, s3, 48);
-    if (j == 4) break;
-    v128.store(to, s4, 64);
-    if (j < 3) v128.store(to, s5, 80);
-    if (j < 2) v128.store(to, s6, 96);
-    const second = entry(group, <i32>other, <i32>other);
-    v128.store(second, t0);
-    if (j > 1) v128.store(second, t1, 16);
-    if (j > 2) v128.store(second, t2, 32);
-  }
-}
-
-/** Row `j`, column `k` of the upper triangle, j <= k. */
-// @ts-ignore: decorator
-@inline
-function entry(matrix: usize, j: i32, k: i32): usize {
-  return matrix + ((<usize>(j * TERMS - ((j * (j - 1)) >> 1) + k - j)) << 4);
-}
-
-/** Solves matrix times solution = (1, 0, 0, ...) of four symmetric matrices by Cholesky; they are replaced by their factors. */
-function solve(matrix: usize, solution: usize): void {
-  const least = f32x4.splat(1e-12);
-  for (let j = 0; j < TERMS; j++) {
-    let d = v128.load(entry(matrix, j, j));
-    for (let i = 0; i < j; i++) {
-      const l = v128.load(entry(matrix, i, j));
-      d = f32x4.sub(d, f32x4.mul(l, l));
-    }
-    const inverse = f32x4.div(f32x4.splat(1), f32x4.sqrt(f32x4.pmax(least, d)));
-    // The diagonal holds one over itself: all that is done with it is dividing.
-    v128.store(entry(matrix, j, j), inverse);
-    for (let k = j + 1; k < TERMS; k++) {
-      let s = v128.load(entry(matrix, j, k));
-      for (let i = 0; i < j; i++)
-        s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, i, j)), v128.load(entry(matrix, i, k))));
-      v128.store(entry(matrix, j, k), f32x4.mul(s, inverse));
-    }
-  }
-  v128.store(solution, v128.load(matrix));
-  for (let j = 1; j < TERMS; j++) {
-    let s = f32x4.splat(0);
-    for (let i = 0; i < j; i++)
-      s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, i, j)), v128.load(solution + ((<usize>i) << 4))));
-    v128.store(solution + ((<usize>j) << 4), f32x4.mul(s, v128.load(entry(matrix, j, j))));
-  }
-  for (let j = TERMS - 1; j >= 0; j--) {
-    let s = v128.load(solution + ((<usize>j) << 4));
-    for (let k = j + 1; k < TERMS; k++)
-      s = f32x4.sub(s, f32x4.mul(v128.load(entry(matrix, j, k)), v128.load(solution + ((<usize>k) << 4))));
-    v128.store(solution + ((<usize>j) << 4), f32x4.mul(s, v128.load(entry(matrix, j, j))));
-  }
+  const coloured = <i64>v128.any_true(f32x4.ge(apart, f32x4.splat(ONE_COLOUR)));
+  return (coloured << 32) | (<i64>count);
 }
 
 /** Reads four pixels' models: a mean of what lies around by weights that add up to one, though some may be negative. */
-function read(f: Filter, place: usize, list: usize, count: i32, group: usize): void {
+function read(f: Filter, place: usize, list: usize, count: i32, group: usize, first: i32): void {
   const plane = planeBytes(f);
-  const solution = group + <usize>(PAIRS << 4);
+  const solution = group + SOLUTION;
   const zero = f32x4.splat(0);
   const low = group + GROUP;
   const high = low + <usize>(f.channels << 4);
@@ -356,13 +222,15 @@ function read(f: Filter, place: usize, list: usize, count: i32, group: usize): v
     v128.store(low + <usize>(c << 4), f32x4.splat(Infinity));
     v128.store(high + <usize>(c << 4), f32x4.splat(-Infinity));
   }
+  const skipped = <usize>(first << 4);
+  const last = <usize>((FEATURES - first) << 4);
   let total = zero;
   let squares = zero;
   for (let n = 0, p = list; n < count; n++, p += LISTED) {
     const w = v128.load(p);
     let share = v128.load(solution);
-    for (let k: usize = 16; k <= <usize>(FEATURES << 4); k += 16) {
-      share = f32x4.add(share, f32x4.mul(v128.load(p + k), v128.load(solution + k)));
+    for (let k: usize = 16; k <= last; k += 16) {
+      share = f32x4.add(share, f32x4.mul(v128.load(p + skipped + k), v128.load(solution + k)));
     }
     share = f32x4.mul(share, w);
     const shift = load<usize>(p + WHERE);

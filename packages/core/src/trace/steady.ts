@@ -43,28 +43,27 @@ export async function steady(
   const restless = specularPixels(own);
   for (const direction of [-1, 1]) {
     const at = ownPlaces(width, height);
-    const lost = new Uint8Array(count);
+    const places = Int32Array.from({ length: count }, (_, p) => p);
     let nearer = own;
     for (let offset = direction; ; offset += direction) {
       const other = await neighbour(offset);
       if (!other) break;
-      follow((direction < 0 ? nearer : other).detail?.motion, own, direction, at, lost);
+      follow((direction < 0 ? nearer : other).detail?.motion, own, direction, at, places);
       const [theirs, theirNoise] = [smoothLuminance(other), blur(other.variance, width, height)];
-      const taken = new Uint32Array(count);
+      const theirVariance = other.variance;
       for (let p = 0; p < count; p++) {
-        if (lost[p]) continue;
-        const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
+        const q = places[p];
+        if (q < 0) continue;
         if (!sameSurface(own, other, p, q) || (restless[p] && moved(at, p, width))) {
-          lost[p] = 1;
+          places[p] = LOST;
           continue;
         }
         const off = luminance[p] - theirs[q];
         if (off * off > (TOLERANCE * TOLERANCE * (noise[p] + theirNoise[q])) / 9 + 1e-12) continue;
-        taken[p] = q + 1;
         weight[p]++;
-        variance[p] += other.variance[q];
+        variance[p] += theirVariance[q];
+        addPixel(sums, other, p, q);
       }
-      sums.forEach((sum, k) => addTaken(sum, other[SUMMED[k]], taken));
       nearer = other;
     }
   }
@@ -81,14 +80,21 @@ export async function steady(
   return { ...own, beauty, pairedAlbedo, pairedNormal, pairedDepth, variance: left };
 }
 
-/** Adds to each pixel what lies at its place in another frame, where it takes that: one more than the place, 0 for none. */
-function addTaken(sum: Float32Array, theirs: Float32Array, taken: Uint32Array): void {
-  const channels = sum.length / taken.length;
-  for (let p = 0, i = 0; p < taken.length; p++, i += channels) {
-    if (taken[p] === 0) continue;
-    const from = (taken[p] - 1) * channels;
-    for (let c = 0; c < channels; c++) sum[i + c] += theirs[from + c];
+/** A pixel that is not seen in the frame at hand, and no longer looked for. */
+const LOST = -1;
+
+/** Adds what another frame has at a place to a pixel's sums. */
+function addPixel(sums: readonly Float32Array[], other: Passes, p: number, q: number): void {
+  const [beauty, albedo, normal, depth] = sums;
+  const { beauty: light, pairedAlbedo, pairedNormal, pairedDepth } = other;
+  const to = p * 3;
+  const from = q * 3;
+  for (let c = 0; c < 3; c++) {
+    beauty[to + c] += light[from + c];
+    albedo[to + c] += pairedAlbedo[from + c];
+    normal[to + c] += pairedNormal[from + c];
   }
+  depth[p] += pairedDepth[q];
 }
 
 /** Where each pixel of the middle frame lies in the frame at hand: at first where it is, right and down. */
@@ -108,35 +114,37 @@ function moved(at: Float32Array, p: number, width: number): boolean {
   return x * x + y * y > SPECULAR.moved * SPECULAR.moved;
 }
 
-/** Moves positions one frame on: back by the frame's own vectors, forward by those of the frame that is entered. */
+/**
+ * Moves positions one frame on: back by the frame's own vectors, forward by those of the frame that is entered.
+ * @param places the pixels in which they lie.
+ */
 function follow(
   vectors: Float32Array | undefined,
   { width, height }: Pick<Passes, 'width' | 'height'>,
   direction: number,
   at: Float32Array,
-  lost: Uint8Array,
+  places: Int32Array,
 ): void {
-  for (let p = 0; p < lost.length; p++) {
-    if (lost[p]) continue;
-    const q = Math.round(at[p * 2 + 1]) * width + Math.round(at[p * 2]);
-    if (vectors) {
-      at[p * 2] += direction * vectors[q * 2];
-      at[p * 2 + 1] += direction * vectors[q * 2 + 1];
-    }
-    const [x, y] = [Math.round(at[p * 2]), Math.round(at[p * 2 + 1])];
-    if (x < 0 || y < 0 || x >= width || y >= height) lost[p] = 1;
+  if (!vectors) return;
+  for (let p = 0; p < places.length; p++) {
+    const q = places[p];
+    if (q < 0) continue;
+    at[p * 2] += direction * vectors[q * 2];
+    at[p * 2 + 1] += direction * vectors[q * 2 + 1];
+    const x = Math.round(at[p * 2]);
+    const y = Math.round(at[p * 2 + 1]);
+    places[p] = x < 0 || y < 0 || x >= width || y >= height ? LOST : y * width + x;
   }
 }
 
 function sameSurface(a: Passes, b: Passes, p: number, q: number): boolean {
   const depth = Math.abs(a.depth[p] - b.depth[q]) / Math.max(0.01, a.depth[p]);
   if (depth > ALIKE.depth) return false;
-  let [albedo, normal] = [0, 0];
   for (let c = 0; c < 3; c++) {
-    albedo = Math.max(albedo, Math.abs(a.albedo[p * 3 + c] - b.albedo[q * 3 + c]));
-    normal = Math.max(normal, Math.abs(a.normal[p * 3 + c] - b.normal[q * 3 + c]));
+    if (!(Math.abs(a.albedo[p * 3 + c] - b.albedo[q * 3 + c]) < ALIKE.albedo)) return false;
+    if (!(Math.abs(a.normal[p * 3 + c] - b.normal[q * 3 + c]) < ALIKE.normal)) return false;
   }
-  return albedo < ALIKE.albedo && normal < ALIKE.normal;
+  return true;
 }
 
 const luminanceAt = (rgb: Float32Array, p: number): number =>
