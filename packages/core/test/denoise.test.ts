@@ -67,6 +67,17 @@ describe('tracer: taking out the noise', () => {
     expect(error(tracer.denoise(good).beauty)).below(error(good.beauty) + 0.004);
   });
 
+  it('where surfaces have one colour, cleans as it does where they have all but one', () => {
+    const grey = (noise: number): Passes => {
+      const albedo = noisy.albedo.map((_, i) => 0.5 + (i % 5) * noise);
+      return { ...noisy, albedo, pairedAlbedo: albedo };
+    };
+    const [one, nearly] = [grey(0), grey(0.0002)].map((passes) => tracer.denoise(passes).beauty);
+    expect(mean(one)).above(0.05);
+    const apart = Math.max(...one.map((v, i) => Math.abs(v - nearly[i]) / (nearly[i] + 0.05)));
+    expect(apart).below(0.02);
+  });
+
   it('keeps the contrast of fine art on the floor', () => {
     const step = (picture: Float32Array): number => {
       const row = picture.subarray(40 * size * 3, 41 * size * 3).filter((_, i) => i % 3 === 1);
