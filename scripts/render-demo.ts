@@ -100,8 +100,10 @@ async function renderDepths(key: DemoTake, snapshot: TakeSnapshot, first: number
     const path = join(TAKES_FOLDER, key, `${String(frame).padStart(5, '0')}.depth`);
     if (existsSync(path)) continue;
     await traceFrame(snapshot, frame, { paths, simulations: folder }, raw);
-    const { hiding, passes, header } = await readRaw(raw, ['hiding', 'depth', 'thing', 'thingCover']);
-    const depths = depthsOf(passes, header.things, header.space);
+    const { hiding, passes, header } = await readRaw(raw, [
+      ...['hiding', 'depth', 'thing', 'thingCover', 'finish', 'finishCover'],
+    ]);
+    const depths = depthsOf(passes, header.things, header.names.finishes, header.space);
     // Pictures ship by themselves: no light takes next to no room.
     const light = new Float32Array(width * height * 3);
     writeFileSync(path, packLight({ width, height, light, matte: hiding, depths }));

@@ -9,6 +9,7 @@ import {
   NOTHING,
   readLight,
   readLightParts,
+  smallLight,
   spotOf,
   standsAt,
   writeLight,
@@ -254,6 +255,23 @@ describe('composite: what is nearer hides a card', () => {
     expect(reds(overTake([{ ...masked, maskThing: 'gone' }], frameOf(SPACE)))).deep.equal([under, under]);
   });
 
+  it('or of a finish, by its name; a take that does not keep them shows none', () => {
+    const frame = frameOf(SPACE);
+    const { ids, covers } = frame.depths!;
+    frame.depths!.finishes = { names: ['Paint', 'Glass'], ids, covers };
+    const masked = newLayer('solid', 's', 'S', {
+      ...{ colour: '#FFFFFF', mask: 'finish', maskFinish: 'Glass' },
+    } as Partial<Layer>);
+    expect(reds(overTake([masked], frame))).deep.equal([255, under]);
+    expect(reds(overTake([{ ...masked, maskInverted: true }], frame))).deep.equal([under, 255]);
+    for (const [of, kept] of [
+      [{ ...masked, maskFinish: 'Brass' }, frame],
+      [{ ...masked, maskFinish: undefined }, frame],
+      [masked, frameOf(SPACE)],
+    ] as const)
+      expect(reds(overTake([of], kept))).deep.equal([under, under]);
+  });
+
   it('a mask goes along with a thing in the picture', () => {
     const space: FrameSpace = { ...SPACE, things: { jar: { at: [1, 0.5, 0] } } };
     const masked = newLayer('solid', 's', 'S', {
@@ -312,6 +330,17 @@ describe('composite: frames with depths and lights as bytes', () => {
     expect(back.depths!.ids).deep.equal(frame.depths!.ids);
     expect(back.depths!.covers).deep.equal(frame.depths!.covers);
     frame.depths!.depth.forEach((v, i) => expect(back.depths!.depth[i]).closeTo(v, v * 1.4e-3));
+    expect(back.depths).not.property('finishes');
+    const finishes = {
+      names: ['Glass', 'Brass'],
+      ids: frame.depths!.ids.map((v) => 1 - (v & 1)),
+      covers: frame.depths!.covers,
+    };
+    const kept = { ...frame, depths: { ...frame.depths!, finishes } };
+    expect(readLight(writeLight(kept)).depths!.finishes).deep.equal(finishes);
+    expect(() => readLight(writeLight(kept).subarray(0, -2))).throw(/cannot be read/);
+    expect(smallLight(kept, W, H)).equal(kept);
+    expect(smallLight(kept, W / 2, H / 2).depths!.finishes!.ids).length((W * H) / 2);
     const parts: LightParts = {
       width: 2,
       height: 1,

@@ -5,7 +5,14 @@ import { join } from 'node:path';
 import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import sharp from 'sharp';
-import { composeShot, readLight, readLightParts, type LightFrame } from '@tender-orbit/core/composite';
+import {
+  composeShot,
+  finishCover,
+  readLight,
+  readLightParts,
+  thingCover,
+  type LightFrame,
+} from '@tender-orbit/core/composite';
 import {
   newLayer,
   newClipPicture,
@@ -147,6 +154,20 @@ describe('server: composites of takes', () => {
       expect(depth[i]).within(away - 0.4, away + 0.4);
     }
     expect(covered).above(20);
+  });
+
+  it('and which finishes: those of the box lie where the box does, and nowhere else', async () => {
+    const frame = await light(0);
+    const box = thingCover(frame, 'box');
+    const covers = frame.depths!.finishes!.names.map((name) => finishCover(frame, name));
+    const share = (cover: Float32Array): number => {
+      const inside = cover.reduce((sum, v, i) => sum + v * box[i], 0);
+      return inside / cover.reduce((sum, v) => sum + v, 1e-9);
+    };
+    const own = covers.filter((cover) => share(cover) > 0.9);
+    expect(own.length).above(0);
+    const together = own.reduce((sum, cover) => sum + cover.reduce((n, v) => n + v, 0), 0);
+    expect(together / box.reduce((n, v) => n + v, 0)).closeTo(1, 0.1);
   });
 
   it('its lights one by one add up to its light, and are told from a take that keeps none', async () => {

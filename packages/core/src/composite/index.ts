@@ -9,6 +9,7 @@ export {
   readLightParts,
   writeLight,
   writeLightParts,
+  type Covered,
   type FrameDepths,
   type DepthFrame,
   type LightFrame,
@@ -18,7 +19,7 @@ export {
 export { cardInSet, defocusOf, hiddenInSet, spotOf, standsAt, type StandsInSet } from './in-set.ts';
 export { cornerHomography, cornersOf, crop, type Pinned } from './corner-pin.ts';
 export { gainOf } from './faders.ts';
-export { maskPointsAt, thingCover } from './mask.ts';
+export { finishCover, maskPointsAt, thingCover } from './mask.ts';
 export { readVector, type VectorPicture, type VectorShape } from './vector.ts';
 export { blend } from './blend.ts';
 export { blurPlate, gaussianWeights, Pyramid } from './blur.ts';

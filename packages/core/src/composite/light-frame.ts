@@ -30,6 +30,15 @@ export interface FrameDepths {
   /** The two things that cover most of a pixel (NOTHING: none) and their shares, two bytes a pixel each. */
   ids: Uint8Array;
   covers: Uint8Array;
+  /** The same of finishes, by their names; missing in takes from before they were kept. */
+  finishes?: Covered;
+}
+
+/** The two of many that cover most of each pixel (NOTHING: none) and their shares, two bytes a pixel each. */
+export interface Covered {
+  names: readonly string[];
+  ids: Uint8Array;
+  covers: Uint8Array;
 }
 /** No thing. */
 export const NOTHING = 255;
@@ -49,18 +58,32 @@ const STEPS = 8191;
  */
 export function writeLight({ width, height, light, matte, depths }: LightFrame): Uint8Array {
   const count = width * height;
-  const json = strToU8(depths ? JSON.stringify({ space: depths.space, things: depths.things }) : '');
-  const writer = new Writer((HEADER + 1) * 4 + count * (depths ? 13 : 7) + json.length);
+  const finishes = depths?.finishes;
+  const about = depths ? { space: depths.space, things: depths.things, finishes: finishes?.names } : null;
+  const json = strToU8(about ? JSON.stringify(about) : '');
+  const writer = new Writer((HEADER + 1) * 4 + count * bytesOf(about) + json.length);
   writer.words(MARK, VERSION, width, height, json.length);
   writer.bytes(json);
   for (let c = 0; c < 3; c++) writer.plane(light, c, 3, count);
   writer.steps(count, (i) => Math.round(Math.min(1, Math.max(0, matte[i])) * 255));
   if (!depths) return writer.out;
   writer.plane(depths.depth, 0, 1, count);
-  for (const plane of [depths.ids, depths.covers])
+  const covered = finishes ? [finishes.ids, finishes.covers] : [];
+  for (const plane of [depths.ids, depths.covers, ...covered])
     for (let k = 0; k < 2; k++) writer.steps(count, (i) => plane[i * 2 + k]);
   return writer.out;
 }
+
+/** What is said of a frame with depths, as JSON. */
+interface About {
+  space: FrameSpace;
+  things: readonly string[];
+  /** Names; missing: finishes were not kept. */
+  finishes?: readonly string[];
+}
+
+/** Bytes of a pixel: its light and matte, its depth and things, its finishes. */
+const bytesOf = (about: About | null): number => 7 + (about ? 6 : 0) + (about?.finishes ? 4 : 0);
 
 /** @throws Problem `take/light` for bytes that are no such frame. */
 export function readLight(bytes: Uint8Array): LightFrame {
@@ -80,9 +103,10 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
   const [mark, version, width, height] = reader.words(HEADER);
   const length = mark === MARK && version === VERSION ? reader.words(1)[0] : 0;
   const count = width * height;
-  const size = HEADER * 4 + (version === VERSION ? 4 + length : 0) + count * (length > 0 ? 13 : 7);
-  if (mark !== MARK || version < 1 || version > VERSION || count === 0 || bytes.length !== size) throw unreadable();
-  const about = length > 0 ? (reader.json(length) as Pick<FrameDepths, 'space' | 'things'>) : null;
+  const begins = HEADER * 4 + (version === VERSION ? 4 + length : 0);
+  if (mark !== MARK || version < 1 || version > VERSION || count === 0 || bytes.length < begins) throw unreadable();
+  const about = length > 0 ? (reader.json(length) as About) : null;
+  if (bytes.length !== begins + count * bytesOf(about)) throw unreadable();
   const light = make?.(count * 3);
   for (let c = 0; c < 3; c++)
     if (light) reader.plane(light, c, 3, count);
@@ -90,10 +114,17 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
   const matte = new Float32Array(count);
   reader.steps(matte, 0, 1, count, 255);
   if (!about) return { width, height, matte };
-  const [depth, ids, covers] = [new Float32Array(count), new Uint8Array(count * 2), new Uint8Array(count * 2)];
+  const depth = new Float32Array(count);
   reader.plane(depth, 0, 1, count);
-  for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
-  return { width, height, matte, depths: { ...about, depth, ids, covers } };
+  const covered = (): Pick<Covered, 'ids' | 'covers'> => {
+    const [ids, covers] = [new Uint8Array(count * 2), new Uint8Array(count * 2)];
+    for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
+    return { ids, covers };
+  };
+  const { space, things, finishes } = about;
+  const depths: FrameDepths = { space, things, depth, ...covered() };
+  if (finishes) depths.finishes = { names: finishes, ...covered() };
+  return { width, height, matte, depths };
 }
 
 /** What one light of a take brings to a frame: the id of its thing, and three floats a pixel like LightFrame's. */

@@ -2,7 +2,7 @@ import type { Layer, MaskPoint, MaskShape } from '../document/index.ts';
 import { hypot } from '../maths/index.ts';
 import type { FrameSpace } from '../scene/index.ts';
 import { spotOf } from './in-set.ts';
-import { NOTHING, type LightFrame } from './light-frame.ts';
+import { NOTHING, type Covered, type LightFrame } from './light-frame.ts';
 import { Outline } from './outline.ts';
 import { coverage, placeOf } from './place.ts';
 import type { Floats, Plates } from './plate.ts';
@@ -20,7 +20,7 @@ export function maskOf(
   space: FrameSpace | null,
 ): Floats | null {
   const { mask, maskX, maskY, maskWidth, maskHeight, maskRotation, feather, maskInverted, maskGrow, maskThing } = layer;
-  if (mask === 'none' || mask === 'thing') return null;
+  if (mask === 'none' || mask === 'thing' || mask === 'finish') return null;
   const thing = maskThing ? space?.things[maskThing] : undefined;
   const [tx, ty] = (thing && spotOf(thing.at, space!)) ?? [0, 0];
   const placed = { x: maskX + tx, y: maskY + ty, scale: 1, stretch: 1, rotation: maskRotation };
@@ -70,11 +70,18 @@ export function maskPointsAt(shapes: readonly MaskShape[], frame: number): reado
 }
 
 /** What a take's frame saw of a thing, 0..1 a pixel of it; all 0 where the take does not say. */
-export function thingCover({ width, height, depths }: LightFrame, thing: string): Float32Array {
-  const out = new Float32Array(width * height);
-  const number = depths?.things.indexOf(thing) ?? -1;
-  if (!depths || number < 0 || number === NOTHING) return out;
-  const { ids, covers } = depths;
+export const thingCover = ({ width, height, depths }: LightFrame, thing: string): Float32Array =>
+  coverOf(width * height, depths && { names: depths.things, ids: depths.ids, covers: depths.covers }, thing);
+
+/** What a take's frame saw of a finish, by its name, in the same way. */
+export const finishCover = ({ width, height, depths }: LightFrame, finish: string): Float32Array =>
+  coverOf(width * height, depths?.finishes, finish);
+
+function coverOf(count: number, covered: Covered | undefined, name: string): Float32Array {
+  const out = new Float32Array(count);
+  const number = covered?.names.indexOf(name) ?? -1;
+  if (!covered || number < 0 || number === NOTHING) return out;
+  const { ids, covers } = covered;
   for (let i = 0; i < out.length; i++)
     out[i] = ((ids[i * 2] === number ? covers[i * 2] : 0) + (ids[i * 2 + 1] === number ? covers[i * 2 + 1] : 0)) / 255;
   return out;

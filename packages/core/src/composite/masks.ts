@@ -1,7 +1,7 @@
 import type { LayerOf } from '../document/index.ts';
 import { shown, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
-import { maskOf, thingCover } from './mask.ts';
+import { finishCover, maskOf, thingCover } from './mask.ts';
 import type { Floats, Plates } from './plate.ts';
 
 export type FurtherMask = SeenLayer & LayerOf<'mask'>;
@@ -48,13 +48,15 @@ function oneMask(plates: Plates, layer: SeenLayer, work: Masked): Floats | null 
   return maskOf(plates, layer, width, height, frame, work.inSet?.space ?? null) ?? thingMask(plates, layer, work);
 }
 
-/** A mask that is what the take saw of a thing; null for other masks. */
+/** A mask that is what the take saw of a thing or a finish; null for other masks. */
 function thingMask(plates: Plates, layer: SeenLayer, { input, seen }: Masked): Floats | null {
-  if (layer.mask !== 'thing') return null;
+  const { mask, maskThing, maskFinish = '' } = layer;
+  if (mask !== 'thing' && mask !== 'finish') return null;
   const floats = plates.floats(input.width * input.height);
   if (seen)
     plates.within(() => {
-      const plate = shown(plates, seen.frame, thingCover(seen.frame, layer.maskThing), seen.lies, input);
+      const cover = mask === 'thing' ? thingCover(seen.frame, maskThing) : finishCover(seen.frame, maskFinish);
+      const plate = shown(plates, seen.frame, cover, seen.lies, input);
       const [from, into] = [plate.data, floats.data];
       for (let i = 0; i < into.length; i++) into[i] = from[i * 4 + 3];
     });

@@ -1,4 +1,4 @@
-import type { DepthFrame, FrameDepths, LightFrame } from './light-frame.ts';
+import type { Covered, DepthFrame, FrameDepths, LightFrame } from './light-frame.ts';
 
 /** Which pixels of a line lie in each of fewer: the first of them, and `most` shares of each. */
 interface Shares {
@@ -60,20 +60,35 @@ function smallDepths(
 ): FrameDepths | undefined {
   if (!depths) return undefined;
   const depth = new Float32Array(wide * high);
-  const [ids, covers] = [new Uint8Array(wide * high * 2), new Uint8Array(wide * high * 2)];
+  const blank = (): Pick<Covered, 'ids' | 'covers'> => ({
+    ids: new Uint8Array(wide * high * 2),
+    covers: new Uint8Array(wide * high * 2),
+  });
+  const things = blank();
+  const finishes = depths.finishes && { names: depths.finishes.names, ...blank() };
+  const pairs = [
+    [depths.ids, things.ids],
+    [depths.covers, things.covers],
+    ...(finishes
+      ? [
+          [depths.finishes!.ids, finishes.ids],
+          [depths.finishes!.covers, finishes.covers],
+        ]
+      : []),
+  ];
   const columns = Uint32Array.from({ length: wide }, (_, x) => Math.floor(((x + 0.5) * width) / wide));
   for (let y = 0, to = 0; y < high; y++) {
     const row = Math.floor(((y + 0.5) * height) / high) * width;
     for (let x = 0; x < wide; x++, to++) {
       const from = row + columns[x];
       depth[to] = depths.depth[from];
-      for (let k = 0; k < 2; k++) {
-        ids[to * 2 + k] = depths.ids[from * 2 + k];
-        covers[to * 2 + k] = depths.covers[from * 2 + k];
+      for (const [all, few] of pairs) {
+        few[to * 2] = all[from * 2];
+        few[to * 2 + 1] = all[from * 2 + 1];
       }
     }
   }
-  return { ...depths, depth, ids, covers };
+  return { ...depths, depth, ...things, finishes };
 }
 
 /** The last smaller one of each frame: a composite that is worked on is made of it again and again. */

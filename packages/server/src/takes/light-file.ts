@@ -4,6 +4,7 @@ import {
   NOTHING,
   writeLight,
   writeLightParts,
+  type Covered,
   type FrameDepths,
   type LightFrame,
   type LightParts,
@@ -22,18 +23,36 @@ export async function writePacked(path: string, bytes: Uint8Array): Promise<void
   await rename(`${path}.part`, path);
 }
 
-/** What layers that stand in the set need to know of a frame. @param things ids by the numbers that passes have. */
-export function depthsOf({ depth, detail }: Passes, things: readonly string[], space: FrameSpace): FrameDepths {
-  const { thing, thingCover } = detail!;
-  const count = depth.length;
+/**
+ * What layers that stand in the set, and masks, need to know of a frame. @param things ids, and names of finishes, by the numbers that
+ * passes have.
+ */
+export function depthsOf(
+  { depth, detail }: Passes,
+  things: readonly string[],
+  finishes: readonly string[],
+  space: FrameSpace,
+): FrameDepths {
+  const { thing, thingCover, finish, finishCover } = detail!;
+  const seen = { names: finishes.slice(0, NOTHING), ...coveredBy(finish, finishCover, depth.length) };
+  return {
+    space,
+    depth,
+    things: things.slice(0, NOTHING),
+    ...coveredBy(thing, thingCover, depth.length),
+    finishes: seen,
+  };
+}
+
+/** The two of the four that cover most of a pixel, the first ones most of all. */
+function coveredBy(numbers: Float32Array, shares: Float32Array, count: number): Pick<Covered, 'ids' | 'covers'> {
   const [ids, covers] = [new Uint8Array(count * 2).fill(NOTHING), new Uint8Array(count * 2)];
-  // Passes have the four that cover most, the first ones most of all.
   for (let i = 0; i < count; i++)
     for (let k = 0; k < 2; k++) {
-      const number = thing[i * 4 + k];
-      const share = Math.round(Math.min(1, Math.max(0, thingCover[i * 4 + k])) * 255);
+      const number = numbers[i * 4 + k];
+      const share = Math.round(Math.min(1, Math.max(0, shares[i * 4 + k])) * 255);
       if (number < 0 || number >= NOTHING || share === 0) continue;
       [ids[i * 2 + k], covers[i * 2 + k]] = [number, share];
     }
-  return { space, depth, things: things.slice(0, NOTHING), ids, covers };
+  return { ids, covers };
 }

@@ -35,8 +35,8 @@ const BASIC = [
 export const NEIGHBOUR_PLANES: readonly string[] = [...BASIC, 'motion'];
 /** Besides motion, what tells a frame which of its light its neighbours can share. */
 const SHARED = ['motion', 'glossy', 'transmission'] as const;
-/** What covers a pixel, for layers that are masked by things. */
-const COVERS = ['thing', 'thingCover'] as const;
+/** What covers a pixel, for layers that are masked by things and finishes. */
+const COVERS = ['thing', 'thingCover', 'finish', 'finishCover'] as const;
 const DETAIL = [
   'direct',
   'indirect',

@@ -277,7 +277,7 @@ export async function developFrame(
   }
   const { width, height } = passes;
   const exposed = clean.beauty.map((v) => v * header.exposureScale);
-  const depths = depthsOf(passes, header.things, header.space);
+  const depths = depthsOf(passes, header.things, header.names.finishes, header.space);
   if (mixed) {
     const each = clean.lights.map((data, i) => ({
       light: header.lights[i],
@@ -343,7 +343,7 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
   const light = Float32Array.from(clean.beauty, (v) => v * exposureScale);
-  const depths = depthsOf(passes, scene.things, frameSpace(open.program, tableau.frame, tableau));
+  const depths = depthsOf(passes, scene.things, scene.finishes, frameSpace(open.program, tableau.frame, tableau));
   bytes += packLight({ width, height, light, matte: hidingOf(passes, open), depths }).length;
   if (mixed) {
     const parts = clean.lights.map((data, i) => ({

@@ -38,7 +38,7 @@ const GROUPS: ReadonlyArray<{ title: string; names: readonly string[] }> = [
     title: 'Mask',
     names: [
       ...['mask', 'maskX', 'maskY', 'maskWidth', 'maskHeight', 'maskRotation', 'feather', 'maskInverted'],
-      ...['maskGrow', 'maskThing', 'maskPath', 'matte', 'matteLayer'],
+      ...['maskGrow', 'maskThing', 'maskFinish', 'maskPath', 'matte', 'matteLayer'],
     ],
   },
   { title: 'Span', names: ['start', 'length'] },

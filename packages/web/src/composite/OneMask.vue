@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Layer } from '@tender-orbit/core/document';
 import { computed } from 'vue';
-import { useRack } from '../stores/index.ts';
+import { useCampaign, useRack } from '../stores/index.ts';
 import { FieldRow, SelectField, UiButton, type SelectOption } from '../ui/index.ts';
 import { dropShape, keyShape, plainShape } from './mask-shapes.ts';
 import LayerFields from './LayerFields.vue';
@@ -12,12 +12,23 @@ const { layer, things } = defineProps<{
   things: ReadonlyArray<SelectOption<string>>;
 }>();
 const rack = useRack();
+const campaign = useCampaign();
 
 const names = computed(() => {
   if (layer.mask === 'none') return ['mask'];
-  if (layer.mask === 'thing') return ['mask', 'maskInverted'];
+  if (layer.mask === 'thing' || layer.mask === 'finish') return ['mask', 'maskInverted'];
   const sized = layer.mask === 'path' ? [] : ['maskWidth', 'maskHeight'];
   return ['mask', 'maskX', 'maskY', ...sized, 'maskRotation', 'feather', 'maskGrow', 'maskInverted'];
+});
+/** Finishes of the set, and what it is masked by now, in case that is no longer there. */
+const finishes = computed(() => {
+  const { products = [], surfaces = [] } = campaign.set ?? {};
+  const all = products.flatMap(({ product }) => campaign.products.get(product)?.finishes ?? []);
+  const own = [...all, ...surfaces.flatMap(({ finish }) => finish ?? [])].map(({ name }) => name);
+  const names = [...new Set([...own, ...(layer.maskFinish ? [layer.maskFinish] : [])])].sort((a, b) =>
+    a.localeCompare(b, 'en'),
+  );
+  return [{ value: '', title: 'Choose a finish' }, ...names.map((name) => ({ value: name, title: name }))];
 });
 const set = (values: Partial<Layer>, label: string): void => rack.change(layer, label, values);
 const isKey = computed(() => layer.maskPath.length > 1 && layer.maskPath.some((s) => s.frame === rack.frame));
@@ -31,8 +42,19 @@ function draw(): void {
 
 <template>
   <LayerFields :layer="layer" :names="names" />
+  <FieldRow v-if="layer.mask === 'finish'" label="Finish">
+    <SelectField
+      label="Finish"
+      :options="finishes"
+      :value="layer.maskFinish ?? ''"
+      @change="(maskFinish) => set({ maskFinish }, 'Choose finish of the mask')"
+    />
+  </FieldRow>
+  <p v-if="layer.mask === 'finish'" class="dim note">
+    Takes from before finishes were kept show none: render them again.
+  </p>
   <FieldRow
-    v-if="layer.mask !== 'none' && rack.host === 'shot'"
+    v-if="layer.mask !== 'none' && layer.mask !== 'finish' && rack.host === 'shot'"
     :label="layer.mask === 'thing' ? 'Thing' : 'Goes with'"
   >
     <SelectField
@@ -77,5 +99,9 @@ function draw(): void {
   flex-wrap: wrap;
   gap: 6px;
   padding: 4px 0 6px 20px;
+}
+.note {
+  margin: 0;
+  padding-left: 20px;
 }
 </style>

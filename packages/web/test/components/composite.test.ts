@@ -4,6 +4,7 @@ import { LAYER_KINDS, type Layer, type ShotDocument } from '@tender-orbit/core/d
 import CompositeStation from '../../src/composite/CompositeStation.vue';
 import CopyValues from '../../src/composite/CopyValues.vue';
 import CompositeViewer from '../../src/composite/CompositeViewer.vue';
+import OneMask from '../../src/composite/OneMask.vue';
 import LayerDetails from '../../src/composite/LayerDetails.vue';
 import LayerShelf from '../../src/composite/LayerShelf.vue';
 import PlateRack from '../../src/composite/PlateRack.vue';
@@ -214,6 +215,11 @@ describe('composite: rack', () => {
     await rest(80);
     await choose(details, 'Mask', 'Ellipse');
     expect(layer('Shape').mask).equal('ellipse');
+    await choose(details, 'Mask', 'Finish');
+    expect(layer('Shape').mask).equal('finish');
+    const [{ name: finish }] = useCampaign().products.get('jar')!.finishes;
+    await choose(panel(OneMask, { layer: layer('Shape'), things: [] }), 'Finish', finish);
+    expect(layer('Shape').maskFinish).equal(finish);
     const name = details.find('input[aria-label="Name"]');
     await name.setValue('Sun');
     await name.trigger('keydown', { key: 'Enter' });

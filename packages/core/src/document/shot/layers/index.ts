@@ -76,6 +76,7 @@ const EVERY: Record<string, Field<unknown>> = {
   parent: text('Parent', 64),
   thing: text('Thing', 64),
   maskThing: text('Thing of a mask', 64),
+  maskFinish: optional(text('Finish of a mask', 255)),
   maskPath: maskPathSchema,
   matteLayer: text('Layer of a matte', 64),
 };

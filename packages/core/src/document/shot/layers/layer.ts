@@ -17,7 +17,7 @@ export type LayerSpace = (typeof LAYER_SPACES)[number];
 export const VIEWED_FROM = 2.2;
 
 /** `thing`: what the take saw of a thing of the set, with its coverage. */
-export const MASK_FORMS = ['none', 'ellipse', 'rectangle', 'path', 'thing'] as const;
+export const MASK_FORMS = ['none', 'ellipse', 'rectangle', 'path', 'thing', 'finish'] as const;
 export const MATTE_FORMS = ['none', 'alpha', 'alpha inverted', 'luma', 'luma inverted'] as const;
 
 /** What every layer of a composite has. Lengths are shares of the picture's height, x to the right, y up, 0 in the middle. */
@@ -90,6 +90,8 @@ export interface LayerBase extends Item {
   maskGrow: number;
   /** The thing of the set that a mask goes along with in the picture, or shows; empty: none. */
   maskThing: string;
+  /** The finish that a mask shows, by its name as takes keep it; missing: none. */
+  maskFinish?: string;
   /** Shapes of a drawn mask by their frames; between them it changes evenly. */
   maskPath: MaskShape[];
   /** Frames that it is held for before it goes on; 1: not held. */
