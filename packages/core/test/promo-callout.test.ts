@@ -6,6 +6,7 @@ import {
   newTitle,
   newTransition,
   setPart,
+  swapTake,
   runCommand,
   validateDocument,
   type Clip,
@@ -61,6 +62,38 @@ function wall(): LightFrame {
     depths: { space: SPACE, things: ['jar'], depth, ids, covers },
   };
 }
+
+describe('a callout whose clip shows another take', () => {
+  const callout: TitleCallout = { take: 'draft', from: 0, track: [0, 0, 1], line: 0.004, mark: 'ring', rides: false };
+  const pace = { ...newPace(), rendered: { take: 'between', times: [0.5] } };
+  const promo: PromoDocument = {
+    ...newPromo('P', 320, 180),
+    clips: [
+      { id: 'a', take: 'draft', start: 0, length: 24, pace },
+      { id: 'b', take: 'draft', start: 24, length: 24 },
+    ],
+    titles: [
+      newTitle('on', { start: 10, length: 10, callout }),
+      newTitle('later', { start: 30, length: 10, callout }),
+      newTitle('plain', { start: 10, length: 10 }),
+    ],
+  };
+  const shown = (alike: boolean): Array<string | undefined> => {
+    const after = runCommand(promo, swapTake('a', 'final', alike));
+    expect(after.clips.map(({ take }) => take)).deep.equal(['final', 'draft']);
+    expect(after.clips[0].pace).deep.equal(newPace());
+    expect(validateDocument('promo', after)).deep.equal(after);
+    return after.titles.map((title) => title.callout?.take);
+  };
+
+  it('stays on its point when that is of the same shot, where the clip is seen', () => {
+    expect(shown(true)).deep.equal(['final', 'draft', undefined]);
+  });
+
+  it('does not follow into another shot, where its point is not', () => {
+    expect(shown(false)).deep.equal(['draft', 'draft', undefined]);
+  });
+});
 
 describe('points in takes', () => {
   it('are found in the set by how far away what is seen there is, and on which thing', () => {

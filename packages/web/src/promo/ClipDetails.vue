@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { setPart, type Clip } from '@tender-orbit/core/document';
+import { setPart, swapTake, type Clip } from '@tender-orbit/core/document';
 import { missingFrames } from '@tender-orbit/core/promo';
 import { useCampaign } from '../stores/index.ts';
 import ClipPicture from './ClipPicture.vue';
@@ -27,6 +27,11 @@ const takes = computed(() => [
 const missing = computed(() =>
   promo.value && take.value ? missingFrames(promo.value, clip.id, take.value.length) : { before: 0, after: 0 },
 );
+/** Whether another take is of the same shot: frames of takes are those of their shot. */
+function alike(other: string): boolean {
+  const [a, b] = [clip.take, other].map((id) => campaign.wholeTakes.find((t) => t.id === id));
+  return a !== undefined && a.shot === b?.shot;
+}
 const first = computed(() => promo.value?.clips[0]?.id === clip.id);
 </script>
 
@@ -39,7 +44,7 @@ const first = computed(() => promo.value?.clips[0]?.id === clip.id);
       label="Take"
       :options="takes"
       :value="clip.take"
-      @change="(take) => editClip(clip.id, 'Swap take', { take })"
+      @change="(take) => run(swapTake(clip.id, take, alike(take)))"
     />
   </FieldRow>
   <div v-if="campaign.cuts[clip.take]" class="row">

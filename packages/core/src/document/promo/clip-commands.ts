@@ -19,6 +19,27 @@ export function changeClip(id: string, label: string, values: Partial<Omit<Clip,
   return changeClips(label, [{ id, values }]);
 }
 
+/**
+ * Shows another take in a clip, for as long and as fast. In-betweens that were rendered of the one before are not of this one.
+ * @param alike whether it is of the same shot: then callouts stay on their points.
+ */
+export function swapTake(id: string, take: string, alike: boolean): PromoCommand {
+  return {
+    label: 'Swap take',
+    run: ({ clips, titles }) => {
+      const n = clips.findIndex((c) => c.id === id);
+      if (n < 0) return;
+      const [clip, before] = [clips[n], clips[n].take];
+      clip.take = take;
+      if (clip.pace) delete clip.pace.rendered;
+      const from = clips.slice(0, n).reduce((sum, { length }) => sum + length, 0);
+      const together = ({ start, length }: Title): boolean => start < from + clip.length && start + length > from;
+      for (const title of titles)
+        if (alike && title.callout?.take === before && together(title)) title.callout.take = take;
+    },
+  };
+}
+
 /** What of a clip changes; its keys come so many frames earlier, where it loses frames at its beginning. */
 export interface ClipChange {
   id: string;

@@ -17,6 +17,7 @@ export {
   setClipPicture,
   setPart,
   splitClip,
+  swapTake,
   type ClipAttribute,
   type ClipChange,
 } from './clip-commands.ts';
