@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import {
   newClipPicture,
+  newLayer,
   newOverlay,
   newPromo,
   newTitle,
@@ -8,6 +9,8 @@ import {
   runCommand,
   validateDocument,
   type Clip,
+  type Layer,
+  type Track,
   type PromoDocument,
 } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
@@ -90,8 +93,26 @@ describe('promo: cuts in cuts', () => {
       ],
     });
 
-    it('show in every frame what was there before', async () => {
+    /** Holds every frame of a promo against the one whose clips were nested. */
+    async function alike(before: PromoDocument, inner: PromoDocument, after: PromoDocument): Promise<void> {
       const painter = await openPainter();
+      const length = sourceLength({ middle: inner }, () => 40);
+      const picture = (of: PromoDocument, frame: number): Picture => {
+        const pictureOf = (part: TakeFrame): Picture =>
+          part.take === 'middle' ? picture(inner, part.frame) : takeFrame(part);
+        return assemble(plates, of, frame, shownAt(of, frame, length), pictureOf, painter, null, length);
+      };
+      for (let frame = 0; frame < promoLength(before); frame++) {
+        // In a transition what the new cut shows is light that was bytes before.
+        const most = shownAt(before, frame, length)?.next ? 1 : 0;
+        const [was, now] = [picture(before, frame).data, picture(after, frame).data];
+        const away = was.reduce((far, v, i) => Math.max(far, Math.abs(v - now[i])), 0);
+        expect(away, `frame ${frame}`).most(most);
+      }
+      painter.dispose();
+    }
+
+    it('show in every frame what was there before', async () => {
       const before = whole();
       const { cut: inner, place } = nestItems(before, ['second', 'third', 'inside', 'across'], 'Middle')!;
       const after = runCommand(before, place('middle', 'nested'));
@@ -108,20 +129,28 @@ describe('promo: cuts in cuts', () => {
       expect(after.tracks).to.deep.equal([]);
       expect(inner.tracks.length).above(0);
 
-      const length = sourceLength({ middle: inner }, () => 40);
-      const picture = (of: PromoDocument, frame: number): Picture => {
-        const pictureOf = (part: TakeFrame): Picture =>
-          part.take === 'middle' ? picture(inner, part.frame) : takeFrame(part);
-        return assemble(plates, of, frame, shownAt(of, frame, length), pictureOf, painter, null, length);
-      };
-      for (let frame = 0; frame < promoLength(before); frame++) {
-        // In a transition what the new cut shows is light that was bytes before.
-        const most = shownAt(before, frame, length)?.next ? 1 : 0;
-        const [was, now] = [picture(before, frame).data, picture(after, frame).data];
-        const away = was.reduce((far, v, i) => Math.max(far, Math.abs(v - now[i])), 0);
-        expect(away, `frame ${frame}`).most(most);
-      }
-      painter.dispose();
+      await alike(before, inner, after);
+    });
+
+    it('letters go along their stroke still, which is not seen twice', async () => {
+      const before = whole();
+      before.layers = [
+        newLayer('stroke', 'way', 'Way', { form: 'arc', width: 1.2, height: 0.4, visible: false } as Partial<Layer>),
+      ];
+      before.tracks.push({
+        ...{ thing: 'way', path: 'rotation' },
+        keys: [
+          { frame: 8, value: -20, ease: 'linear' },
+          { frame: 16, value: 40, ease: 'linear' },
+        ],
+      } as Track);
+      before.titles[0].along = 'way';
+      const { cut: inner, place } = nestItems(before, ['second', 'third', 'inside'], 'Middle')!;
+      expect(inner.layers.map(({ id, visible }) => [id, visible])).to.deep.equal([['way', false]]);
+      const after = runCommand(before, place('middle', 'nested'));
+      expect(after.layers, 'others may need it').length(1);
+      await alike(before, inner, after);
+      expect(() => validateDocument('promo', inner)).not.to.throw();
     });
 
     it('may be kept, and taken back', () => {

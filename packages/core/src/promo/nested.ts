@@ -66,8 +66,8 @@ function trailOf(promo: PromoDocument, { id, length, pace }: Clip): ClipChange {
 
 /**
  * Makes a cut of clips, those that lie between them, and the titles and overlays among `ids` that begin and end with them. Keys go along,
- * sounds, music and layers stay; the transition into the first clip is then one into the new cut, which has frames besides for those at
- * its ends. @returns null without a clip.
+ * and strokes that letters go along; sounds, music and other layers stay. The transition into the first clip is then one into the new
+ * cut, which has frames besides for those at its ends. @returns null without a clip.
  */
 export function nestItems(promo: PromoDocument, ids: readonly string[], name: string): Nesting | null {
   const placed = placedClips(promo);
@@ -91,11 +91,20 @@ export function nestItems(promo: PromoDocument, ids: readonly string[], name: st
   const shown = new Set([...clips.map(({ take }) => take), ...overlays.map(({ footage }) => footage)]);
   for (const { window } of titles) if (window) shown.add(window.footage);
   for (const { into } of clips) if (into?.logo) shown.add(into.logo);
+  // Letters that go along a stroke take it with them, unseen; its keys count frames of the promo.
+  const along = new Set(titles.map((title) => title.along));
+  const layers = whole.layers
+    .filter(({ id }) => along.has(id))
+    .map((layer) => ({ ...layer, visible: false, group: '', parent: '', start: 0, length: 0 }));
+  const earlier = from - lead.frames;
+  const ways = whole.tracks
+    .filter(({ thing }) => layers.some(({ id }) => id === thing))
+    .map((track) => ({ ...track, keys: track.keys.map((key) => ({ ...key, frame: key.frame - earlier })) }));
   const cut: PromoDocument = {
     ...whole,
-    ...{ name, clips, titles, overlays, music: null, sounds: [], layers: [], markers: [] },
+    ...{ name, clips, titles, overlays, layers, music: null, sounds: [], markers: [] },
     footage: whole.footage.filter(({ id }) => shown.has(id)),
-    tracks: whole.tracks.filter(({ thing }) => gone.has(thing)),
+    tracks: [...whole.tracks.filter(({ thing }) => gone.has(thing)), ...ways],
   };
   const heard = heardIds(cut).length > 0;
   const place = (id: string, clipId: string): Command<PromoDocument> =>
