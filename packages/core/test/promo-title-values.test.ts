@@ -229,6 +229,9 @@ describe('promo: letters drawn', () => {
     const raised = ink(draw({ runs: [{ from: 0, to: 4, colour: '#FF0000', raise: 0.5 }] }), red);
     expect(own.top - raised.top).closeTo(18, 1);
     expect(raised.left).closeTo(own.left, 1);
+    // Four letters, each an eighth of an em farther from the next.
+    const wide = ink(draw({ runs: [{ from: 0, to: 4, colour: '#FF0000', tracking: 0.125 }] }), red);
+    expect(wide.wide - own.wide).closeTo(3 * 0.125 * 36, 1.5);
   });
 
   it('lines stand apart by their leading, and pairs of letters as far as any when they are not kerned', () => {

@@ -63,7 +63,7 @@ export function layOutTitle(ck: CanvasKit, provider: TypefaceFontProvider, title
       color: mixed(ck, run?.colour ?? title.colour, tint, opacity),
       fontFamilies: fontsFor({ font, text: title.text }).flatMap(familyNames),
       fontSize: size * (run?.size ?? 1),
-      letterSpacing: title.tracking * size,
+      letterSpacing: (title.tracking + (run?.tracking ?? 0)) * size,
       heightMultiplier: title.leading ?? LEADING,
       ...axesOf(font, run?.weight ?? title.weight, title.stretch),
       ...(title.unkerned && { fontFeatures: [{ name: 'kern', value: 0 }] }),

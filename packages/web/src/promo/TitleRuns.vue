@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiClose } from '@mdi/js';
 import { computed } from 'vue';
-import { clearRun, setRun, type TextRun, type Title } from '@tender-orbit/core/document';
+import { clearRun, setRun, TITLE_PROPERTIES, type TextRun, type Title } from '@tender-orbit/core/document';
 import { TITLE_FONTS, titleParts } from '@tender-orbit/core/promo';
 import { shortened } from '@tender-orbit/core/text';
 import FontField from '../controls/FontField.vue';
@@ -15,6 +15,7 @@ const { title, selection } = defineProps<{
   selection: { from: number; to: number } | null;
 }>();
 const { run } = usePromo();
+const { tracking } = TITLE_PROPERTIES;
 const runs = computed(() => title.runs ?? []);
 const textOf = ({ from, to }: Pick<TextRun, 'from' | 'to'>): string => title.text.slice(from, to);
 const lines = computed((): MenuLines => {
@@ -40,7 +41,7 @@ const variable = ({ font = title.font }: TextRun): boolean => TITLE_FONTS.some((
 
 <template>
   <MoreFields title="Letters set apart">
-    <MenuButton tip="Gives letters a font, colour or size of their own" :lines="lines" data-test="set-apart"
+    <MenuButton tip="Gives letters a font, colour, size or tracking of their own" :lines="lines" data-test="set-apart"
       >Set apart</MenuButton
     >
     <template v-for="one in runs" :key="`${one.from}`">
@@ -78,6 +79,16 @@ const variable = ({ font = title.font }: TextRun): boolean => TITLE_FONTS.some((
         :step="0.05"
         :usual="0"
         @change="(raise, g) => set(one, { raise }, g)"
+      />
+      <NumberField
+        label="Tracking"
+        unit="em"
+        :value="one.tracking ?? 0"
+        :min="tracking.min"
+        :max="tracking.max"
+        :step="0.01"
+        :usual="0"
+        @change="(wider, g) => set(one, { tracking: wider }, g)"
       />
       <NumberField
         v-if="variable(one)"

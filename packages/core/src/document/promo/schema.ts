@@ -158,6 +158,7 @@ const run = shape<TextRun>({
   size: optional(finite('Size', 0.1, 10)),
   weight: optional(ofTitle('weight')),
   raise: optional(finite('Raised', -5, 5)),
+  tracking: optional(ofTitle('tracking')),
 });
 
 const title = shape<Title>({

@@ -64,6 +64,8 @@ export interface TextRun {
   weight?: number;
   /** Above the line, em of the title. */
   raise?: number;
+  /** Added to the title's, em of the title. */
+  tracking?: number;
 }
 
 /** Footage that is seen through a title's letters, as large as covers them. */
