@@ -317,18 +317,20 @@ describe('effects, and a composite over their take', () => {
     expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);
   });
 
+  /** Mean red of what the promo shows. */
+  const reds = async (): Promise<number> =>
+    page.evaluate(() => {
+      const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]')!;
+      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+      let sum = 0;
+      for (let i = 0; i < data.length; i += 4) sum += data[i];
+      return sum / (data.length / 4);
+    });
+
   it('the promo shows the composite where it uses the take', async () => {
     await goTo(page, 'Promo');
     await page.locator('[data-test=shelf-take]').first().click();
     await page.locator('[data-test=promo-canvas]').first().waitFor();
-    const reds = async (): Promise<number> =>
-      page.evaluate(() => {
-        const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]')!;
-        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-        let sum = 0;
-        for (let i = 0; i < data.length; i += 4) sum += data[i];
-        return sum / (data.length / 4);
-      });
     const before = await reds();
     await goTo(page, 'Composite');
     await page.locator('[data-test=layer-solid]').click();
@@ -345,6 +347,25 @@ describe('effects, and a composite over their take', () => {
       },
       [before],
     );
+  });
+
+  it('at rest all of its frames are made small, composites and all, and these are played', async () => {
+    await page.waitForFunction(() => {
+      const runs = [...document.querySelectorAll<HTMLElement>('.ruler .drawn')];
+      return runs.reduce((sum, { style }) => sum + parseFloat(style.width), 0) > 99.5;
+    });
+    const still = await reds();
+    const shown = (): Promise<string> =>
+      page.locator('[data-test=promo-canvas]').evaluate((canvas) => canvas.dataset.shown ?? '');
+    const first = await shown();
+    await page.keyboard.press('Space');
+    await page.waitForFunction((was) => {
+      const { shown: now = was } = document.querySelector<HTMLElement>('[data-test=promo-canvas]')!.dataset;
+      return now !== was;
+    }, first);
+    // Nearly all of the picture is the layer, which the take alone does not have.
+    expect(await reds()).closeTo(still, 5);
+    await page.waitForFunction(() => document.querySelector('[aria-label=Play]') !== null);
   });
 
   it('the box is dropped as a body and rests at the frame that was asked for', async () => {

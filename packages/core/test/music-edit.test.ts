@@ -33,6 +33,7 @@ import {
   editedSeconds,
   fileSeconds,
   fitMusic,
+  loopMusic,
   promoBeats,
   promoSections,
   soundStems,
@@ -91,6 +92,22 @@ describe('music: bars cut and repeated', () => {
     expect(longer.startsWith('AB')).equal(true);
     expect(longer.endsWith('E')).equal(true);
     expect(names(fitMusic(bars, music, 60))).length(30);
+  });
+
+  it('begin again at the first bar each time that they are over, until the cut is', () => {
+    const pieces = loopMusic(bars, music, 37)!;
+    expect(names(pieces)).equal('ABABCDAE'.repeat(3));
+    expect(loopMusic(bars, music, 16)).equal(null);
+    // From where it is trimmed, at its stretch, and not what comes before its first bar.
+    const late = use({ beats: Array.from({ length: 28 }, (_, i) => 2 + i / 2), trim: 6, stretch: 1.25 });
+    expect(loopMusic(late, music, 30)).deep.equal([
+      { from: 0, to: 16 },
+      { from: 2, to: 16 },
+    ]);
+    expect(() => loopMusic(use({ tempo: 0 }), music, 60)).throw(/Too few bars/);
+    // A join of what is the same is the music itself.
+    const [looped] = [joinPieces(music, pieces).left];
+    expect(looped.subarray(20 * RATE, 24 * RATE)).deep.equal(music.left.subarray(4 * RATE, 8 * RATE));
   });
 
   it('a join of bars that are the same is not heard: not a sample differs', () => {

@@ -94,6 +94,37 @@ function soundOfBar({ left, right, sampleRate }: Sound, from: number, to: number
 const difference = (a: Float64Array, b: Float64Array): number =>
   Math.sqrt(a.reduce((sum, v, i) => sum + (v - b[i]) * (v - b[i]), 0));
 
+/** The bars of music as they are known, how long each is, and how many of them are whole. */
+function wholeBars(use: MusicUse, end: number, least: number): { bars: number[]; bar: number; count: number } {
+  const bars = barsOf(use, end);
+  if (bars.length < least)
+    throw new Problem('promo/no-bars', 'Too few bars of this music are known: find its beats first.', use.name);
+  const bar = (bars[bars.length - 1] - bars[0]) / (bars.length - 1);
+  // What rings after the last beat of the music counts for no bar.
+  return { bars, bar, count: bars.filter((at) => at + 0.75 * bar <= end).length };
+}
+
+/**
+ * Music that begins again at its first bar each time that its bars are over, for as long as a promo: it has no end of its own then.
+ * @param seconds of the promo. @returns null where the music is as long as that without.
+ * @throws Problem `promo/no-bars` where its bars are not known.
+ */
+export function loopMusic(use: MusicUse, music: Sound, seconds: number): Piece[] | null {
+  const end = music.left.length / music.sampleRate;
+  const { bars, bar, count } = wholeBars(use, end, 2);
+  const { stretch = 1, trim } = use;
+  const wanted = (seconds + trim) / stretch;
+  if (wanted <= end) return null;
+  const over = bars[count] ?? Math.min(end, bars[count - 1] + bar);
+  const pieces: Piece[] = [{ from: 0, to: over }];
+  for (let length = over; length < wanted && pieces.length < MOST_PIECES; length += over - bars[0])
+    pieces.push({ from: bars[0], to: over });
+  return pieces;
+}
+
+/** Pieces that music may have. */
+const MOST_PIECES = 500;
+
 /**
  * Whole bars cut out or played again so that the music is as long as a promo, to a bar, and still ends as it ends: joined where the bar
  * that is left sounds most like the one that comes.
@@ -102,13 +133,8 @@ const difference = (a: Float64Array, b: Float64Array): number =>
  */
 export function fitMusic(use: MusicUse, music: Sound, seconds: number): Piece[] | null {
   const end = music.left.length / music.sampleRate;
-  const bars = barsOf(use, end);
-  if (bars.length < 3)
-    throw new Problem('promo/no-bars', 'Too few bars of this music are known: find its beats first.', use.name);
+  const { bars, bar, count } = wholeBars(use, end, 3);
   const { stretch = 1, trim } = use;
-  const bar = (bars[bars.length - 1] - bars[0]) / (bars.length - 1);
-  // What rings after the last beat of the music counts for no bar.
-  const count = bars.filter((at) => at + 0.75 * bar <= end).length;
   const wanted = Math.max(2, Math.round(((seconds + trim) / stretch - bars[0]) / bar));
   if (wanted === count) return null;
   const sounds = bars.map((at, i) => soundOfBar(music, at, bars[i + 1] ?? Math.min(end, at + bar)));

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, toRaw } from 'vue';
 import { LOW_PASS, MUSIC_PROPERTIES, MUSIC_THING, type MusicUse } from '@tender-orbit/core/document';
-import { fitMusic, keyedValues } from '@tender-orbit/core/promo';
+import { fitMusic, keyedValues, loopMusic } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { musicOf } from '../music/music.ts';
 import { useCampaign, useNotices } from '../stores/index.ts';
@@ -43,12 +43,12 @@ const keys = useKeyedValues<MusicValues>({
       gesture,
     ),
 });
-/** Cuts or repeats bars until the music ends with the cut. */
-function fit(): void {
+/** Cuts or repeats bars until the music ends with the cut, or begins again and again until it is over. */
+function fit(label: string, by: typeof fitMusic): void {
   if (!file.value) return;
   try {
-    const pieces = fitMusic(toRaw(music), file.value, framesToSeconds(length.value, campaign.rate));
-    editMusic('Fit music to the cut', { pieces: pieces ?? undefined });
+    const pieces = by(toRaw(music), file.value, framesToSeconds(length.value, campaign.rate));
+    editMusic(label, { pieces: pieces ?? undefined });
     if (!pieces) notices.done('The music is as long as the cut already.');
   } catch (error) {
     notices.problem(error);
@@ -94,8 +94,15 @@ function tap(): void {
       :disabled="!file"
       tip="Whole bars are cut out or played again where they sound alike, so that it ends with the cut"
       data-test="fit-music"
-      @click="fit"
+      @click="fit('Fit music to the cut', fitMusic)"
       >Fit to the cut</UiButton
+    >
+    <UiButton
+      :disabled="!file"
+      tip="It begins again at its first bar each time that it is over, until the cut is"
+      data-test="loop-music"
+      @click="fit('Loop music', loopMusic)"
+      >Loop</UiButton
     >
     <UiButton v-if="music.pieces" @click="editMusic('Whole music', { pieces: undefined })">All of it</UiButton>
   </div>
