@@ -105,6 +105,16 @@ describe('promo: the sound of what clips show', () => {
     expect(Math.max(...held.map(Math.abs))).equal(0);
   });
 
+  it('is not taken for even where it is so in the mean, at its middle and at its end', () => {
+    const file = made(10, (i) => i / (10 * SAMPLE_RATE));
+    const points = [0, 12, 24, 36, 48].map((at, n) => ({ at, speed: n % 2 ? 1.5 : 0.5, ramp: 'even' as const }));
+    const pace: Pace = { ...even(1), points };
+    const left = heard(promo([clip('a', 'film', 48, { pace, sound: { gain: 0, pitch: 'follows' } })]), file);
+    // A quarter of a second at a speed from 0.5 to 1.
+    expect(left[SAMPLE_RATE / 4]).closeTo((0.5 / 4 + 1 / 16) / 10, 1e-4);
+    expect(left[SAMPLE_RATE]).closeTo(0.1, 1e-4);
+  });
+
   it('goes backwards with its picture', () => {
     const file = made(10, (i) => i / (10 * SAMPLE_RATE));
     const pace = even(1, { reverse: true });
