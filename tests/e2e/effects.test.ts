@@ -358,7 +358,7 @@ describe('effects, and a composite over their take', () => {
     const shown = (): Promise<string> =>
       page.locator('[data-test=promo-canvas]').evaluate((canvas) => canvas.dataset.shown ?? '');
     const first = await shown();
-    await page.keyboard.press('Space');
+    await page.locator('[aria-label=Play]').click();
     await page.waitForFunction((was) => {
       const { shown: now = was } = document.querySelector<HTMLElement>('[data-test=promo-canvas]')!.dataset;
       return now !== was;
