@@ -23,6 +23,17 @@ export const takeFrameBytes = (page: Page, take: string, frame: number): Promise
 const fileBytes = (page: Page, hash: string): Promise<Buffer> => bytesAt(page, `/api/assets/${hash}`);
 const fileText = async (page: Page, hash: string): Promise<string> => (await fileBytes(page, hash)).toString();
 
+/** Mean red of what the promo shows; no number while it shows nothing. */
+export const meanRed = (page: Page): Promise<number> =>
+  page.evaluate(() => {
+    const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]');
+    if (!canvas || canvas.width === 0) return NaN;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    let sum = 0;
+    for (let i = 0; i < data.length; i += 4) sum += data[i];
+    return sum / (data.length / 4);
+  });
+
 /** The preview's picture of a frame of a promo of takes of one length, footage and layers that need no file, is the one that the core assembles, to the byte. */
 export async function expectAssembled(
   page: Page,

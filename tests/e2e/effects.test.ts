@@ -19,6 +19,7 @@ import { textDrawer } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { decodeImage } from '../../packages/server/src/workers/index.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
+import { meanRed } from './assembled.ts';
 import {
   choose,
   goTo,
@@ -317,36 +318,16 @@ describe('effects, and a composite over their take', () => {
     expect(Buffer.from(wanted.data).equals(await shown(9, 64))).equal(true);
   });
 
-  /** Mean red of what the promo shows. */
-  const reds = async (): Promise<number> =>
-    page.evaluate(() => {
-      const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]')!;
-      const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-      let sum = 0;
-      for (let i = 0; i < data.length; i += 4) sum += data[i];
-      return sum / (data.length / 4);
-    });
-
   it('the promo shows the composite where it uses the take', async () => {
     await goTo(page, 'Promo');
     await page.locator('[data-test=shelf-take]').first().click();
     await page.locator('[data-test=promo-canvas]').first().waitFor();
-    const before = await reds();
+    const before = await meanRed(page);
     await goTo(page, 'Composite');
     await page.locator('[data-test=layer-solid]').click();
     await typeNumber(page, 'Opacity, %', '90', '[data-test=layer-details]');
     await goTo(page, 'Promo');
-    await page.waitForFunction(
-      ([was]) => {
-        const canvas = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]');
-        if (!canvas || canvas.width === 0) return false;
-        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
-        let sum = 0;
-        for (let i = 0; i < data.length; i += 4) sum += data[i];
-        return Math.abs(sum / (data.length / 4) - was) > 5;
-      },
-      [before],
-    );
+    while (!(Math.abs((await meanRed(page)) - before) > 5)) await page.waitForTimeout(100);
   });
 
   it('at rest all of its frames are made small, composites and all, and these are played', async () => {
@@ -354,7 +335,7 @@ describe('effects, and a composite over their take', () => {
       const runs = [...document.querySelectorAll<HTMLElement>('.ruler .drawn')];
       return runs.reduce((sum, { style }) => sum + parseFloat(style.width), 0) > 99.5;
     });
-    const still = await reds();
+    const still = await meanRed(page);
     const shown = (): Promise<string> =>
       page.locator('[data-test=promo-canvas]').evaluate((canvas) => canvas.dataset.shown ?? '');
     const first = await shown();
@@ -364,7 +345,7 @@ describe('effects, and a composite over their take', () => {
       return now !== was;
     }, first);
     // Nearly all of the picture is the layer, which the take alone does not have.
-    expect(await reds()).closeTo(still, 5);
+    expect(await meanRed(page)).closeTo(still, 5);
     await page.waitForFunction(() => document.querySelector('[aria-label=Play]') !== null);
   });
 
