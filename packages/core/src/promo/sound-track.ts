@@ -93,6 +93,8 @@ function stemsWithin(
   const bed = promo.music && music ? musicBed(promo, rate, music, samples, sampleRate) : silence(samples, sampleRate);
   const { sounds, heard: own } = layDownSounds(bed, promo, rate, files);
   const around = [...within, promo];
+  // A cut that is shown several times is mixed once.
+  const mixed = new Map<string, Sound>();
   const heard = layDownClips(sounds, promo, rate, sourceOf) || own;
   function sourceOf(id: string): HeardSource | null {
     const footage = promo.footage.find((f) => f.id === id);
@@ -101,8 +103,9 @@ function stemsWithin(
     const cut = cuts[id];
     if (!cut || around.includes(cut)) return null;
     const bed = cut.music ? (files.get(cut.music.asset) ?? null) : null;
-    const { out } = stemsWithin(around, cut, rate, bed, sampleRate, files, cuts);
-    return { sound: out, rate: rate.num / rate.den };
+    const sound = mixed.get(id) ?? stemsWithin(around, cut, rate, bed, sampleRate, files, cuts).out;
+    mixed.set(id, sound);
+    return { sound, rate: rate.num / rate.den };
   }
   if (mixer) {
     applyStrip(bed, mixer.music);
