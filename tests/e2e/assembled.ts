@@ -34,6 +34,30 @@ export const meanRed = (page: Page): Promise<number> =>
     return sum / (data.length / 4);
   });
 
+/** A frame past the third that passes while the promo plays has the mean red that the same frame has at rest, within `near` of 255. */
+export async function expectPlayedAsAtRest(page: Page, near: number): Promise<void> {
+  const canvas = page.locator('[data-test=promo-canvas]');
+  const first = await canvas.getAttribute('data-shown');
+  await page.locator('[aria-label=Play]').click();
+  // Read in one go: the next frame comes at any time.
+  const passing = await page.waitForFunction((was) => {
+    const seen = document.querySelector<HTMLCanvasElement>('[data-test=promo-canvas]')!;
+    const { shown } = seen.dataset;
+    return shown !== was && Number(shown) > 2 && { shown, url: seen.toDataURL() };
+  }, first);
+  const { shown, url } = (await passing.jsonValue()) as { shown: string; url: string };
+  await page.locator('[aria-label=Play]').waitFor();
+  await page.locator('[data-test=ruler]').focus();
+  await page.keyboard.press('Home');
+  for (let n = 0; n < Number(shown); n++) await page.keyboard.press('ArrowRight');
+  await page.waitForFunction(
+    (n) => document.querySelector<HTMLElement>('[data-test=promo-canvas]')!.dataset.frame === n,
+    shown,
+  );
+  const { channels } = await sharp(Buffer.from(url.split(',')[1], 'base64')).stats();
+  expect(channels[0].mean).closeTo(await meanRed(page), near);
+}
+
 /** The preview's picture of a frame of a promo of takes of one length, footage and layers that need no file, is the one that the core assembles, to the byte. */
 export async function expectAssembled(
   page: Page,

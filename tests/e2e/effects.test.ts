@@ -19,7 +19,7 @@ import { textDrawer } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { decodeImage } from '../../packages/server/src/workers/index.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
-import { meanRed } from './assembled.ts';
+import { expectPlayedAsAtRest, meanRed } from './assembled.ts';
 import {
   choose,
   goTo,
@@ -335,18 +335,8 @@ describe('effects, and a composite over their take', () => {
       const runs = [...document.querySelectorAll<HTMLElement>('.ruler .drawn')];
       return runs.reduce((sum, { style }) => sum + parseFloat(style.width), 0) > 99.5;
     });
-    const still = await meanRed(page);
-    const shown = (): Promise<string> =>
-      page.locator('[data-test=promo-canvas]').evaluate((canvas) => canvas.dataset.shown ?? '');
-    const first = await shown();
-    await page.locator('[aria-label=Play]').click();
-    await page.waitForFunction((was) => {
-      const { shown: now = was } = document.querySelector<HTMLElement>('[data-test=promo-canvas]')!.dataset;
-      return now !== was;
-    }, first);
     // Nearly all of the picture is the layer, which the take alone does not have.
-    expect(await meanRed(page)).closeTo(still, 5);
-    await page.waitForFunction(() => document.querySelector('[aria-label=Play]') !== null);
+    await expectPlayedAsAtRest(page, 3);
   });
 
   it('the box is dropped as a body and rests at the frame that was asked for', async () => {
