@@ -191,6 +191,22 @@ describe('the interface: keyboard, right click, search, and no barrier', () => {
     await saved(page);
   });
 
+  it('the viewer of one station serves the next, with all that it has compiled', async () => {
+    const marked = page.locator('canvas[data-mark=first]');
+    await page.locator('[data-test=stage]').evaluate((canvas) => (canvas.dataset.mark = 'first'));
+    for (const [station, shown] of [
+      ['Products', 'product-canvas'],
+      ['Set', 'stage'],
+    ]) {
+      await goTo(page, station);
+      await page.waitForFunction(
+        (name) => Number(document.querySelector<HTMLElement>(`canvas[data-test=${name}]`)?.dataset.drawn) > 0,
+        shown,
+      );
+      expect(await marked.getAttribute('data-test')).equal(shown);
+    }
+  });
+
   it('a product is replaced by another, which keeps its place and gets its size', async () => {
     await goTo(page, 'Products');
     await page.click('[data-test=make-carton]');

@@ -95,14 +95,13 @@ describe('web: the viewer', () => {
     const quality = new AdaptiveQuality();
     const wide = 2000;
     expect(quality.scale(true, wide)).equal(1);
-    for (let i = 0; i < 9; i++) quality.measured(500, true);
+    for (let i = 0; i < 9; i++) quality.measured(500);
     expect(quality.scale(true, wide)).below(0.5);
     expect(quality.scale(false, wide)).equal(1);
     // A small picture stays wide enough to tell something.
     expect(quality.scale(true, 720) * 720).closeTo(480, 1e-9);
     expect(quality.scale(true, 300)).equal(1);
-    quality.measured(500, false);
-    for (let i = 0; i < 9; i++) quality.measured(4, true);
+    for (let i = 0; i < 9; i++) quality.measured(4);
     expect(quality.scale(true, wide)).equal(1);
   });
 });

@@ -1,10 +1,11 @@
 import { expect } from 'chai';
-import { Box3, MeshPhysicalMaterial, Scene, SpotLight, Vector3 } from 'three';
+import { Box3, MeshPhysicalMaterial, Scene, ShaderLib, SpotLight, Texture, Vector3 } from 'three';
 import { newSet, newShot } from '@tender-orbit/core/document';
 import { makeFinish } from '@tender-orbit/core/finish';
 import { compile, evaluate, type Tableau } from '@tender-orbit/core/scene';
 import { depthRange } from '../src/viewer/depth-range.ts';
 import { disposeMaterial, isFilling, materialOf } from '../src/viewer/materials.ts';
+import { jitterOf, PASSES } from '../src/viewer/stage-output.ts';
 import { StageShadows } from '../src/viewer/stage-shadows.ts';
 
 function tableau(change: (set: ReturnType<typeof newSet>) => void = () => undefined): Tableau {
@@ -91,17 +92,33 @@ describe('web: shadows of the lit view, drawn', () => {
 });
 
 describe('web: finishes in the lit view', () => {
+  const behind = { value: new Texture() };
   const look = (values: Partial<ReturnType<typeof makeFinish>>, solid = false): MeshPhysicalMaterial =>
-    materialOf({ ...makeFinish('Test'), ...values }, () => undefined, { solid }) as MeshPhysicalMaterial;
+    materialOf({ ...makeFinish('Test'), ...values }, () => undefined, {
+      behind: solid ? null : behind,
+    }) as MeshPhysicalMaterial;
+  /** What of a program a material changes. */
+  const programOf = (material: MeshPhysicalMaterial): { uniforms: Record<string, unknown>; fragmentShader: string } => {
+    const program = { uniforms: {}, fragmentShader: ShaderLib.physical.fragmentShader };
+    material.onBeforeCompile(program as never, null as never);
+    return program;
+  };
   const honey = { transmission: 1, attenuationDistance: 0.02, attenuationColor: [0.9, 0.5, 0.1] as never };
 
   it('bends light through a filling, and draws it as a solid while things move', () => {
     expect(isFilling({ ...makeFinish('Honey'), ...honey })).equal(true);
     const rest = look(honey);
-    expect(rest.transmission).equal(1);
-    expect(rest.attenuationDistance).equal(0.02);
+    const { uniforms, fragmentShader } = programOf(rest);
+    expect(uniforms.behind).equal(behind);
+    expect(uniforms.through).deep.equal({ value: 1 });
+    // A tenth is left of blue after as far as a colour is stated for.
+    const { value } = uniforms.absorbed as { value: number[] };
+    expect(Math.exp(-value[2] * 0.02)).closeTo(0.1, 1e-9);
+    expect(fragmentShader).include('textureLod( behind').not.include('transmission_fragment');
+    // Not by three.js's own way, which draws the set once more in another kind of picture.
+    expect(rest.transmission).equal(0);
     const moving = look(honey, true);
-    expect(moving.transmission).equal(0);
+    expect(programOf(moving).fragmentShader).equal(ShaderLib.physical.fragmentShader);
     expect(moving.transparent).equal(false);
     expect(moving.color.r).above(moving.color.b);
     [rest, moving].forEach(disposeMaterial);
@@ -135,5 +152,16 @@ describe('web: depths of the viewer', () => {
   it('are usual when nothing is there, and near when the eye is among the things', () => {
     expect(depthRange(new Vector3(), new Box3(), new Box3())).deep.equal({ near: 0.01, far: 60 });
     expect(depthRange(new Vector3(0, 0, 0), round(0.1), round(2)).near).below(0.001);
+  });
+});
+
+describe('web: a picture at rest', () => {
+  it('looks once into each row and column of a pixel, on the whole at its middle', () => {
+    const spots = Array.from({ length: PASSES }, (_, pass) => jitterOf(pass));
+    for (const axis of [0, 1]) {
+      const rows = spots.map((spot) => Math.floor((spot[axis] + 0.5) * PASSES)).sort((a, b) => a - b);
+      expect(rows).deep.equal(Array.from({ length: PASSES }, (_, i) => i));
+      expect(spots.reduce((sum, spot) => sum + spot[axis], 0)).closeTo(0, 1e-12);
+    }
   });
 });

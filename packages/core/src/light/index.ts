@@ -4,3 +4,4 @@ export * from './environment.ts';
 export * from './patterns.ts';
 export * from './highlight.ts';
 export * from './rooms.ts';
+export * from './prefilter.ts';

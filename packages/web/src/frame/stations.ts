@@ -21,10 +21,12 @@ export const STATIONS: readonly Station[] = [
 const idle = (work: () => void): void =>
   void (window.requestIdleCallback ? window.requestIdleCallback(work) : window.setTimeout(work, 500));
 
+const pause = (): Promise<void> => new Promise((done) => idle(done));
+
 /** Loads what the viewer will show of the campaign that was opened, once the browser has nothing else to do. */
 export function loadShot(): void {
   // What cannot be loaded now is asked for again when it is drawn.
-  idle(() => void import('../viewer/preload.ts').then(({ preloadShot }) => preloadShot()).catch(() => undefined));
+  idle(() => void import('../viewer/preload.ts').then(({ preloadShot }) => preloadShot(pause)).catch(() => undefined));
 }
 
 /** Loads the stations one after another while the browser has nothing else to do, so that each opens at once. */

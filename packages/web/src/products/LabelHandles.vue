@@ -5,7 +5,8 @@ import { changeSlot, type LabelSlot, paintMask } from '@tender-orbit/core/docume
 import { inverse, transformPoint, type Mat4 } from '@tender-orbit/core/geometry';
 import { LABEL_GRIPS, labelPoint, placeLabel, pullLabel, type LabelGrip } from '@tender-orbit/core/product';
 import { useDesk } from '../stores/index.ts';
-import type { StageView, SurfaceSpot } from '../viewer/stage-view.ts';
+import type { SurfaceSpot } from '../viewer/stage-rays.ts';
+import type { StageView } from '../viewer/stage-view.ts';
 
 /**
  * A label placed on the product itself: pressing puts its middle there, corners and sides change its size, the ring above it

@@ -1,27 +1,25 @@
 <script setup lang="ts">
 import { useHandlers } from '../actions/index.ts';
 import { useResizeObserver } from '@vueuse/core';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import type { ProductDocument } from '@tender-orbit/core/document';
 import { modelKey } from '@tender-orbit/core/product';
 import { sizeWords } from '../controls/size-words.ts';
 import { useDesk, type DeskView } from '../stores/index.ts';
 import { artIn, LOADED } from '../viewer/loaded.ts';
 import { modelOf } from '../viewer/models.ts';
-import { StageView } from '../viewer/stage-view.ts';
+import { useStageView } from '../viewer/use-stage-view.ts';
 import LabelHandles from './LabelHandles.vue';
 import { productTableau } from './product-tableau.ts';
 import UvView from './UvView.vue';
 import { ToggleRow, UiButton } from '../ui/index.ts';
 
 const { product } = defineProps<{ product: ProductDocument }>();
-const canvas = ref<HTMLCanvasElement>();
+const sheet = ref<HTMLElement>();
 const surround = ref<HTMLElement>();
-const view = shallowRef<StageView>();
 const size = ref({ width: 1, height: 1 });
 const clay = ref(false);
 const framed = ref(true);
-const broken = ref('');
 const VIEWS: Array<{ value: DeskView; label: string; test: string }> = [
   { value: 'look', label: 'Look', test: 'view-look' },
   { value: 'uv', label: 'UV', test: 'view-uv' },
@@ -41,28 +39,23 @@ useResizeObserver(surround, ([entry]) => {
   size.value = { width: Math.max(1, Math.floor(width)), height: Math.max(1, Math.floor(height)) };
   view.value?.resize(size.value.width, size.value.height);
 });
-onMounted(() => {
-  try {
-    view.value = new StageView(canvas.value!, {
-      pick: () => undefined,
-      mark: ({ part }) => {
-        const at = product.parts.findIndex((p) => p.index === part);
-        if (at >= 0) desk.part = at;
-        return true;
-      },
-      move: () => undefined,
-      turn: () => undefined,
-      leaveCamera: () => (framed.value = false),
-      drawn: () => frames.value++,
-    });
-    view.value.resize(size.value.width, size.value.height);
-  } catch {
-    broken.value = 'This browser offers no WebGL2, so the viewer cannot draw: takes still render on the server.';
-  }
-});
-onBeforeUnmount(() => {
-  view.value?.dispose();
-});
+const { view, broken } = useStageView(
+  sheet,
+  {
+    pick: () => undefined,
+    mark: ({ part }) => {
+      const at = product.parts.findIndex((p) => p.index === part);
+      if (at >= 0) desk.part = at;
+      return true;
+    },
+    move: () => undefined,
+    turn: () => undefined,
+    leaveCamera: () => (framed.value = false),
+    drawn: () => frames.value++,
+  },
+  () => ({ 'data-test': 'product-canvas', 'aria-label': product.name }),
+);
+onMounted(() => view.value?.resize(size.value.width, size.value.height));
 watch(
   () => desk.id,
   () => (framed.value = true),
@@ -97,7 +90,7 @@ useHandlers({ 'product.frame': () => (framed.value = true) });
     </div>
     <div ref="surround" class="surround">
       <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
-      <canvas ref="canvas" data-test="product-canvas" :aria-label="product.name" />
+      <div ref="sheet" class="sheet"></div>
       <p v-if="!model" class="dim loading">Reading the model...</p>
       <LabelHandles
         v-if="handled && view && tableau"
@@ -112,7 +105,8 @@ useHandlers({ 'product.frame': () => (framed.value = true) });
 </template>
 
 <style scoped>
-canvas {
+.sheet,
+.sheet :deep(canvas) {
   position: absolute;
   inset: 0;
   width: 100%;

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { NO_PREFERENCES, type Preferences } from '@tender-orbit/core/contract';
 import { api, setCsrfToken, setUploadLimit, type Person, type SessionAnswer } from '../api/index.ts';
+import { forgetFiles } from '../workers/proxy-store.ts';
 
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null);
@@ -29,6 +30,7 @@ export const useSession = defineStore('session', () => {
   async function signOut(): Promise<void> {
     await api('DELETE', '/session');
     person.value = null;
+    await forgetFiles();
     await look();
   }
 

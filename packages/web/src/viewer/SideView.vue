@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core';
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { onMounted, ref, watch } from 'vue';
 import { useSelection, useStage } from '../stores/index.ts';
 import { artIn, LOADED } from './loaded.ts';
-import { StageView } from './stage-view.ts';
+import { useStageView } from './use-stage-view.ts';
 import { useTableau } from './use-tableau.ts';
 import { ToggleRow } from '../ui/index.ts';
 
@@ -11,15 +11,23 @@ import { ToggleRow } from '../ui/index.ts';
 const selection = useSelection();
 const stage = useStage();
 const tableau = useTableau();
-const canvas = ref<HTMLCanvasElement>();
 const surround = ref<HTMLElement>();
 type Side = 'top' | 'front' | 'right';
 const SIDES: Side[] = ['top', 'front', 'right'];
 const side = ref<Side>('top');
-let view: StageView | null = null;
+const { view } = useStageView(
+  surround,
+  {
+    pick: (id, more) => selection.pick(id, more),
+    move: () => undefined,
+    turn: () => undefined,
+    leaveCamera: () => undefined,
+  },
+  () => ({ 'aria-label': `The set from the ${side.value}` }),
+);
 
 function show(): void {
-  if (!view || !tableau.value) return;
+  if (!view.value || !tableau.value) return;
   const picture = {
     tableau: tableau.value,
     clay: false,
@@ -28,32 +36,24 @@ function show(): void {
     loaded: LOADED,
     domain: null,
   };
-  view.show({ ...picture, throughCamera: false });
+  view.value.show({ ...picture, throughCamera: false });
 }
 function look(): void {
-  view?.lookFrom(side.value);
+  view.value?.lookFrom(side.value);
 }
 useResizeObserver(surround, ([{ contentRect }]) =>
-  view?.resize(Math.floor(contentRect.width), Math.floor(contentRect.height)),
+  view.value?.resize(Math.floor(contentRect.width), Math.floor(contentRect.height)),
 );
 onMounted(() => {
-  view = new StageView(canvas.value!, {
-    pick: (id, more) => selection.pick(id, more),
-    move: () => undefined,
-    turn: () => undefined,
-    leaveCamera: () => undefined,
-  });
   show();
   look();
 });
-onBeforeUnmount(() => view?.dispose());
 watch([tableau, () => stage.selected, () => tableau.value && artIn(tableau.value)], show);
 watch(side, look);
 </script>
 
 <template>
   <div ref="surround" class="side" data-test="side-view">
-    <canvas ref="canvas" :aria-label="`The set from the ${side}`" />
     <ToggleRow
       class="switch"
       label="Look from"
@@ -72,7 +72,7 @@ watch(side, look);
   width: 100%;
   background: var(--surround);
 }
-canvas {
+.side > :deep(canvas) {
   position: absolute;
   inset: 0;
   width: 100%;

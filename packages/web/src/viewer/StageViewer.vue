@@ -2,7 +2,7 @@
 import { chooseCamera } from '@tender-orbit/core/document';
 import { mdiBrightness5, mdiVideoOutline, mdiVideoPlusOutline } from '@mdi/js';
 import { useResizeObserver } from '@vueuse/core';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useCampaign, useDocuments, usePlayhead, useSelection, useStage } from '../stores/index.ts';
 import { useActions, useHandlers } from '../actions/index.ts';
 import { useThingMenu } from '../set/use-thing-menu.ts';
@@ -15,7 +15,6 @@ import SideView from './SideView.vue';
 import type { Vec3 } from '@tender-orbit/core/geometry';
 import { effectBox } from '@tender-orbit/core/simulate';
 import { useEffects } from '../effects/index.ts';
-import { StageView } from './stage-view.ts';
 import TracedPicture from './TracedPicture.vue';
 import { DRAWINGS, HANDLES, SET_MENU, type Drawing } from './stage-choices.ts';
 import { useFilm } from './film.ts';
@@ -24,6 +23,7 @@ import { useGhosts } from './use-ghosts.ts';
 import { useFraming } from './use-framing.ts';
 import { useMeasure } from './use-measure.ts';
 import { useStageHandles } from './use-stage-handles.ts';
+import { useStageView } from './use-stage-view.ts';
 import { useTableau } from './use-tableau.ts';
 import { IconButton, MenuButton, ToggleRow, openContextMenu } from '../ui/index.ts';
 
@@ -36,9 +36,8 @@ const stage = useStage();
 const effects = useEffects();
 const tableau = useTableau();
 const film = useFilm();
-const canvas = ref<HTMLCanvasElement>();
+const sheet = ref<HTMLElement>();
 const surround = ref<HTMLElement>();
-const view = shallowRef<StageView>();
 const cameras = computed(() =>
   (campaign.set?.cameras ?? []).map(({ id, name }) => ({ title: name, run: () => lookThrough(id) })),
 );
@@ -59,7 +58,6 @@ function lookFrom(side: 'top' | 'front' | 'right'): void {
 }
 const through = ref(true);
 const mode = ref<'move' | 'turn'>('move');
-const broken = ref('');
 const size = ref({ width: 0, height: 0 });
 /** Frames drawn so far: what lies over the picture follows. */
 const drawn = ref(0);
@@ -98,23 +96,24 @@ useResizeObserver(surround, ([entry]) => {
   view.value?.resize(size.value.width, size.value.height);
 });
 
-onMounted(() => {
-  try {
-    view.value = new StageView(canvas.value!, {
-      pick: (id, more) => selection.pick(id, more),
-      menu: openMenu,
-      mark: (spot) => takeMeasure(spot.point) || stage.placeHighlight(spot),
-      move: setPosition,
-      turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
-      leaveCamera: () => (through.value = false),
-      drawn: () => void drawn.value++,
-    });
-    view.value.resize(size.value.width, size.value.height);
-  } catch {
-    broken.value = 'This browser offers no WebGL2, so the viewer cannot draw: takes still render on the server.';
-  }
-});
-onBeforeUnmount(() => view.value?.dispose());
+const { view, broken } = useStageView(
+  sheet,
+  {
+    pick: (id, more) => selection.pick(id, more),
+    menu: openMenu,
+    mark: (spot) => takeMeasure(spot.point) || stage.placeHighlight(spot),
+    move: setPosition,
+    turn: (id, degrees, gesture) => stage.setNumber(id, 'turn', degrees, `Turn ${stage.thing?.name ?? id}`, gesture),
+    leaveCamera: () => (through.value = false),
+    drawn: () => void drawn.value++,
+  },
+  () => ({
+    'data-test': 'stage',
+    ...{ tabindex: '0', role: 'img', 'aria-label': `The set at frame ${playhead.frame + 1}` },
+    class: stage.highlighting ? 'aiming' : '',
+  }),
+);
+onMounted(() => view.value?.resize(size.value.width, size.value.height));
 
 /** The unit cube to what an effect in hand fills: the domain of smoke, the box that particles come from. */
 const domain = computed((): number[] | null => {
@@ -232,17 +231,13 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
       <div ref="surround" class="surround">
         <p v-if="broken" role="alert" class="pa-6">{{ broken }}</p>
         <div class="picture" :style="{ width: `${size.width}px`, height: `${size.height}px` }">
-          <canvas
-            ref="canvas"
-            data-test="stage"
-            :class="{ aiming: stage.highlighting }"
-            tabindex="0"
-            role="img"
-            :aria-label="`The set at frame ${playhead.frame + 1}`"
+          <div
+            ref="sheet"
+            class="sheet"
             @contextmenu.prevent
             @keydown.shift.f10.prevent="openMenu(stage.selected, $event)"
             @keydown.context-menu.prevent="openMenu(stage.selected, $event)"
-          />
+          ></div>
           <TracedPicture
             v-if="drawing === 'traced' && through && tableau && !playhead.playing"
             :tableau="tableau"
@@ -279,13 +274,15 @@ function openMenu(id: string, event: MouseEvent | KeyboardEvent): void {
 .picture {
   position: relative;
 }
-canvas {
+/* The viewer's canvas is no part of the template. */
+.sheet,
+.sheet :deep(canvas) {
   display: block;
   width: 100%;
   height: 100%;
   touch-action: none;
 }
-canvas.aiming {
+.sheet :deep(canvas.aiming) {
   cursor: crosshair;
 }
 .views {

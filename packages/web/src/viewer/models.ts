@@ -2,7 +2,8 @@ import { shallowReactive } from 'vue';
 import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Panorama } from '@tender-orbit/core/light';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import type { ModelReply, ModelRequest } from '../workers/model-worker.ts';
+import type { Room } from '@tender-orbit/core/document';
+import type { ModelReply, ModelRequest, RoomLevel } from '../workers/model-worker.ts';
 
 export interface LoadedModel {
   meshes: Mesh[];
@@ -13,8 +14,9 @@ export interface LoadedModel {
 const models = shallowReactive(new Map<string, LoadedModel>());
 const pictures = shallowReactive(new Map<string, ImageBitmap>());
 const panoramas = shallowReactive(new Map<string, Panorama>());
+const rooms = shallowReactive(new Map<string, RoomLevel[]>());
 const asked = new Set<string>();
-/** Built models kept: a number that is dragged makes one at every step. */
+/** Built models and rooms kept: a number that is dragged makes one at every step. */
 const KEEP = 40;
 let worker: Worker | null = null;
 
@@ -41,6 +43,14 @@ export function panoramaFile(hash: string): Panorama | undefined {
   return panorama;
 }
 
+/** What surfaces mirror of a room. */
+export function roomOf(room: Room): RoomLevel[] | undefined {
+  const key = JSON.stringify([room.kind, room.boxes, room.asset]);
+  const levels = rooms.get(key);
+  if (!levels) ask(key, { kind: 'room', key, room: JSON.parse(JSON.stringify(room)) as Room });
+  return levels;
+}
+
 function ask(key: string, request: ModelRequest): void {
   if (asked.has(key)) return;
   asked.add(key);
@@ -51,18 +61,25 @@ function ask(key: string, request: ModelRequest): void {
 function startWorker(): Worker {
   const started = new Worker(new URL('../workers/model-worker.ts', import.meta.url), { type: 'module' });
   started.onmessage = (event: MessageEvent<ModelReply>) => {
-    const { kind, key, meshes, images, panorama } = event.data;
+    const { kind, key, meshes, images, panorama, levels } = event.data;
     if (kind === 'model' && meshes && images) {
       models.set(key, { meshes, images });
-      const [oldest] = models.keys();
-      if (models.size > KEEP) {
-        models.delete(oldest);
-        asked.delete(oldest);
-      }
+      forgetOldest(models);
     } else if (kind === 'picture' && images) pictures.set(key, images[0]);
     else if (kind === 'panorama' && panorama) panoramas.set(key, panorama);
+    else if (kind === 'room' && levels) {
+      rooms.set(key, levels);
+      forgetOldest(rooms);
+    }
     // What could not be fetched is asked for again when it is next drawn.
     else asked.delete(key);
   };
   return started;
+}
+
+function forgetOldest(kept: Map<string, unknown>): void {
+  const [oldest] = kept.keys();
+  if (kept.size <= KEEP) return;
+  kept.delete(oldest);
+  asked.delete(oldest);
 }

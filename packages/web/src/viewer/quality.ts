@@ -14,9 +14,8 @@ export class AdaptiveQuality {
     return moving ? Math.max(STEPS[this.step], Math.min(1, LEAST_WIDTH / width)) : STEPS[0];
   }
 
-  /** Reports how long a frame drawn at scale(moving) took. */
-  measured(milliseconds: number, moving: boolean): void {
-    if (!moving) return;
+  /** Reports how long a frame took that was drawn while things move. */
+  measured(milliseconds: number): void {
     if (milliseconds > BUDGET && this.step < STEPS.length - 1) this.step++;
     else if (milliseconds < BUDGET / 4 && this.step > 0) this.step--;
   }

@@ -49,6 +49,7 @@ export class StageGround {
   private readonly plane = new Mesh(new PlaneGeometry(1, 1).rotateX(-Math.PI / 2), floorMaterial());
   private floor: TableauSurface | undefined;
   private drawnFor = '';
+  private wanted = false;
 
   constructor(private readonly scene: Scene) {
     this.below.layers.set(STANDING);
@@ -63,8 +64,8 @@ export class StageGround {
    */
   show(renderer: WebGLRenderer, floor: TableauSurface | undefined, box: Box3, key: string): void {
     this.floor = floor;
-    this.plane.visible = floor !== undefined && !box.isEmpty();
-    if (!this.plane.visible) return;
+    this.wanted = this.plane.visible = floor !== undefined && !box.isEmpty();
+    if (!this.wanted) return;
     const centre = box.getCenter(new Vector3());
     const size = box.getSize(new Vector3());
     const side = Math.max(size.x, size.z) + 4 * REACH;
@@ -74,6 +75,11 @@ export class StageGround {
     if (this.drawnFor === key) return;
     this.drawnFor = key;
     this.drawContact(renderer, centre, side);
+  }
+
+  /** Whether what lies over the floor is drawn where there is something. */
+  set shown(on: boolean) {
+    this.plane.visible = on && this.wanted;
   }
 
   /** The mirror image as the camera sees it; without `camera` the floor goes without until things rest. */

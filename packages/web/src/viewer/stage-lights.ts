@@ -18,6 +18,9 @@ import { EMITTERS, type TableauLight } from '@tender-orbit/core/scene';
 
 type Kind = 'area' | 'spot' | 'point' | 'sun';
 
+/** Programs are for as many lights of a kind, twice as many, and so on. */
+const STEPS: Record<Kind, number> = { area: 4, spot: 2, point: 2, sun: 1 };
+
 interface ShownLight {
   kind: Kind;
   light: Light;
@@ -33,6 +36,7 @@ function kindOf({ kind, cone }: TableauLight): Kind {
 /** The lights of a tableau as three.js has them, each with an outline that shows where it is while staging. */
 export class StageLights {
   private readonly shown = new Map<string, ShownLight>();
+  private readonly spare: Record<Kind, Light[]> = { area: [], spot: [], point: [], sun: [] };
 
   constructor(private readonly scene: Scene) {
     RectAreaLightUniformsLib.init();
@@ -52,6 +56,21 @@ export class StageLights {
     }
     for (const [id, known] of this.shown) {
       if (!lights.some((l) => l.id === id)) this.remove(id, known);
+    }
+    for (const kind of Object.keys(STEPS) as Kind[]) this.pad(kind);
+  }
+
+  /** Adds dark lights, so that one more of the set's own needs no other programs of all finishes. */
+  private pad(kind: Kind): void {
+    const spare = this.spare[kind];
+    const own = [...this.shown.values()].filter((l) => l.kind === kind).length;
+    const count = Math.max(1, Math.ceil(own / STEPS[kind])) * STEPS[kind] - own;
+    for (const dark of spare.splice(count)) this.scene.remove(dark);
+    while (spare.length < count) {
+      const dark = Object.assign(make(kind), { intensity: 0 });
+      dark.layers.enableAll();
+      spare.push(dark);
+      this.scene.add(dark);
     }
   }
 

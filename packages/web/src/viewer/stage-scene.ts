@@ -2,19 +2,14 @@ import {
   BufferAttribute,
   Box3,
   BufferGeometry,
-  DataTexture,
   EdgesGeometry,
-  EquirectangularReflectionMapping,
-  FloatType,
   Group,
-  LinearFilter,
   LineBasicMaterial,
   LineSegments,
-  LinearSRGBColorSpace,
   Mesh,
+  type IUniform,
   type Object3D,
-  PMREMGenerator,
-  RGBAFormat,
+  type Texture,
   Scene,
   Vector3,
   type Material,
@@ -23,17 +18,19 @@ import {
 } from 'three';
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
-import { panoramaOf, type Panorama } from '@tender-orbit/core/light';
+import type { Room } from '@tender-orbit/core/document';
 import type { ShownPart } from '@tender-orbit/core/product';
 import { meshOfShape, surfaceTraits, type Tableau } from '@tender-orbit/core/scene';
+import type { RoomLevel } from '../workers/model-worker.ts';
 import type { LoadedModel } from './models.ts';
+import { PLAIN_ROOM, roomTexture } from './room-texture.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
 import { StageGhosts, type Ghost } from './stage-ghosts.ts';
 import { StageLights } from './stage-lights.ts';
 import { StageShadows } from './stage-shadows.ts';
 import { StageSmoke } from './stage-smoke.ts';
 import { StageSwarms } from './stage-swarms.ts';
-import { disposeMaterial, isFilling, materialOf } from './materials.ts';
+import { dropTextures, isFilling, materialOf } from './materials.ts';
 
 /** Colour of the outlines of what the camera does not see. */
 const EDGES = '#8d8798';
@@ -42,8 +39,11 @@ const EDGES = '#8d8798';
 export interface Loaded {
   models: (key: string) => LoadedModel | undefined;
   pictures: (source: PictureSource) => ImageBitmap | undefined;
-  panoramas: (hash: string) => Panorama | undefined;
+  rooms: (room: Room) => RoomLevel[] | undefined;
 }
+
+/** Materials kept for their programs. */
+const RETIRED = 80;
 
 /** The tableau as three.js objects. Objects are kept between frames; only what changed is made anew. */
 export class StageScene {
@@ -62,12 +62,15 @@ export class StageScene {
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
   private readonly numbers = new WeakMap<CoreMesh, number>();
   private count = 0;
-  private readonly pmrem: PMREMGenerator;
-  private room = '';
+  private room: readonly RoomLevel[] | null = null;
+  /** Materials that are not used any more: a program lives as long as one of its materials, and is not compiled again. */
+  private readonly retired: Material[] = [];
 
-  constructor(private readonly renderer: WebGLRenderer) {
-    this.pmrem = new PMREMGenerator(renderer);
-  }
+  /** @param seenThrough what fillings let through. */
+  constructor(
+    private readonly renderer: WebGLRenderer,
+    private readonly seenThrough: IUniform<Texture>,
+  ) {}
 
   /** Brings the scene to `tableau`. */
   show(tableau: Tableau, loaded: Loaded, clay: boolean, selected: string): void {
@@ -93,7 +96,7 @@ export class StageScene {
         const byFinish = new Map<string, Material>();
         const dress = (finish: Finish, solid: boolean, coloured: boolean): Material => {
           const name = `${finishes.indexOf(finish)} ${solid} ${coloured}`;
-          const look = { solid, vertexColors: coloured && !clay };
+          const look = { behind: solid ? null : this.seenThrough, vertexColors: coloured && !clay };
           const known =
             byFinish.get(name) ?? materialOf(clay ? clayFinish() : finish, (use) => art(use, model.images), look);
           byFinish.set(name, known);
@@ -113,6 +116,7 @@ export class StageScene {
             mesh.userData.part = part.index;
             mesh.userData.slot = part.slot;
             if (filling) mesh.userData.solid = solid;
+            mesh.userData.over = (mesh.material as Material).transparent;
             mesh.castShadow = shadows && (clay || filling || part.finish.transmission === 0);
             group.add(mesh);
             if (!camera) group.add(this.outline(mesh));
@@ -193,11 +197,19 @@ export class StageScene {
     this.shadows.show(tableau, middle, box.isEmpty() ? 0.3 : box.getSize(new Vector3()).length() / 2 + 0.05);
   }
 
-  /** Fillings are solids while things move. */
-  setMoving(moving: boolean): void {
+  /** Fillings are solids while things move; without them and what lies over others, there is what is seen through them. */
+  showFillings(as: 'solid' | 'clear' | 'none'): void {
     for (const { group } of this.things.values())
       for (const child of group.children)
-        if (child.userData.solid !== undefined) child.visible = child.userData.solid === moving;
+        if (child.userData.solid !== undefined)
+          child.visible = as !== 'none' && child.userData.solid === (as === 'solid');
+        else if (child.userData.over) child.visible = as !== 'none';
+    this.ground.shown = as !== 'none';
+  }
+
+  /** Whether anything is seen through. */
+  get hasFillings(): boolean {
+    return [...this.things.values()].some(({ group }) => group.children.some((c) => c.userData.solid !== undefined));
   }
 
   /** What is drawn, one over the other. */
@@ -215,20 +227,23 @@ export class StageScene {
     this.ground.mirror(this.renderer, camera, width, height);
   }
 
-  private showRoom({ environment: { room } }: Tableau, { panoramas }: Loaded): void {
-    const file = room.kind === 'file' ? panoramas(room.asset) : undefined;
-    const key = JSON.stringify([room, Boolean(file)]);
-    if (key === this.room) return;
-    this.room = key;
+  /** The room that was there stays until the other one has been read; at first it is a plain one. */
+  private showRoom({ environment: { room } }: Tableau, { rooms }: Loaded): void {
+    const levels = rooms(room) ?? (this.room ? undefined : PLAIN_ROOM);
+    if (!levels || levels === this.room) return;
+    this.room = levels;
     this.scene.environment?.dispose();
-    const texture = panoramaTexture(panoramaOf(room, file));
-    this.scene.environment = this.pmrem.fromEquirectangular(texture).texture;
-    texture.dispose();
+    this.scene.environment = roomTexture(levels);
   }
 
   /** Groups that can be picked, with the id of their thing in `userData.thing`. */
   pickable(): Group[] {
     return [...this.things.values()].map((t) => t.group);
+  }
+
+  /** All that things are dressed in. */
+  get finishes(): Material[] {
+    return [...this.things.values()].flatMap(({ materials }) => materials);
   }
 
   lightFaces(): Mesh[] {
@@ -251,10 +266,10 @@ export class StageScene {
   }
 
   dispose(): void {
-    for (const { materials } of this.things.values()) materials.forEach(disposeMaterial);
+    for (const { group, materials } of this.things.values()) this.drop(group, materials);
     this.things.clear();
+    for (const material of this.retired) material.dispose();
     this.scene.environment?.dispose();
-    this.pmrem.dispose();
     this.shadows.dispose();
     this.ground.dispose();
     this.smoke.dispose();
@@ -265,7 +280,9 @@ export class StageScene {
   /** Takes a thing off the scene. Models' geometries are shared and stay; a surface's or an outline's is its own. */
   private drop(group: Group, materials: Material[]): void {
     this.scene.remove(group);
-    materials.forEach(disposeMaterial);
+    materials.forEach(dropTextures);
+    this.retired.push(...materials);
+    for (const material of this.retired.splice(0, this.retired.length - RETIRED)) material.dispose();
     for (const child of group.children)
       if ((child instanceof Mesh && child.userData.own) || child instanceof LineSegments) child.geometry.dispose();
   }
@@ -310,24 +327,6 @@ function geometryOf(mesh: CoreMesh): BufferGeometry {
   if (mesh.tangents) geometry.setAttribute('tangent', new BufferAttribute(mesh.tangents, 4));
   geometry.setIndex(new BufferAttribute(mesh.indices, 1));
   return geometry;
-}
-
-/** A room; three looks up its columns from +X, the core's middle column is -Z, a quarter turn apart. */
-function panoramaTexture({ width, height, data }: Panorama): DataTexture {
-  const rgba = new Float32Array(width * height * 4).fill(1);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const from = (y * width + ((x + width * 0.75) % width)) * 3;
-      rgba.set(data.subarray(from, from + 3), ((height - 1 - y) * width + x) * 4);
-    }
-  }
-  const texture = new DataTexture(rgba, width, height, RGBAFormat, FloatType);
-  texture.mapping = EquirectangularReflectionMapping;
-  texture.colorSpace = LinearSRGBColorSpace;
-  texture.minFilter = LinearFilter;
-  texture.magFilter = LinearFilter;
-  texture.needsUpdate = true;
-  return texture;
 }
 
 /** Vertices of its own, to be written over in every frame. */

@@ -1,44 +1,24 @@
 import {
   MathUtils,
   Matrix4,
-  Mesh,
   PCFShadowMap,
   PerspectiveCamera,
-  Plane,
-  Raycaster,
   SRGBColorSpace,
-  Vector2,
   Vector3,
   WebGLRenderer,
   Group,
   type Intersection,
-  type Material,
-  type Object3D,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { TransformControls } from 'three/examples/jsm/controls/TransformControls.js';
 import type { Tableau } from '@tender-orbit/core/scene';
 import { depthRange } from './depth-range.ts';
 import { AdaptiveQuality } from './quality.ts';
-import { OVERLAY, StageOutput } from './stage-output.ts';
+import { FEW_PASSES, jitterOf, OVERLAY, PASSES, StageOutput, type Pass } from './stage-output.ts';
 import type { Ghost } from './stage-ghosts.ts';
+import { StageRays, thingOf, type MeshTest, type SurfaceSpot } from './stage-rays.ts';
 import { StageScene, type Loaded } from './stage-scene.ts';
 import { TONE } from './tone.ts';
-
-/** How near an outline a click must be, metres. */
-const OUTLINE_REACH = 0.004;
-
-/** Where a surface was clicked, its normal there and where it was seen from. */
-export interface SurfaceSpot {
-  point: [number, number, number];
-  normal: [number, number, number];
-  eye: [number, number, number];
-  /** Which part of the model was clicked, and the slot of the label that lies there; empty for none. */
-  part: number;
-  slot: string;
-  /** The surface's own u and v there. */
-  uv: [number, number];
-}
 
 export interface StageViewEvents {
   /** A thing was clicked; empty for nothing. */
@@ -57,6 +37,11 @@ export interface StageViewEvents {
 }
 
 const REST = 220;
+/** A pass that takes less is quick enough for all of them, ms. */
+const QUICK_PASS = 120;
+const soon = (): Promise<void> => new Promise((done) => setTimeout(done, 8));
+/** Width and height of a picture that is drawn for its programs alone, pixels. */
+const WARM = [32, 18] as const;
 
 /** A thing that handles sit on: metres and degrees. */
 export interface StageHandles {
@@ -81,19 +66,22 @@ export interface StagePicture {
   ghosts?: readonly Ghost[];
 }
 
-/** The thing that a drawn object belongs to; empty for none. */
-function thingOf(drawn: Object3D | null): string {
-  let object = drawn;
-  while (object && object.userData.thing === undefined) object = object.parent;
-  return (object?.userData.thing as string | undefined) ?? '';
-}
+/** What a viewer tells while nobody looks through it. */
+const UNSEEN: StageViewEvents = {
+  pick: () => undefined,
+  move: () => undefined,
+  turn: () => undefined,
+  leaveCamera: () => undefined,
+};
 
-/** The three.js viewer of a tableau. Draws only when asked to. */
+/** The three.js viewer of a tableau. Draws only when asked to. `openView()` gives one: what it has compiled serves the next station too. */
 export class StageView {
+  readonly canvas = document.createElement('canvas');
   private readonly renderer: WebGLRenderer;
-  private readonly stage: StageScene;
   private readonly output = new StageOutput();
+  private readonly stage: StageScene;
   private readonly camera = new PerspectiveCamera(30, 16 / 9, 0.01, 60);
+  private readonly rays = new StageRays(this.canvas, this.camera);
   private readonly orbit: OrbitControls;
   private readonly handles: TransformControls;
   private readonly anchor = new Group();
@@ -113,17 +101,16 @@ export class StageView {
   drawn = 0;
   lastMilliseconds = 0;
 
-  constructor(
-    readonly canvas: HTMLCanvasElement,
-    private readonly events: StageViewEvents,
-  ) {
+  private events: StageViewEvents = UNSEEN;
+
+  constructor() {
+    const { canvas } = this;
     this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
     this.renderer.outputColorSpace = SRGBColorSpace;
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
-    this.renderer.transmissionResolutionScale = 0.5;
-    this.stage = new StageScene(this.renderer);
+    this.stage = new StageScene(this.renderer, this.output.seenThrough);
     this.orbit = new OrbitControls(this.camera, canvas);
     this.orbit.enableDamping = false;
     // Under the floor there is nothing to see.
@@ -193,15 +180,20 @@ export class StageView {
     this.picture = picture;
     this.attachHandles();
     this.takeCamera(picture.tableau);
-    this.draw(true, width / this.width);
+    this.draw(width / this.width);
     return createImageBitmap(this.canvas);
   }
 
   /** The lens shift moves the picture over the projection. */
-  private project(): void {
+  private project(pass: Pass = 'quick'): void {
     this.camera.updateProjectionMatrix();
     const { elements } = this.camera.projectionMatrix;
     [elements[8], elements[9]] = this.shift;
+    if (pass !== 'quick') {
+      const [x, y] = jitterOf(pass);
+      elements[8] += (2 * x) / this.canvas.width;
+      elements[9] += (2 * y) / this.canvas.height;
+    }
     this.camera.projectionMatrixInverse.copy(this.camera.projectionMatrix).invert();
   }
 
@@ -210,6 +202,63 @@ export class StageView {
     const p = this.camera.position;
     const t = this.orbit.target;
     return { position: [p.x, p.y, p.z], aim: [t.x, t.y, t.z] };
+  }
+
+  /** Somebody looks through it from now on. */
+  start(events: StageViewEvents): void {
+    this.events = events;
+    this.picture = this.shadowed = null;
+    this.drawn = 0;
+    delete this.canvas.dataset.drawn;
+    delete this.canvas.dataset.rested;
+  }
+
+  /** Nobody looks through it any more. */
+  stop(): void {
+    cancelAnimationFrame(this.request);
+    this.request = 0;
+    clearTimeout(this.restTimer);
+    this.handles.detach();
+    this.orbit.enabled = true;
+    this.looking = false;
+    this.start(UNSEEN);
+  }
+
+  /** Whether the browser has taken its context away. */
+  get isLost(): boolean {
+    return this.renderer.getContext().isContextLost();
+  }
+
+  /**
+   * Draws a picture that nobody sees, as small as pictures can be and one finish after the other, so that their programs are compiled
+   * before they are looked at. Ends early when somebody looks.
+   */
+  async warm(picture: StagePicture, pause: () => Promise<void>): Promise<void> {
+    [this.width, this.height] = WARM;
+    this.camera.aspect = this.width / this.height;
+    this.picture = picture;
+    this.takeCamera(picture.tableau);
+    this.stage.show(picture.tableau, picture.loaded, false, '');
+    const finishes = this.stage.finishes;
+    for (const moving of [true, false])
+      for (const finish of finishes) {
+        for (const other of finishes) other.visible = other === finish;
+        this.paint(moving, 1);
+        for (const other of finishes) other.visible = true;
+        await this.painted(pause);
+        if (this.picture !== picture) return;
+      }
+    this.start(UNSEEN);
+  }
+
+  /** Waits until what was asked of the graphics process has been done there. */
+  private async painted(pause: () => Promise<void>): Promise<void> {
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    const fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+    gl.flush();
+    do await pause();
+    while (fence && gl.getSyncParameter(fence, gl.SYNC_STATUS) === gl.UNSIGNALED && !this.isLost);
+    gl.deleteSync(fence);
   }
 
   dispose(): void {
@@ -288,17 +337,57 @@ export class StageView {
     if (this.request) return;
     this.request = requestAnimationFrame(() => {
       this.request = 0;
-      this.draw(this.moving);
-      if (this.moving) this.rest();
+      if (!this.moving) return void this.drawAtRest();
+      this.draw();
+      this.rest();
     });
   }
 
-  /** @param share of the screen's pixels; absent: what this machine keeps up with. */
-  private draw(moving: boolean, share?: number): void {
+  /** Draws a quick picture. @param share of the screen's pixels; absent: what this machine keeps up with. */
+  private draw(share?: number): void {
     // A picture of no size would be drawn for nothing.
     if (!this.picture || this.width <= 1) return;
-    const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     const start = performance.now();
+    this.paint(true, share);
+    // Reading one pixel waits for the graphics work, so that software rendering is measured too.
+    const gl = this.renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+    this.lastMilliseconds = performance.now() - start;
+    if (share === undefined) this.quality.measured(this.lastMilliseconds);
+    this.count();
+  }
+
+  private count(): void {
+    this.drawn++;
+    this.canvas.dataset.drawn = String(this.drawn);
+    this.canvas.dataset.milliseconds = this.lastMilliseconds.toFixed(0);
+    this.events.drawn?.();
+  }
+
+  /**
+   * A whole picture, then as many more for its mean as this machine is quick enough for. The page waits for none of them: whoever goes on
+   * meanwhile ends it.
+   */
+  private async drawAtRest(): Promise<void> {
+    const { picture } = this;
+    if (!picture || this.width <= 1) return;
+    for (let pass = 0, most = FEW_PASSES; pass < most; pass++) {
+      const start = performance.now();
+      if (pass === 0) this.paint(false);
+      else this.develop(picture.tableau, pass);
+      await this.painted(soon);
+      if (this.picture !== picture || this.moving) return;
+      this.lastMilliseconds = performance.now() - start;
+      if (this.lastMilliseconds < QUICK_PASS) most = PASSES;
+      // The same picture with smoother edges is no other picture.
+      if (pass === 0) this.count();
+    }
+    this.canvas.dataset.rested = String(this.drawn);
+  }
+
+  private paint(moving: boolean, share?: number): void {
+    if (!this.picture) return;
+    const { tableau, loaded, clay, selected, throughCamera } = this.picture;
     this.stage.show(tableau, loaded, clay, selected);
     this.stage.showGhosts(this.picture.ghosts ?? [], loaded, tableau.camera.exposureScale);
     Object.assign(this.camera, depthRange(this.camera.position, this.stage.standing, this.stage.whole));
@@ -312,22 +401,24 @@ export class StageView {
       share ?? Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio),
     );
     this.renderer.setSize(this.width, this.height, false);
-    this.stage.setMoving(moving);
+    this.stage.showFillings('solid');
     // Mirroring draws everything twice: that waits until things rest.
     this.stage.smoke.face(this.camera, moving);
     this.stage.smoke.showDomain(this.picture.domain);
     this.stage.mirror(moving || clay ? null : this.camera, this.width, this.height);
-    const exposure = tableau.camera.exposureScale;
-    this.output.draw(this.renderer, this.stage.layers, this.camera, { view: TONE[tableau.view], exposure, moving });
-    // Reading one pixel waits for the graphics work, so that software rendering is measured too.
-    const gl = this.renderer.getContext();
-    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
-    this.lastMilliseconds = performance.now() - start;
-    if (share === undefined) this.quality.measured(this.lastMilliseconds, moving);
-    this.drawn++;
-    this.canvas.dataset.drawn = String(this.drawn);
-    this.canvas.dataset.milliseconds = this.lastMilliseconds.toFixed(0);
-    this.events.drawn?.();
+    if (!moving && this.stage.hasFillings) {
+      this.stage.showFillings('none');
+      this.output.drawBehind(this.renderer, this.stage.scene, this.camera);
+      this.stage.showFillings('clear');
+    }
+    this.develop(tableau, moving ? 'quick' : 0);
+  }
+
+  private develop({ view, camera: { exposureScale: exposure } }: Tableau, pass: Pass): void {
+    this.project(pass);
+    this.output.draw(this.renderer, this.stage.layers, this.camera, { view: TONE[view], exposure, pass });
+    this.project();
+    this.output.drawOverlay(this.renderer, this.stage.scene, this.camera);
   }
 
   private readonly onDown = (event: PointerEvent): void => {
@@ -338,23 +429,29 @@ export class StageView {
     const start = this.down;
     this.down = null;
     if (!start || Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4 || this.handles.axis) return;
-    const hit = this.hitAt(event.clientX, event.clientY);
+    const hit = this.hitAt(event.clientX, event.clientY, () => true);
     const thing = thingOf(hit?.object ?? null);
     if (event.button === 2) this.events.menu?.(thing, event);
     if (event.button !== 0) return;
-    const spot = hit && this.spotOf(hit);
+    const spot = hit && this.rays.spot(hit);
     if (spot && this.events.mark?.(spot)) return;
     this.events.pick(thing, event.ctrlKey || event.shiftKey || event.metaKey);
   };
 
   /** The surface at a place of the window; null where there is none. @param only takes meshes by their part and slot. */
-  spotAt(
-    clientX: number,
-    clientY: number,
-    only: (of: Partial<Pick<SurfaceSpot, 'part' | 'slot'>>) => boolean = () => true,
-  ): SurfaceSpot | null {
+  spotAt(clientX: number, clientY: number, only: MeshTest = () => true): SurfaceSpot | null {
     const hit = this.hitAt(clientX, clientY, only);
-    return hit ? this.spotOf(hit) : null;
+    return hit ? this.rays.spot(hit) : null;
+  }
+
+  private hitAt(clientX: number, clientY: number, only: MeshTest): Intersection | undefined {
+    const faces = this.picture?.throughCamera ? [] : this.stage.lightFaces();
+    return this.rays.hit(clientX, clientY, [...this.stage.pickable(), ...faces], only);
+  }
+
+  /** Where the ray through a place of the window meets a plane; null when it runs along it or away. */
+  onPlane(clientX: number, clientY: number, point: readonly number[], normal: readonly number[]): number[] | null {
+    return this.rays.onPlane(clientX, clientY, point, normal);
   }
 
   /** Where a point of the set is in the picture, CSS pixels from its upper left. */
@@ -371,57 +468,5 @@ export class StageView {
   /** Which way the camera looks. */
   looksAlong(): number[] {
     return this.camera.getWorldDirection(new Vector3()).toArray();
-  }
-
-  /** Where the ray through a place of the window meets a plane; null when it runs along it or away. */
-  onPlane(clientX: number, clientY: number, point: readonly number[], normal: readonly number[]): number[] | null {
-    const plane = new Plane().setFromNormalAndCoplanarPoint(
-      new Vector3(normal[0], normal[1], normal[2]),
-      new Vector3(point[0], point[1], point[2]),
-    );
-    return this.rayAt(clientX, clientY).ray.intersectPlane(plane, new Vector3())?.toArray() ?? null;
-  }
-
-  private rayAt(clientX: number, clientY: number): Raycaster {
-    const box = this.canvas.getBoundingClientRect();
-    const ray = new Raycaster();
-    ray.layers.enable(OVERLAY);
-    ray.setFromCamera(
-      new Vector2(((clientX - box.left) / box.width) * 2 - 1, 1 - ((clientY - box.top) / box.height) * 2),
-      this.camera,
-    );
-    return ray;
-  }
-
-  private hitAt(
-    clientX: number,
-    clientY: number,
-    only: (of: Partial<Pick<SurfaceSpot, 'part' | 'slot'>>) => boolean = () => true,
-  ): Intersection | undefined {
-    const ray = this.rayAt(clientX, clientY);
-    const targets = [...this.stage.pickable(), ...(this.picture?.throughCamera ? [] : this.stage.lightFaces())];
-    ray.params.Line.threshold = OUTLINE_REACH;
-    // A thing that is hidden from the camera can be had by its outline only.
-    return ray
-      .intersectObjects(targets, true)
-      .find(
-        ({ object }) =>
-          (!(object instanceof Mesh) || (object.material as Material).colorWrite) && only(object.userData),
-      );
-  }
-
-  private spotOf(hit: Intersection): SurfaceSpot | null {
-    if (!hit.normal) return null;
-    const normal = hit.normal.clone().transformDirection(hit.object.matrixWorld);
-    const { part = -1, slot = '' } = hit.object.userData as { part?: number; slot?: string };
-    const uv: [number, number] = hit.uv ? [hit.uv.x, hit.uv.y] : [0, 0];
-    return {
-      point: hit.point.toArray(),
-      normal: normal.toArray(),
-      eye: this.camera.position.toArray(),
-      part,
-      slot,
-      uv,
-    };
   }
 }

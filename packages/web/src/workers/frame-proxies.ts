@@ -1,4 +1,5 @@
 import type { Picture } from '@tender-orbit/core/picture';
+import type { FileStore } from './proxy-store.ts';
 
 /** How well their pictures are kept: no step is seen while they pass by. */
 const QUALITY = 0.88;
@@ -11,11 +12,23 @@ export class FrameProxies {
   private readonly files = new Map<string, Blob>();
   private bytes = 0;
 
-  /** @param most bytes that are kept. */
-  constructor(private readonly most: number) {}
+  /** What lies in the store. */
+  private readonly stored = new Set<string>();
+  /** Until then what is stored is not known. */
+  readonly ready: Promise<void>;
+
+  /** @param most bytes that are kept in memory. @param store keeps them between visits. */
+  constructor(
+    private readonly most: number,
+    private readonly store: FileStore | null = null,
+  ) {
+    this.ready = (store?.names() ?? Promise.resolve([])).then((names) =>
+      names.forEach((name) => this.stored.add(name)),
+    );
+  }
 
   has(key: string): boolean {
-    return this.files.has(key);
+    return this.files.has(key) || this.stored.has(key);
   }
 
   /** Keeps an opaque picture. @param most pixels across; a wider picture is made smaller. */
@@ -30,13 +43,20 @@ export class FrameProxies {
       context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
       bitmap.close();
     }
-    this.keep(key, await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY }));
+    const file = await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
+    this.keep(key, file);
+    if (!this.store) return;
+    this.stored.add(key);
+    await this.store.keep(key, file);
   }
 
   /** A picture as it was kept, but for what compressing took; null when it is not there. */
   async get(key: string): Promise<Picture | null> {
-    const file = this.files.get(key);
-    if (!file) return null;
+    const file = this.files.get(key) ?? (this.stored.has(key) ? await this.store?.read(key) : undefined);
+    if (!file) {
+      this.stored.delete(key);
+      return null;
+    }
     this.keep(key, file);
     const bitmap = await createImageBitmap(file);
     const { width, height } = bitmap;
@@ -44,11 +64,6 @@ export class FrameProxies {
     context.drawImage(bitmap, 0, 0);
     bitmap.close();
     return { width, height, data: context.getImageData(0, 0, width, height).data };
-  }
-
-  clear(): void {
-    this.files.clear();
-    this.bytes = 0;
   }
 
   private keep(key: string, file: Blob): void {

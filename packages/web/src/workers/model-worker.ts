@@ -1,19 +1,31 @@
 import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import type { Panorama } from '@tender-orbit/core/light';
+import { panoramaOf, prefilteredCube, type Panorama } from '@tender-orbit/core/light';
+import type { Room } from '@tender-orbit/core/document';
+import { DataUtils } from 'three';
 import { readModelByKey, readPanorama, readPicture } from './read-model.ts';
 
 /** Reads models and draws art off the main thread: heavy files must not freeze the interface. */
 export type ModelRequest =
-  { kind: 'model'; key: string } | { kind: 'picture'; source: PictureSource } | { kind: 'panorama'; key: string };
+  | { kind: 'model'; key: string }
+  | { kind: 'picture'; source: PictureSource }
+  | { kind: 'panorama'; key: string }
+  | { kind: 'room'; key: string; room: Room };
+
+/** A level of a cube of light: see core's CubeLevel; half floats. */
+export interface RoomLevel {
+  size: number;
+  data: Uint16Array<ArrayBuffer>;
+}
 
 export interface ModelReply {
-  kind: 'model' | 'picture' | 'panorama';
+  kind: ModelRequest['kind'];
   key: string;
   /** Nothing when it could not be read. */
   meshes?: Mesh[];
   images?: ImageBitmap[];
   panorama?: Panorama;
+  levels?: RoomLevel[];
 }
 
 self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
@@ -22,6 +34,7 @@ self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
   try {
     if (data.kind === 'model') Object.assign(reply, await readModelByKey(data.key));
     else if (data.kind === 'panorama') reply.panorama = await readPanorama(data.key);
+    else if (data.kind === 'room') reply.levels = await readRoom(data.room);
     else
       reply.images = [
         await createImageBitmap(await readPicture(data.source), {
@@ -33,5 +46,18 @@ self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
     // The reply without contents says it: it is asked for again when it is next drawn.
   }
   const buffers = reply.meshes?.flatMap((m) => [m.positions.buffer, m.normals.buffer, m.uvs.buffer, m.indices.buffer]);
-  self.postMessage(reply, { transfer: [...new Set(buffers), ...(reply.images ?? [])] as Transferable[] });
+  const levels = reply.levels?.map((level) => level.data.buffer) ?? [];
+  self.postMessage(reply, { transfer: [...new Set(buffers), ...(reply.images ?? []), ...levels] as Transferable[] });
 };
+
+/** Panoramas wider than this have more to mirror than the small cube holds. */
+const WIDE = 512;
+
+/** A room as what surfaces mirror of it. */
+async function readRoom(room: Room): Promise<RoomLevel[]> {
+  const panorama = panoramaOf(room, room.kind === 'file' ? await readPanorama(room.asset) : undefined);
+  return prefilteredCube(panorama, panorama.width > WIDE ? 256 : 128).map(({ size, data }) => ({
+    size,
+    data: Uint16Array.from(data, (v) => DataUtils.toHalfFloat(Math.min(60_000, v))),
+  }));
+}

@@ -17,7 +17,9 @@ import type { FrameRate } from '@tender-orbit/core/time';
 import { frameUrl } from '../api/types.ts';
 import { FrameProxies } from './frame-proxies.ts';
 import { openPlates } from './open-plates.ts';
+import { openFileStore } from './proxy-store.ts';
 import { readPicture, TakePictures } from './take-pictures.ts';
+import { textStamp } from './text-stamp.ts';
 import { openTitlePainter } from './title-painter.ts';
 
 /** Assembles promo pictures off the main thread, with the functions that the encoder uses. */
@@ -70,8 +72,9 @@ export interface PreviewReply {
 const KEEP_BYTES = 128 * 1024 * 1024;
 /** Assembled frames that are kept, in bytes. */
 const KEEP_FRAMES = 192 * 1024 * 1024;
-/** Proxies of frames that are kept, in bytes, and how many pixels across they are: some minutes of film. */
+/** Proxies of frames that are kept in memory, in bytes, and between visits, in files, and how many pixels across they are: some minutes of film. */
 const KEEP_PROXIES = 160 * 1024 * 1024;
+const KEEP_FILES = 5000;
 const PROXY = 640;
 /** Frames that come whose pictures are read ahead. */
 const AHEAD = 12;
@@ -93,10 +96,10 @@ let composites: Record<string, TakeComposite> = {};
 let shownComposites: Record<string, TakeComposite> = {};
 let cuts: Record<string, PromoDocument> = {};
 let rate: FrameRate = { num: 24, den: 1 };
-/** How often the composite of a take was changed: pictures of it as it was are not shown again. */
-const changes = new Map<string, number>();
-/** And how often cuts, and composites that layers show. */
-let era = 0;
+/** What composites of takes are, in short: a picture is known by them. */
+let stamps: Record<string, string> = {};
+/** And what cuts and composites that layers show are, at what rate, and by which code pictures are made. */
+let era = '';
 /** Pictures that clips show. */
 const kept = new Map<string, Promise<Picture | null>>();
 const painter = openTitlePainter();
@@ -129,7 +132,7 @@ function pictureOf(part: TakeFrame, cut: PromoDocument, mode: Making): Promise<P
   const { take, frame } = part;
   const { width, height } = cut;
   const composed = composites[take] !== undefined;
-  const known = (size: string | number): string => `${take} ${changes.get(take) ?? 0} ${frame} ${size}`;
+  const known = (size: string | number): string => `${take} ${stamps[take] ?? ''} ${frame} ${size}`;
   const plain = mode === 'plain' && composed;
   // A whole picture that is there serves for a smaller one too.
   const small = composed && (mode === 'quick' || mode === 'small') && !kept.has(known(0));
@@ -208,14 +211,17 @@ interface MadeFrame {
 
 /** Assembled frames by what they are made of, the one that was used last at the end. */
 const frames = new Map<string, MadeFrame>();
-const proxies = new FrameProxies(KEEP_PROXIES);
+const proxies = new FrameProxies(KEEP_PROXIES, openFileStore(KEEP_FILES));
 let told = 0;
 
 /** What a frame is made of, composites as they are now among it. */
 function keyOf(cut: PromoDocument, frame: number): string {
-  const all = (): number => [...changes.values()].reduce((n, v) => n + v, 0);
-  const stamps = takeFramesAt(cut, frame, lengthOf).map(({ take }) => (cuts[take] ? all() : (changes.get(take) ?? 0)));
-  return `${era} ${stamps.join(' ')} ${frameKey(cut, frame, lengthOf)}`;
+  const all = (): string => Object.values(stamps).join(' ');
+  const listOf = (take: string): string => cut.footage.find(({ id }) => id === take)?.list ?? '';
+  const parts = takeFramesAt(cut, frame, lengthOf).map(({ take }) =>
+    cuts[take] ? all() : (stamps[take] ?? listOf(take)),
+  );
+  return `${era} ${parts.join(' ')} ${textStamp(frameKey(cut, frame, lengthOf))}`;
 }
 
 /** The keys of the promo's own frames: they are asked for often. */
@@ -289,6 +295,7 @@ const breathe = (): Promise<void> => new Promise((next) => setTimeout(next));
 async function makeProxies(current: PromoDocument, frame: number): Promise<void> {
   const count = promoLength(current);
   const idle = (): boolean => !wanted && promo === current;
+  await proxies.ready;
   for (let n = 1; n < count && idle(); n++) {
     const at = (frame + n) % count;
     const key = keyAt(current, at);
@@ -350,15 +357,11 @@ self.onmessage = (event: MessageEvent<PreviewRequest>) => {
     version = request.version;
     takeLengths = request.takeLengths;
     rate = request.rate;
-    const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
-    for (const take of new Set([...Object.keys(composites), ...Object.keys(request.composites)]))
-      if (!same(composites[take], request.composites[take])) changes.set(take, (changes.get(take) ?? 0) + 1);
-    // Another cut, or another composite in a layer, is another picture of the same frames.
-    if (!same([shownComposites, cuts], [request.shown, request.cuts])) {
-      era++;
-      frames.clear();
-      proxies.clear();
-    }
+    stamps = Object.fromEntries(
+      Object.entries(request.composites).map(([take, composite]) => [take, textStamp(JSON.stringify(composite))]),
+    );
+    // This file's own name changes with what it does.
+    era = textStamp(JSON.stringify([import.meta.url, rate, request.shown, request.cuts]));
     keys = [];
     composites = request.composites;
     shownComposites = request.shown;

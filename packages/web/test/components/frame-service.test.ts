@@ -41,7 +41,8 @@ describe('what the frame does by itself', () => {
   });
 
   it('asks for what the shot in hand shows before a viewer is opened', () => {
-    const requests: Array<{ kind: string; key?: string }> = [];
+    const requests: Array<{ kind: string; room?: { asset: string } }> = [];
+    const never = (): Promise<void> => new Promise(() => undefined);
     const { postMessage } = Worker.prototype;
     Worker.prototype.postMessage = (request: never) => void requests.push(request);
     const asset = 'ab'.repeat(32);
@@ -49,14 +50,14 @@ describe('what the frame does by itself', () => {
       label: 'Room',
       run: (set) => void (set.environment.room = { ...set.environment.room, kind: 'file', asset }),
     });
-    preloadShot();
+    void preloadShot(never);
     Worker.prototype.postMessage = postMessage;
-    expect(requests.filter(({ kind }) => kind === 'panorama')).deep.equal([{ kind: 'panorama', key: asset }]);
+    expect(requests.flatMap(({ kind, room }) => (kind === 'room' ? [room?.asset] : []))).deep.equal([asset]);
     // Nothing is asked for twice, and a shot without its camera asks for nothing at all.
     const before = requests.length;
-    preloadShot();
+    void preloadShot(never);
     useStage().run({ label: 'No cameras', run: (set) => void (set.cameras = []) });
-    preloadShot();
+    void preloadShot(never);
     expect(requests.length).equal(before);
   });
 });
