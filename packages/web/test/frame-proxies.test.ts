@@ -79,7 +79,7 @@ describe('web: files kept between visits', () => {
     expect(await first.names()).deep.equal(['b', 'c', 'd']);
     expect(await first.read('a')).equal(undefined);
     expect(await first.read('d')).not.equal(undefined);
-    // Their order is written once they have stopped coming.
+    // Their order is written a little later.
     await new Promise((done) => setTimeout(done, 1300));
     expect(await openFileStore(3).names()).deep.equal(['b', 'c', 'd']);
     await forgetFiles();

@@ -133,7 +133,7 @@ watch(
   [
     view,
     tableau,
-    clay,
+    drawing,
     () => stage.selected,
     handles,
     through,
@@ -157,6 +157,7 @@ function show(): void {
     loaded: LOADED,
     domain: domain.value,
     ghosts: ghosts.value,
+    covered: drawing.value === 'traced' && through.value,
   });
 }
 

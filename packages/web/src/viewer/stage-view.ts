@@ -64,6 +64,8 @@ export interface StagePicture {
   domain: readonly number[] | null;
   /** What moves, at other frames. */
   ghosts?: readonly Ghost[];
+  /** Whether a better picture lies over it: then quick ones are enough. */
+  covered?: boolean;
 }
 
 /** What a viewer tells while nobody looks through it. */
@@ -339,7 +341,7 @@ export class StageView {
       this.request = 0;
       if (!this.moving) return void this.drawAtRest();
       this.draw();
-      this.rest();
+      if (!this.picture?.covered) this.rest();
     });
   }
 

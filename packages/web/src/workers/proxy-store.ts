@@ -10,8 +10,8 @@ export interface FileStore {
 
 /** Names in the order in which they were kept lie under a name that no file has. */
 const ORDER = '';
-/** How long files may come before their order is written, ms. */
-const SETTLED = 1000;
+/** How long it takes until their order is written, ms. */
+const SOON = 1000;
 
 const open = (): UseStore => createStore('tender-orbit-proxies', 'files');
 
@@ -34,8 +34,10 @@ export function openFileStore(most: number): FileStore {
         await set(name, file, store);
         if (!names.includes(name)) names.push(name);
         await delMany(names.splice(0, names.length - most), store);
-        clearTimeout(timer);
-        timer = setTimeout(() => void set(ORDER, names, store).catch(() => undefined), SETTLED);
+        timer ??= setTimeout(() => {
+          timer = undefined;
+          set(ORDER, names, store).catch(() => undefined);
+        }, SOON);
       } catch {
         // Full, or forbidden: it lasts as long as the page does.
       }

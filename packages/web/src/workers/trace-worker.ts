@@ -19,7 +19,7 @@ export interface TraceReply {
 }
 
 /** The first picture has a quarter of the size each way. */
-const COARSE = { divisor: 4, samples: 3 };
+const COARSE = { divisor: 4, samples: 2 };
 /** Samples after which a full-size picture is shown; each is cleaned of noise, which costs as much as several samples. */
 const SHOWN = [2, 6, 16, 40, 96];
 /** Others are listened to at least this often, ms. */
