@@ -33,6 +33,7 @@ import {
   editedSeconds,
   fileSeconds,
   fitMusic,
+  keepLooping,
   loopMusic,
   promoBeats,
   promoSections,
@@ -105,6 +106,18 @@ describe('music: bars cut and repeated', () => {
       { from: 2, to: 16 },
     ]);
     expect(() => loopMusic(use({ tempo: 0 }), music, 60)).throw(/Too few bars/);
+    // However long the cut becomes: as many rounds as it takes, and one at the least.
+    const looping = use({ ...late, pieces: loopMusic(late, music, 30)!, loops: true });
+    const roundsAt = (seconds: number): number => {
+      keepLooping(looping, seconds);
+      expect(looping.pieces!.slice(1).every(({ from, to }) => from === 2 && to === 16)).equal(true);
+      return looping.pieces!.length - 1;
+    };
+    // 16 s and 14 s a round, a quarter slower, from 6 s on.
+    expect([10, 31.5, 31.6, 49, 49.1, 5].map(roundsAt)).deep.equal([1, 1, 2, 2, 3, 1]);
+    const fixed = use({ pieces: [{ from: 0, to: 4 }] });
+    keepLooping(fixed, 60);
+    expect(fixed.pieces).length(1);
     // A join of what is the same is the music itself.
     const [looped] = [joinPieces(music, pieces).left];
     expect(looped.subarray(20 * RATE, 24 * RATE)).deep.equal(music.left.subarray(4 * RATE, 8 * RATE));

@@ -125,6 +125,17 @@ export function loopMusic(use: MusicUse, music: Sound, seconds: number): Piece[]
 /** Pieces that music may have. */
 const MOST_PIECES = 500;
 
+/** Gives music that loops as many rounds as a promo takes that has become so many seconds long. Changes its own pieces. */
+export function keepLooping(use: MusicUse, seconds: number): void {
+  const { loops, pieces, trim, stretch = 1 } = use;
+  if (!loops || !pieces || pieces.length < 2) return;
+  const [first, round] = pieces;
+  const missing = (seconds + trim) / stretch - (first.to - first.from);
+  // One round stays, to be played again when it is needed.
+  const rounds = Math.min(MOST_PIECES, Math.max(1, Math.ceil(missing / (round.to - round.from) - SAME)));
+  if (rounds !== pieces.length - 1) use.pieces = [first, ...Array.from({ length: rounds }, () => ({ ...round }))];
+}
+
 /**
  * Whole bars cut out or played again so that the music is as long as a promo, to a bar, and still ends as it ends: joined where the bar
  * that is left sounds most like the one that comes.

@@ -44,11 +44,11 @@ const keys = useKeyedValues<MusicValues>({
     ),
 });
 /** Cuts or repeats bars until the music ends with the cut, or begins again and again until it is over. */
-function fit(label: string, by: typeof fitMusic): void {
+function fit(label: string, by: typeof fitMusic, loops?: true): void {
   if (!file.value) return;
   try {
     const pieces = by(toRaw(music), file.value, framesToSeconds(length.value, campaign.rate));
-    editMusic(label, { pieces: pieces ?? undefined });
+    editMusic(label, { pieces: pieces ?? undefined, loops: pieces ? loops : undefined });
     if (!pieces) notices.done('The music is as long as the cut already.');
   } catch (error) {
     notices.problem(error);
@@ -99,12 +99,15 @@ function tap(): void {
     >
     <UiButton
       :disabled="!file"
-      tip="It begins again at its first bar each time that it is over, until the cut is"
+      tip="It begins again at its first bar each time that it is over, until the cut is, however long that becomes"
+      :pressed="music.loops === true"
       data-test="loop-music"
-      @click="fit('Loop music', loopMusic)"
+      @click="fit('Loop music', loopMusic, true)"
       >Loop</UiButton
     >
-    <UiButton v-if="music.pieces" @click="editMusic('Whole music', { pieces: undefined })">All of it</UiButton>
+    <UiButton v-if="music.pieces" @click="editMusic('Whole music', { pieces: undefined, loops: undefined })"
+      >All of it</UiButton
+    >
   </div>
   <NumberField
     label="Fade in"

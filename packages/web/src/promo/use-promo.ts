@@ -48,6 +48,7 @@ import {
   overwriteClip,
   promoBeats,
   hasSound,
+  keepLooping,
   promoLength,
   readCaptions,
   soundsForCut,
@@ -56,7 +57,7 @@ import {
   type PartFit,
 } from '@tender-orbit/core/promo';
 import { shortened, textOf } from '@tender-orbit/core/text';
-import type { BeatGrid } from '@tender-orbit/core/time';
+import { framesToSeconds, type BeatGrid } from '@tender-orbit/core/time';
 import { api, uploadFile, type MusicMade, type TakeSummary } from '../api/index.ts';
 import { useCampaign, useDocuments, useNotices, useRack } from '../stores/index.ts';
 import { freshId } from '../things/fresh-id.ts';
@@ -147,7 +148,14 @@ export function usePromo(): PromoWork {
   const documents = useDocuments();
   const notices = useNotices();
   const promo = computed(() => campaign.promo);
-  const run: PromoWork['run'] = (command, gesture = '') => documents.run('promo', campaign.promoId, command, gesture);
+  const run: PromoWork['run'] = (command, gesture = '') => {
+    // Looping music is as long as the cut after whatever is done to that.
+    const looped = (draft: PromoDocument): void => {
+      command.run(draft);
+      if (draft.music) keepLooping(draft.music, framesToSeconds(promoLength(draft), campaign.rate));
+    };
+    documents.run('promo', campaign.promoId, { ...command, run: looped }, gesture);
+  };
 
   const chosenItems = computed(() => {
     const choice = chosen.value;

@@ -1,9 +1,10 @@
 import './page.ts';
 import { expect } from 'chai';
-import { addPath, addRule, bringMusic, changeMusic, type MusicUse } from '@tender-orbit/core/document';
+import { addClip, addPath, addRule, bringMusic, changeMusic, type MusicUse } from '@tender-orbit/core/document';
 import { suggestPath } from '@tender-orbit/core/staging';
 import PlanPaths from '../../src/plan/PlanPaths.vue';
 import BeatDetails from '../../src/promo/BeatDetails.vue';
+import { usePromo } from '../../src/promo/use-promo.ts';
 import KeyMore from '../../src/set/details/KeyMore.vue';
 import { useMoveSelection } from '../../src/things/use-move-selection.ts';
 import ShotMusic from '../../src/moves/ShotMusic.vue';
@@ -53,6 +54,22 @@ describe('music under shots', () => {
     useDocuments().undo();
     useDocuments().undo();
     expect(music().beats).length(12);
+  });
+
+  it('that loops grows with the cut, and undone with it', async () => {
+    const pieces = [
+      { from: 0, to: 2 },
+      { from: 0.5, to: 2 },
+    ];
+    const { run } = usePromo();
+    run(changeMusic('Loop music', { pieces, loops: true }));
+    const rounds = (): number => music().pieces!.length - 1;
+    expect(rounds()).equal(1);
+    run(addClip({ id: 'clip', take: 'take', start: 0, length: 24 * 8 }, 'Take'));
+    expect(rounds()).equal(4);
+    useDocuments().undo();
+    expect(rounds()).equal(1);
+    await rest();
   });
 
   it('a shot has its place in the music by the cut, or by hand', async () => {

@@ -224,6 +224,7 @@ const music = shape<MusicUse>({
     ),
   ),
   stretch: optional(finite('Stretch', 0.5, 2)),
+  loops: optional(flag('Loops')),
   lowPass: optional(finite('Low-pass', LOW_PASS.least, LOW_PASS.most)),
   gain: finite('Gain', -60, 24),
   fadeIn: finite('Fade in', 0, 600),

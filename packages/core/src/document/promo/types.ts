@@ -138,6 +138,8 @@ export interface MusicUse {
   trim: number;
   /** Stretches of the file that are played one after the other; missing: all of it. */
   pieces?: Piece[];
+  /** Whether its last piece is played again until the promo is over, however long that becomes. */
+  loops?: boolean;
   /** How many times as long it is at its own pitch; missing: once. */
   stretch?: number;
   /** Hz above which it is dampened; missing: none. */
