@@ -21,6 +21,7 @@ import {
   heardOfCut,
   nestItems,
   overlayToClip,
+  ownPeaks,
   soundFilesOf,
   soundTrack,
 } from '@tender-orbit/core/promo';
@@ -155,6 +156,25 @@ describe('promo: the sound of what clips show', () => {
     const left = heard(promo([clip('a', '', 48, { sound: undefined })], { overlays: [overlay] }), file);
     expect(left[20_000]).equal(0);
     expect(left[24_000 + 20_000]).closeTo(file.left[12_000 + 20_000], 1e-6);
+  });
+
+  it('has a waveform, at the speed of its picture, backwards too, and none where it is not heard', () => {
+    // A click at each second of the film, the louder the later: a tenth, two tenths and so on.
+    const clicks = made(10, (i) => (i % SAMPLE_RATE === 100 ? (1 + Math.floor(i / SAMPLE_RATE)) / 10 : 0));
+    const source = { sound: clicks, rate: 24 };
+    const peaksOf = (own: Partial<Clip>): number[] => {
+      const of = promo([clip('a', 'film', 96, own)]);
+      return [...ownPeaks(of, 'a', source, 4)!].map((v) => Math.round(v * 10));
+    };
+    expect(peaksOf({})).deep.equal([1, 2, 3, 4]);
+    expect(peaksOf({ start: 48 })).deep.equal([3, 4, 5, 6]);
+    // Twice as fast, each quarter holds two clicks, of which the louder is seen.
+    expect(peaksOf({ pace: { ...newPace(), from: 2, to: 2 } })).deep.equal([2, 4, 6, 8]);
+    expect(peaksOf({ pace: { ...newPace(), from: 2, to: 2, reverse: true } })).deep.equal([8, 6, 4, 2]);
+    const over = newOverlay('o', film('film', HASH), 24, { length: 48, first: 24, speed: 1, sound: SOUND });
+    const laid = promo([clip('a', 'film', 96, { sound: undefined })], { overlays: [over] });
+    expect([...ownPeaks(laid, 'o', source, 2)!].map((v) => Math.round(v * 10))).deep.equal([2, 3]);
+    expect(ownPeaks(laid, 'a', source, 4)).equal(null);
   });
 });
 

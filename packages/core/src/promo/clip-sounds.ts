@@ -1,5 +1,5 @@
-import { decibelsToGain, readAlong, silence, stretchAlong, type Sound } from '../audio/index.ts';
-import type { Clip, OwnSound, PromoDocument } from '../document/index.ts';
+import { decibelsToGain, peaks, readAlong, silence, stretchAlong, type Sound } from '../audio/index.ts';
+import type { Clip, OwnSound, PromoDocument, PromoOverlay } from '../document/index.ts';
 import { cos, sin } from '../maths/index.ts';
 import { framesToSamples, secondsToFrames, type FrameRate } from '../time/index.ts';
 import { handlesOf, placedClips, transitionSpan } from './cut.ts';
@@ -56,13 +56,20 @@ function sourceTime(clip: Clip, at: number): number {
   return clip.start + (clip.pace?.reverse ? framesPlayed(clip) - played : played);
 }
 
+const overlayTime = ({ first, speed }: Pick<PromoOverlay, 'first' | 'speed'>, at: number): number => first + at * speed;
+
 const heardOverlays = ({ overlays }: PromoDocument): Heard[] =>
   overlays.flatMap(({ sound, footage, start, length, first, speed, arrive, leave }) =>
     sound
       ? [
           {
             ...sound,
-            ...{ id: footage, from: start, to: start + length, at: (frame: number) => first + (frame - start) * speed },
+            ...{
+              id: footage,
+              from: start,
+              to: start + length,
+              at: (frame: number) => overlayTime({ first, speed }, frame - start),
+            },
             ...{ rise: Math.min(length, arrive.frames), fall: Math.min(length, leave.frames) },
           },
         ]
@@ -73,6 +80,30 @@ const heardOverlays = ({ overlays }: PromoDocument): Heard[] =>
 export const heardIds = (promo: PromoDocument): string[] => [
   ...new Set([...heardClips(promo), ...heardOverlays(promo)].map(({ id }) => id)),
 ];
+
+/**
+ * How loud what a clip or an overlay is heard of is along it, 0..1, as it is in its file: its waveform, at the speed of its picture.
+ * @param source of what it shows. @param steps of equal length. @returns null where it is not heard.
+ */
+export function ownPeaks(
+  promo: PromoDocument,
+  id: string,
+  { sound, rate }: HeardSource,
+  steps: number,
+): Float32Array | null {
+  const clip = promo.clips.find((c) => c.id === id);
+  const overlay = promo.overlays.find((o) => o.id === id);
+  const heard = clip ?? overlay;
+  if (!heard?.sound) return null;
+  const secondsAt = (share: number): number => {
+    const at = share * heard.length;
+    return (clip ? sourceTime(clip, at) : overlayTime(overlay!, at)) / rate;
+  };
+  return Float32Array.from({ length: steps }, (_, n) => {
+    const [from, to] = [secondsAt(n / steps), secondsAt((n + 1) / steps)];
+    return peaks(sound, Math.min(from, to), Math.max(from, to), 1)[0];
+  });
+}
 
 /**
  * Adds the sounds of clips and overlays to a sound as long as the promo: at the speed of their pictures, at their own pitch or with that

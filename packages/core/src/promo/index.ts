@@ -35,6 +35,7 @@ export * from './assemble.ts';
 export { frameKey } from './frame-key.ts';
 export { scaledPromo } from './scaled-promo.ts';
 export * from './sound-track.ts';
+export { ownPeaks, type HeardSource } from './clip-sounds.ts';
 export { hasSound, heardOfCut, soundFilesOf } from './sound-files.ts';
 export * from './music-time.ts';
 export { kitSoundOf, soundSeconds, soundSpan } from './sounds.ts';

@@ -7,6 +7,7 @@ import { useCampaign } from '../stores/index.ts';
 import { percent } from '../timeline/lane.ts';
 import DraggedBar from './DraggedBar.vue';
 import KeyBeads from './KeyBeads.vue';
+import OwnWave from './OwnWave.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 import { useRowChange } from './use-row-change.ts';
@@ -86,6 +87,7 @@ const labelOf = (clip: Clip): string =>
         :style="{ width: percent(Math.min(clip.into.frames, clip.length) / 2, clip.length) }"
         aria-hidden="true"
       />
+      <OwnWave v-if="clip.sound" :id="clip.id" :shows="clip.take" />
       <KeyBeads :thing="clip.id" :length="clip.length" />
     </DraggedBar>
     <p v-if="clips.length === 0" class="dim nothing">Press a take on the left to add it here.</p>

@@ -6,6 +6,7 @@ import { useCampaign } from '../stores/index.ts';
 import { OVERLAY_ROW, overlayLaneHigh, rowsOf } from './layout.ts';
 import DraggedBar from './DraggedBar.vue';
 import KeyBeads from './KeyBeads.vue';
+import OwnWave from './OwnWave.vue';
 import type { PromoDrag } from './use-promo-drag.ts';
 import { usePromo, type PromoChoice } from './use-promo.ts';
 import { useRowChange } from './use-row-change.ts';
@@ -53,6 +54,7 @@ function posterOf({ footage, first }: PromoOverlay): string | undefined {
     >
       <img v-if="posterOf(overlay)" :src="posterOf(overlay)" alt="" />
       <span class="clip">{{ nameOf(overlay.footage) }}</span>
+      <OwnWave v-if="overlay.sound" :id="overlay.id" :shows="overlay.footage" />
       <KeyBeads :thing="overlay.id" :length="overlay.length" />
     </DraggedBar>
     <p v-if="overlays.length === 0" class="dim nothing">Clips that are carried here lie over the picture.</p>

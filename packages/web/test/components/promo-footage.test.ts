@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import { addFootage, type Clip, type Footage, type PromoDocument } from '@tender-orbit/core/document';
 import ClipDetails from '../../src/promo/ClipDetails.vue';
 import FootageShelf from '../../src/promo/FootageShelf.vue';
+import OwnWave from '../../src/promo/OwnWave.vue';
 import PromoDetails from '../../src/promo/PromoDetails.vue';
 import PromoTimeline from '../../src/promo/PromoTimeline.vue';
 import { usePlayer, type PromoPlayer } from '../../src/promo/use-player.ts';
@@ -48,6 +49,37 @@ describe('promo: footage', () => {
     expect(details.text()).contain('Seal.png').not.contain('was deleted');
     await choose(details, 'Take', 'Heath.mp4 (footage)');
     expect(promo().clips[1].take).equal('film');
+  });
+
+  it('that is heard has its waveform at the foot of its clip, as soon as its sound is there', async () => {
+    const { run } = usePromo();
+    run(addFootage({ ...film, id: 'click', name: 'Click.mp4', sound: 'e'.repeat(64) }));
+    await panel(FootageShelf).findAll('[data-test=footage-clip]')[2].trigger('click');
+    const { id } = promo().clips[0];
+    const answering = globalThis.fetch;
+    const globals = globalThis as unknown as { OfflineAudioContext?: unknown };
+    globals.OfflineAudioContext = class {
+      // A click after a second and a half: half of what the clip shows.
+      decodeAudioData = (): Promise<unknown> => {
+        const samples = new Float32Array(3 * 48_000);
+        samples[1.5 * 48_000 + 10] = 0.5;
+        return Promise.resolve({ numberOfChannels: 1, getChannelData: () => samples });
+      };
+    };
+    globalThis.fetch = (() => Promise.resolve(new Response(new Uint8Array(4)))) as typeof fetch;
+    const wave = panel(OwnWave, { id, shows: 'click' });
+    expect(wave.find('svg').exists()).equal(false);
+    await rest();
+    globalThis.fetch = answering;
+    delete globals.OfflineAudioContext;
+    const outline = wave.find('path').attributes('d')!;
+    // From the middle line up to the top, and back, at one place alone.
+    const high = outline
+      .slice(1)
+      .split('L')
+      .filter((point) => point.endsWith(' 0.00'));
+    expect(high.map((point) => Math.round(parseFloat(point)))).deep.equal([500]);
+    expect(panel(OwnWave, { id, shows: 'film' }).find('svg').exists()).equal(false);
   });
 
   it('that has a sound is heard in the cut, and the mix asks for its file', async () => {
