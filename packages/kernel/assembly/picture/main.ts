@@ -7,4 +7,5 @@ export { addTinted, grain, mixColours, overWhite, vignette } from './lens';
 export { grade, opaque, recode, seen, toBytes } from './tone';
 export { layLattice, vapour } from './vapour';
 export { cube } from './cube';
-export { bend, pin, split, warp } from './warp';
+export { bend, split } from './bend';
+export { pin, warp } from './warp';
