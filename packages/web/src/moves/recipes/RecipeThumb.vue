@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { usePreferredReducedMotion } from '@vueuse/core';
 import type { RecipeKind } from '@tender-orbit/core/document';
+import type { Sketch } from '@tender-orbit/core/scene';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useCampaign, useSelection } from '../../stores/index.ts';
 import { whenIdle } from './idle.ts';
-import { drawPreview, loadedIn, PREVIEW_SIZE, previewOf } from './recipe-preview.ts';
+import { drawPreview, keptStill, loadedIn, PREVIEW_SIZE, previewOf } from './recipe-preview.ts';
 
 /** What a recipe does, drawn from the set itself; it moves while it is pointed at. */
 const { kind, moving } = defineProps<{ kind: RecipeKind; moving: boolean }>();
@@ -20,15 +21,24 @@ const BEAT = 80;
 let timer = 0;
 let cancel: (() => void) | null = null;
 
-function draw(frame: number): void {
-  const context = canvas.value?.getContext('2d');
-  if (!context || !preview.value) return;
-  const drawn = drawPreview(preview.value, frame, campaign);
-  if (drawn) context.putImageData(new ImageData(drawn.pixels, drawn.width, drawn.height), 0, 0);
+function draw(frame: number): Sketch | null {
+  const drawn = preview.value && drawPreview(preview.value, frame, campaign);
+  if (drawn) put(drawn);
+  return drawn;
+}
+function put({ pixels, width, height }: Sketch): void {
+  canvas.value?.getContext('2d')?.putImageData(new ImageData(pixels, width, height), 0, 0);
 }
 function still(): void {
   cancel?.();
-  cancel = whenIdle(() => draw((preview.value?.frames ?? 0) * STILL));
+  if (!preview.value) return;
+  const kept = keptStill(kind, preview.value, campaign, selection.all);
+  const known = kept.get();
+  if (known) return put(known);
+  cancel = whenIdle(() => {
+    const drawn = draw((preview.value?.frames ?? 0) * STILL);
+    if (drawn) kept.keep(drawn);
+  });
 }
 /** Drawn again when the set changes, and as models come. */
 watch([preview, canvas, () => (preview.value ? loadedIn(preview.value, campaign) : 0)], still, { immediate: true });

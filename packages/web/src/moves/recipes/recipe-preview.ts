@@ -3,6 +3,7 @@ import { compile, evaluate, lightPower, sketch, type ShotProgram, type Sketch } 
 import { modelKey } from '@tender-orbit/core/product';
 import { suggestRecipe } from '@tender-orbit/core/staging';
 import type { useCampaign } from '../../stores/index.ts';
+import { toRaw } from 'vue';
 import { modelOf } from '../../viewer/models.ts';
 
 /** Pixels: twice what a thumbnail takes on the screen, so that its edges are smooth. */
@@ -41,6 +42,24 @@ export function loadedIn({ program }: RecipePreview, { products }: Campaign): nu
     const product = products.get(p.product);
     return product && modelOf(modelKey(product));
   }).length;
+}
+
+/** Still pictures by products, set, and what they are of: the station is opened again and again. */
+const stills = new WeakMap<object, WeakMap<object, Map<string, Sketch>>>();
+
+/** Where the still picture of a recipe on the set as it is now is kept. */
+export function keptStill(
+  kind: RecipeKind,
+  preview: RecipePreview,
+  campaign: Campaign,
+  chosen: readonly string[],
+): { get: () => Sketch | undefined; keep: (drawn: Sketch) => void } {
+  const [products, set] = [toRaw(campaign.products), toRaw(campaign.set!)];
+  const bySet = stills.get(products) ?? new WeakMap<object, Map<string, Sketch>>();
+  const kept = bySet.get(set) ?? new Map<string, Sketch>();
+  stills.set(products, bySet.set(set, kept));
+  const key = JSON.stringify([kind, chosen, campaign.shot?.camera, campaign.shot?.seed, loadedIn(preview, campaign)]);
+  return { get: () => kept.get(key), keep: (drawn) => void kept.set(key, drawn) };
 }
 
 /** A frame of it; null while nothing has come. */
