@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { prefilteredCube, type CubeLevel, type Panorama } from '../src/light/index.ts';
+import { harmonicsOf, prefilteredCube, type CubeLevel, type Panorama } from '../src/light/index.ts';
 
 /** A room whose light is a function of the way that one looks. */
 function room(light: (x: number, y: number, z: number) => number[], width = 128): Panorama {
@@ -110,5 +110,30 @@ describe('a room as a cube of what is mirrored', () => {
       return now;
     });
     for (const level of levels) expect(middle(level, 0)[0]).above(20 * middle(level, 1)[0]);
+  });
+
+  it('lights a matt surface by nine numbers as by the whole room, turned with it', () => {
+    const levels = prefilteredCube(
+      room((x, y, z) => [2 + x, 2 + y * z, 2 + x * x - 0.5 * z]),
+      64,
+    );
+    const last = levels[levels.length - 1];
+    const turn = 0.7;
+    const sh = harmonicsOf(last, turn);
+    /** Irradiance by the cosine's own bands, over pi. */
+    const lit = ([x, y, z]: number[], c: number): number => {
+      const of = (i: number): number => sh[i * 3 + c];
+      const first = 0.886227 * of(0) + 1.023328 * (y * of(1) + z * of(2) + x * of(3));
+      const second = 0.858086 * (x * y * of(4) + y * z * of(5) + x * z * of(7));
+      return (first + second + (0.743125 * z * z - 0.247708) * of(6) + 0.429043 * (x * x - y * y) * of(8)) / Math.PI;
+    };
+    const mean = ([x, y, z]: number[], c: number): number =>
+      [2 + (2 / 3) * x, 2 + 0.25 * y * z, 2 + 1 / 3 + 0.25 * (x * x - 1 / 3) - z / 3][c];
+    for (const way of [...FACES, [0.6, 0.64, 0.48], [-0.48, -0.6, 0.64]]) {
+      const [x, y, z] = way;
+      // The room's +Z has gone towards +X.
+      const turned = [x * Math.cos(turn) + z * Math.sin(turn), y, z * Math.cos(turn) - x * Math.sin(turn)];
+      for (let c = 0; c < 3; c++) expect(lit(turned, c)).closeTo(mean(way, c), 0.02);
+    }
   });
 });

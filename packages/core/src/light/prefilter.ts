@@ -227,3 +227,31 @@ function matt(from: CubeLevel, size: number): CubeLevel {
   });
   return { size, data: out };
 }
+
+/** How much more of each band light has than its mean by the cosine (Ramamoorthi and Hanrahan 2001). */
+const BANDS = [1, 1.5, 1.5, 1.5, 4, 4, 4, 4, 4];
+
+/**
+ * Light whose mean by the cosine is the coarsest level of a cube, by its first nine real spherical harmonics: constant, y, z, x, xy, yz,
+ * 3z^2 - 1, xz, x^2 - y^2.
+ *
+ * @param rotation of the room about the vertical, radians: from +Z towards +X
+ * @returns red, green and blue of each, one after the other
+ */
+export function harmonicsOf({ size, data }: CubeLevel, rotation: number): Float64Array {
+  const out = new Float64Array(27);
+  const [c, s] = [cos(rotation), sin(rotation)];
+  let all = 0;
+  each(size, (way, at, share) => {
+    const x = way[0] * c + way[2] * s;
+    const y = way[1];
+    const z = way[2] * c - way[0] * s;
+    all += share;
+    const basis = [
+      ...[0.282095, 0.488603 * y, 0.488603 * z, 0.488603 * x, 1.092548 * x * y, 1.092548 * y * z],
+      ...[0.315392 * (3 * z * z - 1), 1.092548 * x * z, 0.546274 * (x * x - y * y)],
+    ];
+    for (let i = 0; i < 27; i++) out[i] += share * basis[Math.floor(i / 3)] * data[at + (i % 3)];
+  });
+  return out.map((v, i) => (v * BANDS[Math.floor(i / 3)] * 4 * Math.PI) / all);
+}

@@ -61,24 +61,30 @@ const PANELS = /* glsl */ `
     vec3 second = middle - panel.halfWidth - panel.halfHeight;
     vec3 third = middle - panel.halfWidth + panel.halfHeight;
     vec3 last = middle + panel.halfWidth + panel.halfHeight;
-    reflectedLight.directSpecular += panel.color * panelFresnel * panelForm( panelGloss, first, second, third, last );
+    reflectedLight.directSpecular += panel.color * panelFresnel
+      * panelForm( vec3( 0.0, 0.0, 1.0 ), panelGloss * first, panelGloss * second, panelGloss * third, panelGloss * last );
     reflectedLight.directDiffuse +=
-      panel.color * material.diffuseContribution * panelForm( panelFrame, first, second, third, last );
+      panel.color * material.diffuseContribution * panelForm( - geometryNormal, first, second, third, last );
     #ifdef USE_CLEARCOAT
-      clearcoatSpecularDirect += panel.color * coatFresnel * panelForm( coatGloss, first, second, third, last );
+      clearcoatSpecularDirect += panel.color * coatFresnel
+        * panelForm( vec3( 0.0, 0.0, 1.0 ), coatGloss * first, coatGloss * second, coatGloss * third, coatGloss * last );
     #endif
   }
 #endif
 `;
 
+/** How much of the light of a panel comes in about a way up; that is turned round where corners are not in the left-handed frame of a finish. */
 const PANEL_FORM = /* glsl */ `
-float panelForm( const in mat3 frame, const in vec3 first, const in vec3 second, const in vec3 third, const in vec3 last ) {
-  vec3 a = normalize( frame * first );
-  vec3 b = normalize( frame * second );
-  vec3 c = normalize( frame * third );
-  vec3 d = normalize( frame * last );
-  return LTC_ClippedSphereFormFactor( LTC_EdgeVectorFormFactor( a, b ) + LTC_EdgeVectorFormFactor( b, c )
-    + LTC_EdgeVectorFormFactor( c, d ) + LTC_EdgeVectorFormFactor( d, a ) );
+float panelForm( const in vec3 up, const in vec3 first, const in vec3 second, const in vec3 third, const in vec3 last ) {
+  vec3 a = normalize( first );
+  vec3 b = normalize( second );
+  vec3 c = normalize( third );
+  vec3 d = normalize( last );
+  vec3 form = LTC_EdgeVectorFormFactor( a, b ) + LTC_EdgeVectorFormFactor( b, c ) + LTC_EdgeVectorFormFactor( c, d )
+    + LTC_EdgeVectorFormFactor( d, a );
+  float far = length( form );
+  // As LTC_ClippedSphereFormFactor has it, for any way up.
+  return max( ( far * far + dot( form, up ) ) / ( far + 1.0 ), 0.0 );
 }
 `;
 
@@ -87,3 +93,15 @@ const from = begin.indexOf('#if ( NUM_POINT_LIGHTS > 0 )');
 const to = begin.indexOf('#if defined( RE_IndirectDiffuse )');
 ShaderChunk.lights_fragment_begin = begin.slice(0, from) + POINTS + PANELS + begin.slice(to);
 ShaderChunk.lights_physical_pars_fragment += PANEL_FORM;
+
+/** The room lights by its harmonics, which the one light probe has; there is no other light from everywhere. */
+const IRRADIANCE = 'iblIrradiance += getLightProbeIrradiance( lightProbe, geometryNormal );';
+ShaderChunk.lights_fragment_begin = ShaderChunk.lights_fragment_begin.replace(
+  'irradiance += getLightProbeIrradiance( lightProbe, geometryNormal );',
+  '',
+);
+ShaderChunk.lights_fragment_maps = ShaderChunk.lights_fragment_maps.replace(
+  'iblIrradiance += getIBLIrradiance( geometryNormal );',
+  IRRADIANCE,
+);
+ShaderChunk.lights_fragment_end = ShaderChunk.lights_fragment_end.replace(/\n\tRE_IndirectDiffuse\(.*\);/, '');

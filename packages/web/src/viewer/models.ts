@@ -3,7 +3,7 @@ import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Panorama } from '@tender-orbit/core/light';
 import type { Mesh } from '@tender-orbit/core/geometry';
 import type { Room } from '@tender-orbit/core/document';
-import type { ModelReply, ModelRequest, RoomLevel } from '../workers/model-worker.ts';
+import type { ModelReply, ModelRequest, RoomLight } from '../workers/model-worker.ts';
 
 export interface LoadedModel {
   meshes: Mesh[];
@@ -14,7 +14,7 @@ export interface LoadedModel {
 const models = shallowReactive(new Map<string, LoadedModel>());
 const pictures = shallowReactive(new Map<string, ImageBitmap>());
 const panoramas = shallowReactive(new Map<string, Panorama>());
-const rooms = shallowReactive(new Map<string, RoomLevel[]>());
+const rooms = shallowReactive(new Map<string, RoomLight>());
 const asked = new Set<string>();
 /** Built models and rooms kept: a number that is dragged makes one at every step. */
 const KEEP = 40;
@@ -43,12 +43,12 @@ export function panoramaFile(hash: string): Panorama | undefined {
   return panorama;
 }
 
-/** What surfaces mirror of a room. */
-export function roomOf(room: Room): RoomLevel[] | undefined {
+/** What surfaces are lit by and mirror of a room. */
+export function roomOf(room: Room): RoomLight | undefined {
   const key = JSON.stringify([room.kind, room.boxes, room.asset]);
-  const levels = rooms.get(key);
-  if (!levels) ask(key, { kind: 'room', key, room: JSON.parse(JSON.stringify(room)) as Room });
-  return levels;
+  const light = rooms.get(key);
+  if (!light) ask(key, { kind: 'room', key, room: JSON.parse(JSON.stringify(room)) as Room });
+  return light;
 }
 
 function ask(key: string, request: ModelRequest): void {
@@ -61,14 +61,14 @@ function ask(key: string, request: ModelRequest): void {
 function startWorker(): Worker {
   const started = new Worker(new URL('../workers/model-worker.ts', import.meta.url), { type: 'module' });
   started.onmessage = (event: MessageEvent<ModelReply>) => {
-    const { kind, key, meshes, images, panorama, levels } = event.data;
+    const { kind, key, meshes, images, panorama, room } = event.data;
     if (kind === 'model' && meshes && images) {
       models.set(key, { meshes, images });
       forgetOldest(models);
     } else if (kind === 'picture' && images) pictures.set(key, images[0]);
     else if (kind === 'panorama' && panorama) panoramas.set(key, panorama);
-    else if (kind === 'room' && levels) {
-      rooms.set(key, levels);
+    else if (kind === 'room' && room) {
+      rooms.set(key, room);
       forgetOldest(rooms);
     }
     // What could not be fetched is asked for again when it is next drawn.

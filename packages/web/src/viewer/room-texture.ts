@@ -8,16 +8,16 @@ import {
   RGBAFormat,
   type CompressedPixelFormat,
 } from 'three';
-import type { RoomLevel } from '../workers/model-worker.ts';
+import type { RoomLevel, RoomLight } from '../workers/model-worker.ts';
 
 /** Half a float's 1. */
 const ONE = 0x3c00;
 
 /** Light of 1 from everywhere, with as many levels as other rooms have: finishes need no other program for them. */
-export const PLAIN_ROOM: readonly RoomLevel[] = [128, 64, 32, 16, 8].map((size) => ({
-  size,
-  data: new Uint16Array(6 * size * size * 4).fill(ONE),
-}));
+export const PLAIN_ROOM: RoomLight = {
+  levels: [128, 64, 32, 16, 8].map((size) => ({ size, data: new Uint16Array(6 * size * size * 4).fill(ONE) })),
+  matt: { size: 8, data: new Float32Array(6 * 8 * 8 * 4).fill(1) },
+};
 
 /**
  * The texture that finishes mirror. A compressed cube is the kind that brings all of its levels; of plain texels three.js takes it too.

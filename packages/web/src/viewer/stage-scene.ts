@@ -4,8 +4,11 @@ import {
   BufferGeometry,
   EdgesGeometry,
   Group,
+  LightProbe,
   LineBasicMaterial,
+  DoubleSide,
   LineSegments,
+  MeshBasicMaterial,
   Mesh,
   type IUniform,
   type Object3D,
@@ -17,11 +20,12 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { clayFinish, type Finish, type PictureSource, type TextureUse } from '@tender-orbit/core/finish';
+import { harmonicsOf } from '@tender-orbit/core/light';
 import type { Mesh as CoreMesh } from '@tender-orbit/core/geometry';
 import type { Room } from '@tender-orbit/core/document';
 import type { ShownPart } from '@tender-orbit/core/product';
 import { meshOfShape, surfaceTraits, type Tableau } from '@tender-orbit/core/scene';
-import type { RoomLevel } from '../workers/model-worker.ts';
+import type { RoomLight } from '../workers/model-worker.ts';
 import type { LoadedModel } from './models.ts';
 import { PLAIN_ROOM, roomTexture } from './room-texture.ts';
 import { STANDING, StageGround } from './stage-ground.ts';
@@ -39,7 +43,7 @@ const EDGES = '#8d8798';
 export interface Loaded {
   models: (key: string) => LoadedModel | undefined;
   pictures: (source: PictureSource) => ImageBitmap | undefined;
-  rooms: (room: Room) => RoomLevel[] | undefined;
+  rooms: (room: Room) => RoomLight | undefined;
 }
 
 /** Materials kept for their programs. */
@@ -59,10 +63,15 @@ export class StageScene {
   private readonly ghosts = new StageGhosts(this.scene);
   private readonly ground = new StageGround(this.scene);
   private readonly edges = new LineBasicMaterial();
+  /** What casts a shadow and is not seen: it needs no finish. */
+  private readonly unseen = new MeshBasicMaterial({ colorWrite: false, depthWrite: false, side: DoubleSide });
   private readonly geometries = new WeakMap<CoreMesh, BufferGeometry>();
   private readonly numbers = new WeakMap<CoreMesh, number>();
   private count = 0;
-  private room: readonly RoomLevel[] | null = null;
+  private room: RoomLight | null = null;
+  private turned = NaN;
+  /** Matt surfaces are lit by the room's first harmonics: to ask a cube would take longer, and its code too. */
+  private readonly probe = new LightProbe();
   /** Materials that are not used any more: a program lives as long as one of its materials, and is not compiled again. */
   private readonly retired: Material[] = [];
 
@@ -70,7 +79,11 @@ export class StageScene {
   constructor(
     private readonly renderer: WebGLRenderer,
     private readonly seenThrough: IUniform<Texture>,
-  ) {}
+  ) {
+    // The mirror image of the floor is lit by it too.
+    this.probe.layers.enableAll();
+    this.scene.add(this.probe);
+  }
 
   /** Brings the scene to `tableau`. */
   show(tableau: Tableau, loaded: Loaded, clay: boolean, selected: string): void {
@@ -137,6 +150,8 @@ export class StageScene {
         const mesh = new Mesh(geometry, material);
         mesh.userData.own = true;
         mesh.castShadow = !surfaceTraits(shape).backdrop && rayVisibility.shadows;
+        // Behind all else: drawn last, most of it need not be drawn.
+        mesh.renderOrder = surfaceTraits(shape).backdrop ? 1 : 0;
         made.add(mesh);
         if (!rayVisibility.camera) made.add(this.outline(mesh));
         if (surfaceTraits(shape).backdrop) {
@@ -162,8 +177,6 @@ export class StageScene {
       art: (use, model = '') => art(use, models(model)?.images ?? []),
     });
     this.smoke.show(tableau, clay);
-    this.scene.environmentIntensity = tableau.environment.intensity;
-    this.scene.environmentRotation.y = tableau.environment.rotation;
   }
 
   /** What moves, where it is at other frames. */
@@ -228,12 +241,16 @@ export class StageScene {
   }
 
   /** The room that was there stays until the other one has been read; at first it is a plain one. */
-  private showRoom({ environment: { room } }: Tableau, { rooms }: Loaded): void {
-    const levels = rooms(room) ?? (this.room ? undefined : PLAIN_ROOM);
-    if (!levels || levels === this.room) return;
-    this.room = levels;
+  private showRoom({ environment: { room, intensity, rotation } }: Tableau, { rooms }: Loaded): void {
+    const light = rooms(room) ?? this.room ?? PLAIN_ROOM;
+    this.probe.intensity = this.scene.environmentIntensity = intensity;
+    if (light === this.room && rotation === this.turned) return;
+    this.scene.environmentRotation.y = this.turned = rotation;
+    this.probe.sh.fromArray([...harmonicsOf(light.matt, rotation)]);
+    if (light === this.room) return;
+    this.room = light;
     this.scene.environment?.dispose();
-    this.scene.environment = roomTexture(levels);
+    this.scene.environment = roomTexture(light.levels);
   }
 
   /** Groups that can be picked, with the id of their thing in `userData.thing`. */
@@ -259,9 +276,7 @@ export class StageScene {
 
   /** Edges in the place of a thing that is hidden from the camera; it casts its shadow as before. */
   private outline(mesh: Mesh): LineSegments {
-    const material = mesh.material as Material;
-    material.colorWrite = false;
-    material.depthWrite = false;
+    mesh.material = this.unseen;
     return new LineSegments(new EdgesGeometry(mesh.geometry, 30), this.edges);
   }
 
@@ -270,6 +285,7 @@ export class StageScene {
     this.things.clear();
     for (const material of this.retired) material.dispose();
     this.scene.environment?.dispose();
+    this.unseen.dispose();
     this.shadows.dispose();
     this.ground.dispose();
     this.smoke.dispose();

@@ -4,6 +4,7 @@ import {
   PCFShadowMap,
   PerspectiveCamera,
   SRGBColorSpace,
+  Vector2,
   Vector3,
   WebGLRenderer,
   Group,
@@ -399,10 +400,12 @@ export class StageView {
     this.shadowed = this.picture;
     this.stage.setPanelsVisible(!throughCamera);
     this.handles.getHelper().visible = this.picture.handles !== null;
-    this.renderer.setPixelRatio(
-      share ?? Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio),
-    );
-    this.renderer.setSize(this.width, this.height, false);
+    const density =
+      share ?? Math.min(2, window.devicePixelRatio) * this.quality.scale(moving, this.width * window.devicePixelRatio);
+    const { x, y } = this.renderer.getSize(new Vector2());
+    // Either makes the canvas anew, even where nothing changes.
+    if (density !== this.renderer.getPixelRatio()) this.renderer.setPixelRatio(density);
+    if (x !== this.width || y !== this.height) this.renderer.setSize(this.width, this.height, false);
     this.stage.showFillings('solid');
     // Mirroring draws everything twice: that waits until things rest.
     this.stage.smoke.face(this.camera, moving);

@@ -1,6 +1,6 @@
 import { pictureKey, type PictureSource } from '@tender-orbit/core/finish';
 import type { Mesh } from '@tender-orbit/core/geometry';
-import { panoramaOf, prefilteredCube, type Panorama } from '@tender-orbit/core/light';
+import { panoramaOf, prefilteredCube, type CubeLevel, type Panorama } from '@tender-orbit/core/light';
 import type { Room } from '@tender-orbit/core/document';
 import { DataUtils } from 'three';
 import { readModelByKey, readPanorama, readPicture } from './read-model.ts';
@@ -18,6 +18,13 @@ export interface RoomLevel {
   data: Uint16Array<ArrayBuffer>;
 }
 
+/** What finishes are lit by and mirror of a room. */
+export interface RoomLight {
+  levels: RoomLevel[];
+  /** The coarsest of them. */
+  matt: CubeLevel;
+}
+
 export interface ModelReply {
   kind: ModelRequest['kind'];
   key: string;
@@ -25,7 +32,7 @@ export interface ModelReply {
   meshes?: Mesh[];
   images?: ImageBitmap[];
   panorama?: Panorama;
-  levels?: RoomLevel[];
+  room?: RoomLight;
 }
 
 self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
@@ -34,7 +41,7 @@ self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
   try {
     if (data.kind === 'model') Object.assign(reply, await readModelByKey(data.key));
     else if (data.kind === 'panorama') reply.panorama = await readPanorama(data.key);
-    else if (data.kind === 'room') reply.levels = await readRoom(data.room);
+    else if (data.kind === 'room') reply.room = await readRoom(data.room);
     else
       reply.images = [
         await createImageBitmap(await readPicture(data.source), {
@@ -46,7 +53,7 @@ self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
     // The reply without contents says it: it is asked for again when it is next drawn.
   }
   const buffers = reply.meshes?.flatMap((m) => [m.positions.buffer, m.normals.buffer, m.uvs.buffer, m.indices.buffer]);
-  const levels = reply.levels?.map((level) => level.data.buffer) ?? [];
+  const levels = reply.room?.levels.map((level) => level.data.buffer) ?? [];
   self.postMessage(reply, { transfer: [...new Set(buffers), ...(reply.images ?? []), ...levels] as Transferable[] });
 };
 
@@ -54,10 +61,12 @@ self.onmessage = async ({ data }: MessageEvent<ModelRequest>) => {
 const WIDE = 512;
 
 /** A room as what surfaces mirror of it. */
-async function readRoom(room: Room): Promise<RoomLevel[]> {
+async function readRoom(room: Room): Promise<RoomLight> {
   const panorama = panoramaOf(room, room.kind === 'file' ? await readPanorama(room.asset) : undefined);
-  return prefilteredCube(panorama, panorama.width > WIDE ? 256 : 128).map(({ size, data }) => ({
+  const cube = prefilteredCube(panorama, panorama.width > WIDE ? 256 : 128);
+  const levels = cube.map(({ size, data }) => ({
     size,
     data: Uint16Array.from(data, (v) => DataUtils.toHalfFloat(Math.min(60_000, v))),
   }));
+  return { levels, matt: cube[cube.length - 1] };
 }
