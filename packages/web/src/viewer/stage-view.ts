@@ -94,6 +94,8 @@ export class StageView {
   private request = 0;
   private restTimer: ReturnType<typeof setTimeout> | undefined;
   private moving = false;
+  /** Counts changes: passes of a picture that rested before the last one are over. */
+  private change = 0;
   private looking = false;
   private gesture = '';
   private width = 1;
@@ -213,7 +215,6 @@ export class StageView {
     this.picture = this.shadowed = null;
     this.drawn = 0;
     delete this.canvas.dataset.drawn;
-    delete this.canvas.dataset.rested;
   }
 
   /** Nobody looks through it any more. */
@@ -323,6 +324,7 @@ export class StageView {
   /** Something changed: one frame now, at a resolution this machine can keep up with, and a full one when it rests. */
   private touch(): void {
     this.moving = true;
+    this.change++;
     clearTimeout(this.restTimer);
     this.schedule();
   }
@@ -372,20 +374,19 @@ export class StageView {
    * meanwhile ends it.
    */
   private async drawAtRest(): Promise<void> {
-    const { picture } = this;
+    const { picture, change } = this;
     if (!picture || this.width <= 1) return;
     for (let pass = 0, most = FEW_PASSES; pass < most; pass++) {
       const start = performance.now();
       if (pass === 0) this.paint(false);
       else this.develop(picture.tableau, pass);
       await this.painted(soon);
-      if (this.picture !== picture || this.moving) return;
+      if (this.picture !== picture || this.change !== change) return;
       this.lastMilliseconds = performance.now() - start;
       if (this.lastMilliseconds < QUICK_PASS) most = PASSES;
       // The same picture with smoother edges is no other picture.
       if (pass === 0) this.count();
     }
-    this.canvas.dataset.rested = String(this.drawn);
   }
 
   private paint(moving: boolean, share?: number): void {
