@@ -12,7 +12,7 @@ export interface Quality {
 }
 
 /** Raised when the same frame would come out as another picture: those from before are not shared with takes of today. */
-export const PICTURES = 2;
+export const PICTURES = 3;
 
 export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   clay: {
@@ -24,14 +24,14 @@ export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   },
   draft: {
     samples: 3,
-    adapt: { target: 0.1, most: 24 },
+    adapt: { target: 0.16, most: 24 },
     features: 32,
-    limits: { maxDepth: 12, maxBounces: 2, clamp: 2 },
+    limits: { maxDepth: 24, maxBounces: 4, clamp: 2 },
     clay: false,
   },
   final: {
     samples: 8,
-    adapt: { target: 0.035, most: 128 },
+    adapt: { target: 0.043, most: 96 },
     features: 128,
     limits: { maxDepth: 24, maxBounces: 4, clamp: 2 },
     clay: false,

@@ -43,58 +43,115 @@ export async function steady(
   const restless = specularPixels(own);
   for (const direction of [-1, 1]) {
     const at = ownPlaces(width, height);
-    const places = Int32Array.from({ length: count }, (_, p) => p);
+    const places = everyPixel(count);
     let nearer = own;
     for (let offset = direction; ; offset += direction) {
       const other = await neighbour(offset);
       if (!other) break;
       follow((direction < 0 ? nearer : other).detail?.motion, own, direction, at, places);
       const [theirs, theirNoise] = [smoothLuminance(other), blur(other.variance, width, height)];
-      const theirVariance = other.variance;
-      for (let p = 0; p < count; p++) {
-        const q = places[p];
-        if (q < 0) continue;
-        if (!sameSurface(own, other, p, q) || (restless[p] && moved(at, p, width))) {
-          places[p] = LOST;
-          continue;
-        }
-        const off = luminance[p] - theirs[q];
-        if (off * off > (TOLERANCE * TOLERANCE * (noise[p] + theirNoise[q])) / 9 + 1e-12) continue;
-        weight[p]++;
-        variance[p] += theirVariance[q];
-        addPixel(sums, other, p, q);
-      }
+      addFrame({ own, other, places, at, restless, luminance, theirs, noise, theirNoise, weight, variance, sums });
       nearer = other;
     }
   }
-  for (const sum of sums) {
-    const channels = sum.length / count;
-    for (let p = 0, i = 0; p < count; p++) for (let c = 0; c < channels; c++) sum[i++] /= weight[p];
-  }
+  for (const sum of sums) average(sum, weight);
   const [beauty, pairedAlbedo, pairedNormal, pairedDepth] = sums;
-  const left = new Float32Array(count);
-  for (let p = 0; p < count; p++) {
-    const w = weight[p];
-    left[p] = w > 1 ? (UNDERSTATED * variance[p]) / (w * w) : variance[p];
-  }
-  return { ...own, beauty, pairedAlbedo, pairedNormal, pairedDepth, variance: left };
+  return { ...own, beauty, pairedAlbedo, pairedNormal, pairedDepth, variance: varianceLeft(variance, weight) };
 }
 
 /** A pixel that is not seen in the frame at hand, and no longer looked for. */
 const LOST = -1;
 
-/** Adds what another frame has at a place to a pixel's sums. */
-function addPixel(sums: readonly Float32Array[], other: Passes, p: number, q: number): void {
-  const [beauty, albedo, normal, depth] = sums;
+/** A frame that is added to the middle one. */
+interface Added {
+  own: Passes;
+  other: Passes;
+  /** Where the middle frame's pixels lie in the other, and in which of its pixels. */
+  at: Float32Array;
+  places: Int32Array;
+  restless: Uint8Array;
+  /** Luminance of both, smoothed, and its noise. */
+  luminance: Float32Array;
+  theirs: Float32Array;
+  noise: Float32Array;
+  theirNoise: Float32Array;
+  weight: Float64Array;
+  variance: Float64Array;
+  sums: readonly Float32Array[];
+}
+
+/** Adds what another frame has of the same surfaces to the middle frame's sums. All arrays stand in locals: it is the inner loop. */
+function addFrame(added: Added): void {
+  const { own, other, at, places, restless, luminance, theirs, noise, theirNoise, weight, variance } = added;
+  const [beauty, albedoSum, normalSum, depthSum] = added.sums;
+  const { albedo, normal, depth, width } = own;
+  const { albedo: itsAlbedo, normal: itsNormal, depth: itsDepth, variance: itsVariance } = other;
   const { beauty: light, pairedAlbedo, pairedNormal, pairedDepth } = other;
-  const to = p * 3;
-  const from = q * 3;
-  for (let c = 0; c < 3; c++) {
-    beauty[to + c] += light[from + c];
-    albedo[to + c] += pairedAlbedo[from + c];
-    normal[to + c] += pairedNormal[from + c];
+  const tolerance = (TOLERANCE * TOLERANCE) / 9;
+  const farthest = SPECULAR.moved * SPECULAR.moved;
+  for (let y = 0, p = 0; p < places.length; y++) {
+    for (let x = 0; x < width; x++, p++) {
+      const q = places[p];
+      if (q < 0) continue;
+      const i = p * 3;
+      const k = q * 3;
+      const d = depth[p];
+      const alike =
+        !(Math.abs(d - itsDepth[q]) > ALIKE.depth * Math.max(0.01, d)) &&
+        Math.abs(albedo[i] - itsAlbedo[k]) < ALIKE.albedo &&
+        Math.abs(albedo[i + 1] - itsAlbedo[k + 1]) < ALIKE.albedo &&
+        Math.abs(albedo[i + 2] - itsAlbedo[k + 2]) < ALIKE.albedo &&
+        Math.abs(normal[i] - itsNormal[k]) < ALIKE.normal &&
+        Math.abs(normal[i + 1] - itsNormal[k + 1]) < ALIKE.normal &&
+        Math.abs(normal[i + 2] - itsNormal[k + 2]) < ALIKE.normal;
+      const right = at[p * 2] - x;
+      const down = at[p * 2 + 1] - y;
+      if (!alike || (restless[p] === 1 && right * right + down * down > farthest)) {
+        places[p] = LOST;
+        continue;
+      }
+      const off = luminance[p] - theirs[q];
+      if (off * off > tolerance * (noise[p] + theirNoise[q]) + 1e-12) continue;
+      weight[p]++;
+      variance[p] += itsVariance[q];
+      beauty[i] += light[k];
+      beauty[i + 1] += light[k + 1];
+      beauty[i + 2] += light[k + 2];
+      albedoSum[i] += pairedAlbedo[k];
+      albedoSum[i + 1] += pairedAlbedo[k + 1];
+      albedoSum[i + 2] += pairedAlbedo[k + 2];
+      normalSum[i] += pairedNormal[k];
+      normalSum[i + 1] += pairedNormal[k + 1];
+      normalSum[i + 2] += pairedNormal[k + 2];
+      depthSum[p] += pairedDepth[q];
+    }
   }
-  depth[p] += pairedDepth[q];
+}
+
+/** Numbers of all pixels. Loops stand in functions of their own: an engine makes little of those in one that waits. */
+function everyPixel(count: number): Int32Array {
+  const places = new Int32Array(count);
+  for (let p = 0; p < count; p++) places[p] = p;
+  return places;
+}
+
+/** Variance of means over frames, from the sums of theirs. */
+function varianceLeft(sums: Float64Array, weight: Float64Array): Float32Array {
+  const left = new Float32Array(sums.length);
+  for (let p = 0; p < left.length; p++) {
+    const w = weight[p];
+    left[p] = w > 1 ? (UNDERSTATED * sums[p]) / (w * w) : sums[p];
+  }
+  return left;
+}
+
+/** Sums over the frames that they are of, one channel or three a pixel. */
+function average(sum: Float32Array, weight: Float64Array): void {
+  const channels = sum.length / weight.length;
+  for (let p = 0, i = 0; p < weight.length; p++) {
+    const share = 1 / weight[p];
+    for (const end = i + channels; i < end; i++) sum[i] *= share;
+  }
 }
 
 /** Where each pixel of the middle frame lies in the frame at hand: at first where it is, right and down. */
@@ -107,11 +164,6 @@ function ownPlaces(width: number, height: number): Float32Array {
     }
   }
   return at;
-}
-
-function moved(at: Float32Array, p: number, width: number): boolean {
-  const [x, y] = [at[p * 2] - (p % width), at[p * 2 + 1] - Math.floor(p / width)];
-  return x * x + y * y > SPECULAR.moved * SPECULAR.moved;
 }
 
 /**
@@ -135,16 +187,6 @@ function follow(
     const y = Math.round(at[p * 2 + 1]);
     places[p] = x < 0 || y < 0 || x >= width || y >= height ? LOST : y * width + x;
   }
-}
-
-function sameSurface(a: Passes, b: Passes, p: number, q: number): boolean {
-  const depth = Math.abs(a.depth[p] - b.depth[q]) / Math.max(0.01, a.depth[p]);
-  if (depth > ALIKE.depth) return false;
-  for (let c = 0; c < 3; c++) {
-    if (!(Math.abs(a.albedo[p * 3 + c] - b.albedo[q * 3 + c]) < ALIKE.albedo)) return false;
-    if (!(Math.abs(a.normal[p * 3 + c] - b.normal[q * 3 + c]) < ALIKE.normal)) return false;
-  }
-  return true;
 }
 
 const luminanceAt = (rgb: Float32Array, p: number): number =>
