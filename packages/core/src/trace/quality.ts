@@ -31,7 +31,7 @@ export const QUALITIES: Record<'clay' | 'draft' | 'final', Quality> = {
   },
   final: {
     samples: 8,
-    adapt: { target: 0.039, most: 128 },
+    adapt: { target: 0.035, most: 128 },
     features: 128,
     limits: { maxDepth: 24, maxBounces: 4, clamp: 2 },
     clay: false,
