@@ -82,10 +82,8 @@ export function* denoiseSteps(
   const frame: Frame = { width, height, border, stride, size: stride * (height + 2 * border) };
   const bright = despeckle(passes);
   const { pairedAlbedo, pairedNormal, pairedDepth } = passes;
-  const pairedLogs = logarithms(pairedDepth);
-  const paired = storePlanes(memory, frame, featurePlanes(pairedAlbedo, pairedNormal, pairedLogs));
-  const logs = logarithms(passes.depth, pairedDepth, pairedLogs);
-  const features = storePlanes(memory, frame, featurePlanes(passes.albedo, passes.normal, logs));
+  const paired = storePlanes(memory, frame, featurePlanes(pairedAlbedo, pairedNormal, pairedDepth));
+  const features = storePlanes(memory, frame, featurePlanes(passes.albedo, passes.normal, passes.depth));
   const noisy = storePlanes(memory, frame, [luminanceOf(demodulate(bright, pairedAlbedo))]);
   const variance = storePlanes(memory, frame, [demodulatedVariance(passes)]);
   const guide = memory.reserve(frame.size * 4);
@@ -253,26 +251,18 @@ function demodulate(beauty: Float32Array, albedo: Float32Array): Float32Array {
   return out;
 }
 
-/** Depth as a feature: differences of logarithms are relative differences. @param known depths of which `logs` are known. */
-function logarithms(depth: Float32Array, known?: Float32Array, logs?: Float32Array): Float32Array {
-  const out = new Float32Array(depth.length);
-  for (let i = 0; i < out.length; i++) {
-    // Where no more samples were taken than the light's own, both are one.
-    out[i] = known && depth[i] === known[i] ? logs![i] : log(Math.max(0.01, depth[i] || 100)) * DEPTH;
-  }
-  return out;
-}
-
-/** A plane for each feature: albedo, normal and depth as logarithms() has it. */
-function featurePlanes(albedo: Float32Array, normal: Float32Array, logs: Float32Array): Float32Array[] {
-  const planes = [0, 1, 2, 3, 4, 5].map(() => new Float32Array(logs.length));
-  for (let i = 0; i < logs.length; i++) {
+/** Albedo, normal and depth, scaled so that differences of one are alike. */
+function featurePlanes(albedo: Float32Array, normal: Float32Array, depth: Float32Array): Float32Array[] {
+  const planes = [0, 1, 2, 3, 4, 5, 6].map(() => new Float32Array(depth.length));
+  for (let i = 0; i < depth.length; i++) {
     for (let c = 0; c < 3; c++) {
       planes[c][i] = albedo[i * 3 + c];
       planes[3 + c][i] = normal[i * 3 + c];
     }
+    // Differences of logarithms are relative differences.
+    planes[6][i] = log(Math.max(0.01, depth[i] || 100)) * DEPTH;
   }
-  return [...planes, logs];
+  return planes;
 }
 
 /** How much brighter than its second brightest neighbour a pixel may be. */
