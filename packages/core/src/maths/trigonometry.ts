@@ -144,3 +144,6 @@ export function asin(x: number): number {
 export function acos(x: number): number {
   return atan2(Math.sqrt((1 - x) * (1 + x)), x);
 }
+
+/** Radians: turns of this much lay any number of points evenly on a disc or a sphere (Vogel 1979). */
+export const GOLDEN_TURN = Math.PI * (3 - Math.sqrt(5));

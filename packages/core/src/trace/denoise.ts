@@ -1,4 +1,4 @@
-import { cos, log, sin } from '../maths/index.ts';
+import { cos, GOLDEN_TURN, log, sin } from '../maths/index.ts';
 import type { KernelExports } from './kernel-exports.ts';
 import type { KernelMemory } from './kernel-memory.ts';
 import { blur } from './blur.ts';
@@ -26,8 +26,6 @@ const FILTER_WORDS = [
   'outVariance',
 ];
 const FLOATS = ['tolerance', 'fall', 'ridge'];
-/** Angle between one seed of a sunflower and the next. */
-const GOLDEN = Math.PI * (3 - Math.sqrt(5));
 const ALBEDO_FLOOR = 0.02;
 const BAND = 16;
 /** Depth as a feature is its logarithm times this, beside albedo and normal as they are. */
@@ -151,7 +149,7 @@ function offsetsIn({ reach, dense, step }: Window): Int32Array {
   const seeds = Math.round((Math.PI * reach * reach) / step);
   for (let i = 0; i < seeds; i++) {
     const r = reach * Math.sqrt((i + 0.5) / seeds);
-    const [x, y] = [r * cos(i * GOLDEN), r * sin(i * GOLDEN)].map(Math.round);
+    const [x, y] = [r * cos(i * GOLDEN_TURN), r * sin(i * GOLDEN_TURN)].map(Math.round);
     if (Math.max(Math.abs(x), Math.abs(y)) > dense) take(x, y);
   }
   return Int32Array.from(out);

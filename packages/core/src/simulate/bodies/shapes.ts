@@ -1,5 +1,5 @@
 import { closedVolume, transformPoint, type Mat4, type Mesh, type Vec3 } from '../../geometry/index.ts';
-import { cos, hypot, sin } from '../../maths/index.ts';
+import { cos, GOLDEN_TURN, hypot, sin } from '../../maths/index.ts';
 import type Rapier from '@dimforge/rapier3d-simd-compat';
 import type { Body, BodyEngine, BodyPart } from './body.ts';
 import { apart, turned, type Roll } from './starts.ts';
@@ -9,8 +9,6 @@ const HULL_POINTS = 1500;
 const ALL_POINTS = 1500;
 /** Directions in which a hull keeps at least what reaches farthest. */
 const LEAST_POINTS = 40;
-/** Radians: the turn by which points on a sphere lie far apart. */
-const GOLDEN = Math.PI * (3 - Math.sqrt(5));
 /** A part that fills less of its hull is taken apart into convex pieces, when no more than so many parts are there. */
 const FILLS = 0.8;
 const MOST_TAKEN_APART = 40;
@@ -211,7 +209,7 @@ function fewer(points: Float32Array, most: number): Float32Array {
     // Evenly round a sphere, each a golden turn from the one before.
     const y = 1 - (2 * n + 1) / most;
     const r = Math.sqrt(1 - y * y);
-    const [x, z] = [r * cos(n * GOLDEN), r * sin(n * GOLDEN)];
+    const [x, z] = [r * cos(n * GOLDEN_TURN), r * sin(n * GOLDEN_TURN)];
     let [best, far] = [0, -Infinity];
     for (let i = 0; i < points.length; i += 3) {
       const reach = points[i] * x + points[i + 1] * y + points[i + 2] * z;
