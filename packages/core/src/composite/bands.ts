@@ -9,32 +9,17 @@ import { gradientRows } from './gradient.ts';
 import { colourOf, isInSet, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { paint, placeOf, type Paint } from './place.ts';
-import type { Plate, Plates } from './plate.ts';
+import type { Plates } from './plate.ts';
+import type { RowStep } from './rows.ts';
 import { repeaterPaint, shapePaint, shapeReach, type Colour } from './shapes.ts';
 import { stripPaint } from './streaks.ts';
 import { atRest } from './warp.ts';
-
-/** Lays something over rows of a picture, the first of which is `top`. */
-export type RowStep = (rows: Plate, top: number) => void;
 
 /** A layer that is laid row by row: what it needs is made ready once. */
 export interface LocalLayer {
   /** Whether all that lies below it is gone. */
   covers: boolean;
   ready: () => RowStep;
-}
-
-/** Pixels that are worked on at a time: few enough for a processor's own memory, with a layer's beside them. */
-const AT_HAND = 16_384;
-
-/** Does steps band by band, so that what one leaves is still at hand for the next. Each gives a pixel the same as it does for all at once. */
-export function inBands(plates: Plates, { width, height, at }: Plate, steps: readonly RowStep[]): void {
-  // Whole fours of pixels, as the kernel takes them.
-  const most = Math.max(4, Math.floor(AT_HAND / width / 4) * 4);
-  for (let top = 0; top < height; top += most) {
-    const rows = plates.part(at + top * width * 16, width, Math.min(most, height - top));
-    for (const step of steps) plates.within(() => step(rows, top));
-  }
 }
 
 /** Whether a layer is laid as it is drawn, with nothing taken away from it or cast by it. @param masked by layers that are masks of it. */

@@ -1,6 +1,6 @@
 import type { LayerOf } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
-import { inBands, isBare, localLayer, type LocalLayer, type RowStep } from './bands.ts';
+import { isBare, localLayer, type LocalLayer } from './bands.ts';
 import { blend } from './blend.ts';
 import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
@@ -12,6 +12,7 @@ import type { SeenLayer } from './layers-at.ts';
 import { allOf, maskedBy, type FurtherMask, type Masked } from './masks.ts';
 import { placeBy, placeOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
+import { inBands, type RowStep } from './rows.ts';
 import { shadesOf } from './shades.ts';
 import type { StackCache } from './stack-cache.ts';
 import { VIEWS } from './views.ts';

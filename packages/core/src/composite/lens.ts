@@ -1,6 +1,7 @@
 import type { LayerOf } from '../document/index.ts';
 import { blurPlate, blurred } from './blur.ts';
 import type { Plate, Plates } from './plate.ts';
+import { inBands, type RowStep } from './rows.ts';
 
 type Lens = LayerOf<'lens'>;
 
@@ -34,39 +35,46 @@ export function applyLens(plates: Plates, plate: Plate, lens: Lens, frame: numbe
     kernel.bend(planes.at, width, height, at, lens.distortion, FRINGE * lens.fringing);
   });
   plates.within(() => {
-    if (!(lens.bloom > 0)) return;
-    const halo = plates.raw(width, height);
-    const parts = BLOOM.map(([size, weight]) => [lens.bloomSize * size * height, weight] as const);
-    blurred(plates, plate, parts, halo);
-    kernel.mixColours(at, halo.at, count, lens.bloom);
+    // What needs no more than a pixel itself is done band by band, up to where the next needs them all.
+    let steps: RowStep[] = [];
+    if (lens.bloom > 0) {
+      const halo = plates.raw(width, height);
+      const parts = BLOOM.map(([size, weight]) => [lens.bloomSize * size * height, weight] as const);
+      blurred(plates, plate, parts, halo);
+      steps.push((rows, top) =>
+        kernel.mixColours(rows.at, halo.at + top * width * 16, width * rows.height, lens.bloom),
+      );
+    }
+    if (lens.halation > 0) {
+      inBands(plates, plate, steps);
+      const glow = plates.raw(width, height);
+      kernel.overWhite(at, glow.at, count);
+      blurPlate(plates, glow, HALATION_SIZE * height);
+      const [r, g, b] = HALATION.map((v) => v * lens.halation);
+      steps = [(rows, top) => kernel.addTinted(rows.at, glow.at + top * width * 16, width * rows.height, r, g, b)];
+    }
+    if (lens.vignette > 0)
+      steps.push((rows, top) => kernel.vignette(rows.at, width, height, top, top + rows.height, lens.vignette));
+    if (lens.grain > 0) steps.push(grainOf(plates, plate, lens, frame));
+    inBands(plates, plate, steps);
   });
-  plates.within(() => {
-    if (!(lens.halation > 0)) return;
-    const glow = plates.raw(width, height);
-    kernel.overWhite(at, glow.at, count);
-    blurPlate(plates, glow, HALATION_SIZE * height);
-    const [r, g, b] = HALATION.map((v) => v * lens.halation);
-    kernel.addTinted(at, glow.at, count, r, g, b);
-  });
-  if (lens.vignette > 0) kernel.vignette(at, width, height, lens.vignette);
-  if (lens.grain > 0) grain(plates, plate, lens, frame);
 }
 
 /** Grain as large as it is said to be, a little more than a pixel at least: finer grain is none. */
-function grain(
+function grainOf(
   plates: Plates,
-  { at, width, height }: Plate,
+  { width, height }: Plate,
   { grain: strength, grainSize, seed }: Lens,
   frame: number,
-) {
-  plates.within(() => {
-    const cell = Math.max(0.5, grainSize * height);
-    const [columns, lines] = [Math.ceil(width / cell) + 2, Math.ceil(height / cell) + 2];
-    const points = plates.floats((columns * lines + columns) * 4 + width * 2);
-    const salt = Math.imul(frame + 1, 0x9e3779b1) ^ Math.imul(seed + 1, 0x85ebca6b);
+): RowStep {
+  const cell = Math.max(0.5, grainSize * height);
+  const [columns, lines] = [Math.ceil(width / cell) + 2, Math.ceil(height / cell) + 2];
+  const points = plates.floats((columns * lines + columns) * 4 + width * 2);
+  const salt = Math.imul(frame + 1, 0x9e3779b1) ^ Math.imul(seed + 1, 0x85ebca6b);
+  plates.kernel.grainPoints(points.at, columns, lines, width, cell, salt);
+  return (rows, top) =>
     plates.kernel.grain(
-      ...([at, width, height, points.at, columns, lines, cell] as const),
-      ...([strength * GRAIN, salt] as const),
+      ...([rows.at, width, top, top + rows.height] as const),
+      ...([points.at, columns, lines, cell, strength * GRAIN] as const),
     );
-  });
 }

@@ -134,7 +134,13 @@ export function coveringScale(
 export type Paint = (u: number, v: number, out: Float64Array) => number;
 
 /** Pixels that a rectangle of a layer's own lengths about its middle takes in a picture; all of them where it comes behind the eye. */
-function pixelsOf(place: Place, reach: readonly [number, number], width: number, from: number, to: number): PixelBox {
+export function pixelsOf(
+  place: Place,
+  reach: readonly [number, number],
+  width: number,
+  from: number,
+  to: number,
+): PixelBox {
   const all: PixelBox = { left: 0, right: width, top: from, bottom: to };
   const { a, b, c, d, e, f, g, h, i } = place;
   const m = inverseOf([a, b, c, d, e, f, g, h, i]);

@@ -71,9 +71,10 @@ export interface PictureExports {
   mixColours(plate: number, other: number, count: number, amount: number): void;
   overWhite(plate: number, to: number, count: number): void;
   addTinted(plate: number, other: number, count: number, r: number, g: number, b: number): void;
-  vignette(plate: number, width: number, height: number, strength: number): void;
+  vignette(plate: number, width: number, height: number, first: number, end: number, strength: number): void;
+  grainPoints(points: number, columns: number, lines: number, width: number, cell: number, salt: number): void;
   grain(
-    ...[plate, width, height, points, columns, lines, cell, strength, salt]: [
+    ...[plate, width, first, end, points, columns, lines, cell, strength]: [
       ...[number, number, number, number, number, number, number, number, number],
     ]
   ): void;

@@ -29,15 +29,18 @@ export function addTinted(plate: usize, other: usize, count: i32, r: f32, g: f32
   }
 }
 
-/** Natural vignetting: at full strength corners see the light at 45 degrees, a quarter of it (cosine to the fourth). */
-export function vignette(plate: usize, width: i32, height: i32, strength: f32): void {
+/**
+ * Natural vignetting: at full strength corners see the light at 45 degrees, a quarter of it (cosine to the fourth).
+ * @param plate rows of a picture. @param first of them in the picture. @param end of them.
+ */
+export function vignette(plate: usize, width: i32, height: i32, first: i32, end: i32, strength: f32): void {
   const mx: f32 = <f32>width * 0.5;
   const my: f32 = <f32>height * 0.5;
   const corner: f32 = <f32>1 / (mx * mx + my * my);
   const one = f32x4.splat(1);
-  for (let y = 0; y < height; y++) {
+  for (let y = first; y < end; y++) {
     const dy: f32 = <f32>y + 0.5 - my;
-    const row = plate + ((<usize>(y * width)) << 4);
+    const row = plate + ((<usize>((y - first) * width)) << 4);
     const far = f32x4.splat(dy * dy);
     for (let x = 0; x < width; x += 4) {
       const dx = f32x4.add(f32x4.splat(<f32>x + 0.5 - mx), f32x4(0, 1, 2, 3));
@@ -71,21 +74,19 @@ function hashed(x: i32, y: i32, z: i32): f32 {
   return <f32>((h ^ (h >> 15)) >> 8) * (1.0 / 16777216) - 0.5;
 }
 
+/** Room of a grid of grain behind its points: a row between two of them, and for each pixel of a row where in that it lies. */
+// @ts-ignore: decorator
+@inline
+function lineOf(points: usize, columns: i32, lines: i32): usize {
+  return points + ((<usize>(columns * lines)) << 4);
+}
+
 /**
- * Grain: noise between the points of a grid, a little of its own in each channel, strongest where half of the film's silver is there.
- * @param points room for `columns` x `lines` + `columns` of 16 bytes, and 8 bytes for each pixel of a row. @param cell a grain's width in pixels. @param salt another one, another grain.
+ * The points of a grid of grain: a number from -1/2 to 1/2 for each channel and for all of them.
+ * @param points room for `columns` x `lines` + `columns` of 16 bytes, and 8 bytes for each pixel of a row. @param cell a grain's width in
+ * pixels. @param salt another one, another grain.
  */
-export function grain(
-  plate: usize,
-  width: i32,
-  height: i32,
-  points: usize,
-  columns: i32,
-  lines: i32,
-  cell: f64,
-  strength: f32,
-  salt: i32,
-): void {
+export function grainPoints(points: usize, columns: i32, lines: i32, width: i32, cell: f64, salt: i32): void {
   for (let j = 0, at = points; j < lines; j++)
     for (let i = 0; i < columns; i++, at += 16) {
       store<f32>(at, hashed(i, j, salt));
@@ -94,18 +95,36 @@ export function grain(
       store<f32>(at, hashed(i, j, salt ^ 0x1f83d9ab), 12);
     }
   const per = 1 / cell;
-  const zero = f32x4.splat(0);
-  // A row of points between two, and where in it each pixel lies: an offset and a share.
-  const line = points + ((<usize>(columns * lines)) << 4);
-  const where = line + ((<usize>columns) << 4);
+  const where = lineOf(points, columns, lines) + ((<usize>columns) << 4);
   for (let x = 0; x < width; x++) {
     const u = (<f64>x + 0.5) * per;
     const i = <i32>u;
     store<i32>(where + ((<usize>x) << 3), i << 4);
     store<f32>(where + ((<usize>x) << 3), <f32>(u - <f64>i), 4);
   }
+}
+
+/**
+ * Grain: noise between the points of a grid, a little of its own in each channel, strongest where half of the film's silver is there.
+ * @param plate rows of a picture. @param first of them in the picture. @param end of them. @param points as grainPoints() left them.
+ */
+export function grain(
+  plate: usize,
+  width: i32,
+  first: i32,
+  end: i32,
+  points: usize,
+  columns: i32,
+  lines: i32,
+  cell: f64,
+  strength: f32,
+): void {
+  const per = 1 / cell;
+  const zero = f32x4.splat(0);
+  const line = lineOf(points, columns, lines);
+  const where = line + ((<usize>columns) << 4);
   const weights = f32x4(0.2126, 0.7152, 0.0722, 0);
-  for (let y = 0; y < height; y++) {
+  for (let y = first; y < end; y++) {
     const v = (<f64>y + 0.5) * per;
     const j = <i32>v;
     const b = f32x4.splat(<f32>(v - <f64>j));
@@ -115,7 +134,7 @@ export function grain(
       const p = v128.load(top + i);
       v128.store(line + i, f32x4.add(p, f32x4.mul(f32x4.sub(v128.load(low + i), p), b)));
     }
-    const row = plate + ((<usize>(y * width)) << 4);
+    const row = plate + ((<usize>((y - first) * width)) << 4);
     for (let x = 0; x < width; x++) {
       const spot = where + ((<usize>x) << 3);
       const point = line + <usize>load<i32>(spot);

@@ -3,7 +3,7 @@ export { blend, cover, restore } from './blend';
 export { halve, shrink, smooth, widen } from './blur';
 export { displace, streak } from './filter';
 export { gradient } from './gradient';
-export { addTinted, grain, mixColours, overWhite, vignette } from './lens';
+export { addTinted, grain, grainPoints, mixColours, overWhite, vignette } from './lens';
 export { grade, opaque, recode, seen, toBytes } from './tone';
 export { layLattice, vapour } from './vapour';
 export { cube } from './cube';

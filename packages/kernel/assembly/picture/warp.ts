@@ -12,6 +12,7 @@ const F: usize = 40;
 const WIDE: usize = 48;
 const HIGH: usize = 56;
 const SOFT: usize = 64;
+const SMOOTH: usize = 72;
 
 // @ts-ignore: decorator
 @inline
@@ -39,65 +40,80 @@ function fours(at: usize, w0: v128, w1: v128, w2: v128, w3: v128): v128 {
 }
 
 /** Steps from a pixel to the next at which weights are known, and their binary logarithm. */
-const STEPS: i32 = 2048;
-const STEP_BITS: i32 = 11;
-/** The weights of the four pixels about a place at each step, and whether they are there. */
-const WEIGHTS: usize = memory.data(2048 * 16, 16);
+const STEPS: i32 = 1024;
+const STEP_BITS: i32 = 10;
+/**
+ * The weights of the four pixels about a place at each step: Catmull and Rom's, and what the B-spline's are more; and whether they are
+ * there.
+ */
+const WEIGHTS: usize = memory.data(1024 * 32, 16);
 const READY: usize = memory.data(4, 4);
+/** Weights between the two, of the place that is being read: across, and down. */
+const OWN: usize = memory.data(32, 16);
 /** What makes the lowest 32 bits of a double the whole number nearest to it, when it is added: 1.5 times 2 to the power of 52. */
 const WHOLE: f64 = 6755399441055744;
 
-/** Works the weights of Catmull and Rom out, once: 0, 1, 0, 0 at a pixel. */
+/** Works weights out, once. Catmull and Rom's are 0, 1, 0, 0 at a pixel; the B-spline's smooth as the mean of two pixels does. */
 function prepare(): void {
   if (load<i32>(READY)) return;
   for (let k = 0; k < STEPS; k++) {
     const t = <f64>k / <f64>STEPS;
-    const at = WEIGHTS + ((<usize>k) << 4);
-    store<f32>(at, <f32>(((-0.5 * t + 1) * t - 0.5) * t));
-    store<f32>(at, <f32>((1.5 * t - 2.5) * t * t + 1), 4);
-    store<f32>(at, <f32>(((-1.5 * t + 2) * t + 0.5) * t), 8);
-    store<f32>(at, <f32>((0.5 * t - 0.5) * t * t), 12);
+    const s = 1 - t;
+    const at = WEIGHTS + ((<usize>k) << 5);
+    weigh(at, ((-0.5 * t + 1) * t - 0.5) * t, (s * s * s) / 6);
+    weigh(at + 4, (1.5 * t - 2.5) * t * t + 1, 2.0 / 3 - t * t * (1 - 0.5 * t));
+    weigh(at + 8, ((-1.5 * t + 2) * t + 0.5) * t, 2.0 / 3 - s * s * (1 - 0.5 * s));
+    weigh(at + 12, (0.5 * t - 0.5) * t * t, (t * t * t) / 6);
   }
   store<i32>(READY, 1);
 }
 
-/**
- * A picture between its pixels (Catmull-Rom: it goes through its points), to a two-thousandth of one; beyond its edge its outermost
- * pixels go on.
- * @param st across and down, f64 each. @param deep whether it is known to be two pixels and more inside of the edge.
- */
+function weigh(at: usize, sharp: f64, smooth: f64): void {
+  store<f32>(at, <f32>sharp);
+  store<f32>(at, <f32>(smooth - sharp), 16);
+}
+
+/** Where the weights of a place lie that is so many steps along: Catmull and Rom's. */
 // @ts-ignore: decorator
 @inline
-function cubic(from: usize, w: i32, h: i32, st: v128, deep: i32): v128 {
-  const stride = (<usize>w) << 4;
-  const steps = f64x2.add(f64x2.mul(st, f64x2.splat(<f64>STEPS)), f64x2.splat(WHOLE - 0.5 * <f64>STEPS));
-  const across = i32x4.extract_lane(steps, 0);
-  const down = i32x4.extract_lane(steps, 2);
-  const i = across >> STEP_BITS;
-  const j = down >> STEP_BITS;
-  const u = WEIGHTS + ((<usize>(across & (STEPS - 1))) << 4);
-  const v = WEIGHTS + ((<usize>(down & (STEPS - 1))) << 4);
+function weightsAt(steps: i32): usize {
+  return WEIGHTS + ((<usize>(steps & (STEPS - 1))) << 5);
+}
+
+/** The same with a share of what the B-spline's are more. */
+// @ts-ignore: decorator
+@inline
+function smoothed(steps: i32, share: v128, into: usize): usize {
+  const at = weightsAt(steps);
+  v128.store(into, f32x4.add(v128.load(at), f32x4.mul(v128.load(at, 16), share)));
+  return into;
+}
+
+/** What makes steps of the middle of a picture's first pixel. */
+const HALF_STEPS: f64 = 0.5 * <f64>STEPS;
+
+/** Sixteen pixels about a place that is so many steps across and down from the middle of the first, by the weights at `u` and `v`. */
+// @ts-ignore: decorator
+@inline
+function sixteen(from: usize, stride: usize, across: i32, down: i32, u: usize, v: usize): v128 {
+  const at = from + <usize>((down >> STEP_BITS) - 1) * stride + ((<usize>((across >> STEP_BITS) - 1)) << 4);
   const w0 = v128.load32_splat(u);
   const w1 = v128.load32_splat(u, 4);
   const w2 = v128.load32_splat(u, 8);
   const w3 = v128.load32_splat(u, 12);
-  let r0: v128;
-  let r1: v128;
-  let r2: v128;
-  let r3: v128;
-  if (deep || (i > 0 && j > 0 && i < w - 2 && j < h - 2)) {
-    // Away from the edge nothing has to be held back.
-    const at = from + <usize>(j - 1) * stride + ((<usize>(i - 1)) << 4);
-    r0 = fours(at, w0, w1, w2, w3);
-    r1 = fours(at + stride, w0, w1, w2, w3);
-    r2 = fours(at + 2 * stride, w0, w1, w2, w3);
-    r3 = fours(at + 3 * stride, w0, w1, w2, w3);
-  } else {
-    r0 = line(from + <usize>max(0, min(h - 1, j - 1)) * stride, i, w - 1, w0, w1, w2, w3);
-    r1 = line(from + <usize>max(0, min(h - 1, j)) * stride, i, w - 1, w0, w1, w2, w3);
-    r2 = line(from + <usize>max(0, min(h - 1, j + 1)) * stride, i, w - 1, w0, w1, w2, w3);
-    r3 = line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3);
-  }
+  return four(
+    v,
+    fours(at, w0, w1, w2, w3),
+    fours(at + stride, w0, w1, w2, w3),
+    fours(at + 2 * stride, w0, w1, w2, w3),
+    fours(at + 3 * stride, w0, w1, w2, w3),
+  );
+}
+
+/** Four rows by the weights that lie at `v`. */
+// @ts-ignore: decorator
+@inline
+function four(v: usize, r0: v128, r1: v128, r2: v128, r3: v128): v128 {
   return f32x4.add(
     f32x4.add(f32x4.mul(r0, v128.load32_splat(v)), f32x4.mul(r1, v128.load32_splat(v, 4))),
     f32x4.add(f32x4.mul(r2, v128.load32_splat(v, 8)), f32x4.mul(r3, v128.load32_splat(v, 12))),
@@ -105,59 +121,133 @@ function cubic(from: usize, w: i32, h: i32, st: v128, deep: i32): v128 {
 }
 
 /**
- * What is the same for all pixels of a run lies here while they are drawn. A compiler that moves what is worked out to where it is used
- * would work it out for every pixel; it does not move what is read from memory.
+ * A picture between its pixels by cubics, to a two-thousandth of one; beyond its edge its outermost pixels go on. Where `smooth` is 0 it
+ * goes through its points (Catmull and Rom), where it is 1 it is smoothed as a picture that is halved is (the B-spline); between them
+ * lies the family of Mitchell and Netravali 1988.
+ * @param st across and down, f64 each.
  */
-const AT_HAND: usize = memory.data(128, 16);
-const STEP: usize = 0;
-const BEGIN: usize = 16;
-const ALL: usize = 32;
-const DEEP: usize = 36;
+function cubic(from: usize, w: i32, h: i32, st: v128, smooth: f32): v128 {
+  const stride = (<usize>w) << 4;
+  const steps = f64x2.add(f64x2.mul(st, f64x2.splat(<f64>STEPS)), f64x2.splat(WHOLE - HALF_STEPS));
+  const across = i32x4.extract_lane(steps, 0);
+  const down = i32x4.extract_lane(steps, 2);
+  const share = f32x4.splat(smooth);
+  const u = smoothed(across, share, OWN);
+  const v = smoothed(down, share, OWN + 16);
+  const i = across >> STEP_BITS;
+  const j = down >> STEP_BITS;
+  // Away from the edge nothing has to be held back.
+  if (i > 0 && j > 0 && i < w - 2 && j < h - 2) return sixteen(from, stride, across, down, u, v);
+  const w0 = v128.load32_splat(u);
+  const w1 = v128.load32_splat(u, 4);
+  const w2 = v128.load32_splat(u, 8);
+  const w3 = v128.load32_splat(u, 12);
+  return four(
+    v,
+    line(from + <usize>max(0, min(h - 1, j - 1)) * stride, i, w - 1, w0, w1, w2, w3),
+    line(from + <usize>max(0, min(h - 1, j)) * stride, i, w - 1, w0, w1, w2, w3),
+    line(from + <usize>max(0, min(h - 1, j + 1)) * stride, i, w - 1, w0, w1, w2, w3),
+    line(from + <usize>max(0, min(h - 1, j + 2)) * stride, i, w - 1, w0, w1, w2, w3),
+  );
+}
+
+/** What parts of a step's fraction a run counts in. */
+const FINE_BITS: i64 = 24;
+const FINE_ONE: f64 = 16777216;
+
+/** No channel is less than nothing or more than a number can be, and coverage not more than all. */
+// @ts-ignore: decorator
+@inline
+function held(sum: v128): v128 {
+  return f32x4.pmin(f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1), f32x4.pmax(f32x4.splat(0), sum));
+}
 
 /**
- * Draws a picture `w` x `h` into another `width` x `height` by bicubic interpolation (Catmull-Rom: it goes through its points), its
- * edge soft. Pixel (x, y) shows (A x + B y + C, D x + E y + F), of a picture that is WIDE x HIGH and SOFT at its edge.
+ * Draws `n` pixels that lie along a parabola deep inside a picture by whole numbers, so that nothing but reading is left to do for each.
+ * @param st where the first of them lies, across and down, f64 each. @param step from it to the next. @param curve what steps grow by.
+ * @param smooth see cubic().
+ */
+function draw(from: usize, stride: usize, smooth: f32, st: v128, step: v128, curve: v128, out: usize, n: i32): void {
+  // Half a step more: what is left of it is then the nearest whole one.
+  let across = fixed(f64x2.extract_lane(st, 0) * <f64>STEPS - HALF_STEPS + 0.5);
+  let down = fixed(f64x2.extract_lane(st, 1) * <f64>STEPS - HALF_STEPS + 0.5);
+  let acrossStep = fixed(f64x2.extract_lane(step, 0) * <f64>STEPS);
+  let downStep = fixed(f64x2.extract_lane(step, 1) * <f64>STEPS);
+  const acrossCurve = fixed(f64x2.extract_lane(curve, 0) * <f64>STEPS);
+  const downCurve = fixed(f64x2.extract_lane(curve, 1) * <f64>STEPS);
+  const stop = out + ((<usize>n) << 4);
+  if (smooth > 0) {
+    const share = f32x4.splat(smooth);
+    for (; out < stop; out += 16) {
+      const a = <i32>(across >> FINE_BITS);
+      const d = <i32>(down >> FINE_BITS);
+      v128.store(out, held(sixteen(from, stride, a, d, smoothed(a, share, OWN), smoothed(d, share, OWN + 16))));
+      across += acrossStep;
+      down += downStep;
+      acrossStep += acrossCurve;
+      downStep += downCurve;
+    }
+    return;
+  }
+  for (; out < stop; out += 16) {
+    const a = <i32>(across >> FINE_BITS);
+    const d = <i32>(down >> FINE_BITS);
+    v128.store(out, held(sixteen(from, stride, a, d, weightsAt(a), weightsAt(d))));
+    across += acrossStep;
+    down += downStep;
+    acrossStep += acrossCurve;
+    downStep += downCurve;
+  }
+}
+
+/** Steps of a picture as a whole number of parts, to the nearest. */
+// @ts-ignore: decorator
+@inline
+function fixed(steps: f64): i64 {
+  return <i64>Math.floor(steps * FINE_ONE + 0.5);
+}
+
+/**
+ * Draws a picture `w` x `h` into another `width` x `height` by cubics that are SMOOTH as cubic() says, its edge soft. Pixel (x, y) shows
+ * (A x + B y + C, D x + E y + F), of a picture that is WIDE x HIGH and SOFT at its edge.
  */
 export function warp(from: usize, w: i32, h: i32, to: usize, width: i32, height: i32, numbers: usize): void {
   prepare();
-  const a = load<f64>(numbers, A);
-  const b = load<f64>(numbers, B);
-  const d = load<f64>(numbers, D);
-  const e = load<f64>(numbers, E);
-  const wide = load<f64>(numbers, WIDE);
-  const high = load<f64>(numbers, HIGH);
+  const stride = (<usize>w) << 4;
   const soft = load<f64>(numbers, SOFT);
-  const step = f64x2(a, d);
-  const size = f64x2(wide, high);
-  for (let y = 0; y < height; y++) {
-    const py = <f64>y + 0.5;
-    const begin = f64x2(b * py + load<f64>(numbers, C), e * py + load<f64>(numbers, F));
-    v128.store(AT_HAND, step, STEP);
-    v128.store(AT_HAND, begin, BEGIN);
-    const out = to + ((<usize>(y * width)) << 4);
-    for (let x0 = 0; x0 < width; x0 += RUN) {
-      const end = min(width, x0 + RUN);
-      // The distance inside of the edge is least at an end of a run.
-      const first = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x0 + 0.5)), begin);
-      const last = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>end - 0.5)), begin);
-      const inside = Math.min(within(first, size), within(last, size));
-      store<i32>(AT_HAND, <i32>(inside >= soft * 0.5), ALL);
-      store<i32>(AT_HAND, <i32>(inside >= MARGIN), DEEP);
-      for (let x = x0; x < end; x++) {
-        const st = f64x2.add(f64x2.mul(v128.load(AT_HAND, STEP), f64x2.splat(<f64>x + 0.5)), v128.load(AT_HAND, BEGIN));
-        const full = load<i32>(AT_HAND, ALL);
-        let edge: f32 = 1;
-        if (!full) {
-          const inside = within(st, size) / soft + 0.5;
-          if (!(inside > 0)) continue;
-          edge = <f32>Math.min(1, inside);
+  const step = f64x2(load<f64>(numbers, A), load<f64>(numbers, D));
+  const size = f64x2(load<f64>(numbers, WIDE), load<f64>(numbers, HIGH));
+  const deep = Math.max(MARGIN, soft * 0.5);
+  const smooth = <f32>load<f64>(numbers, SMOOTH);
+  for (let left = 0; left < width; left += STRIP)
+    for (let y = 0; y < height; y++) {
+      const stop = min(width, left + STRIP);
+      const py = <f64>y + 0.5;
+      const begin = f64x2(
+        load<f64>(numbers, B) * py + load<f64>(numbers, C),
+        load<f64>(numbers, E) * py + load<f64>(numbers, F),
+      );
+      const out = to + ((<usize>(y * width)) << 4);
+      let end = 0;
+      for (let x0 = left; x0 < stop; x0 = end) {
+        end = min(stop, x0 + LONG_RUN);
+        // The distance inside of the edge is least at an end of a run.
+        const first = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x0 + 0.5)), begin);
+        const near = within(first, size);
+        if (near >= deep && within(f64x2.add(f64x2.mul(step, f64x2.splat(<f64>end - 0.5)), begin), size) >= deep) {
+          draw(from, stride, smooth, first, step, f64x2.splat(0), out + ((<usize>x0) << 4), end - x0);
+          continue;
         }
-        let sum = f32x4.pmax(f32x4.splat(0), cubic(from, w, h, st, load<i32>(AT_HAND, DEEP)));
-        if (!full) sum = f32x4.mul(sum, f32x4.splat(edge));
-        v128.store(out + ((<usize>x) << 4), f32x4.pmin(f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1), sum));
+        end = min(stop, x0 + RUN);
+        for (let x = x0; x < end; x++) {
+          const st = f64x2.add(f64x2.mul(step, f64x2.splat(<f64>x + 0.5)), begin);
+          const there = within(st, size) / soft + 0.5;
+          if (!(there > 0)) continue;
+          const sum = f32x4.pmax(f32x4.splat(0), cubic(from, w, h, st, smooth));
+          v128.store(out + ((<usize>x) << 4), held(f32x4.mul(sum, f32x4.splat(<f32>Math.min(1, there)))));
+        }
       }
     }
-  }
 }
 
 /** Pixels inside of the edge from which on all that bicubic reading asks for is there. */
@@ -171,8 +261,12 @@ function within(st: v128, size: v128): f64 {
   return Math.min(f64x2.extract_lane(near, 0), f64x2.extract_lane(near, 1));
 }
 
-/** Pixels of a row for which what they cover is worked out together. */
+/** Pixels of a row for which what they cover is worked out together, and where it hardly changes. */
 const RUN: i32 = 8;
+const LONG_RUN: i32 = 64;
+const STRIP: i32 = 128;
+/** The part of its distance from the eye by which a card may come nearer within a long run: a parabola is a thousandth of a pixel off. */
+const STEADY: f64 = 0.02;
 
 /** Where the numbers of a card lie besides A to F: f64 each. */
 const G: usize = 48;
@@ -182,37 +276,19 @@ const CARD_WIDE: usize = 72;
 const CARD_HIGH: usize = 80;
 const CORNER: usize = 88;
 const SCROLL: usize = 96;
-const LEVELS: usize = 104;
-const LEVEL: usize = 112;
-const LEVEL_SIZE: usize = 24;
 /** Places along the longer side of a pixel that are read at most. */
-const MOST_TAPS: f64 = 8;
-/** Halvings below which the picture itself is read. */
-const SHARP: f32 = 0.35;
+const MOST_TAPS: usize = 104;
+/** The part of a halving that sharp reading hides. */
+const SHARP: usize = 112;
+const LEVELS: usize = 120;
+const LEVEL: usize = 128;
+const LEVEL_SIZE: usize = 24;
 
-/** What is at hand of a run of a card besides: see AT_HAND. */
-const MIXES: usize = 40;
-const SHARE: usize = 44;
-const TAPS: usize = 48;
-const MIDDLE: usize = 56;
-const SCALE: usize = 64;
-/** Where a level lies, its width and its height: i32 each. */
-const FINE: usize = 80;
-const COARSE: usize = 92;
-
+/** The place that a pixel of a card shows. */
 // @ts-ignore: decorator
 @inline
-function storeLevel(level: usize, at: usize): void {
-  store<i32>(AT_HAND + at, <i32>load<f64>(level));
-  store<i32>(AT_HAND + at, <i32>load<f64>(level, 8), 4);
-  store<i32>(AT_HAND + at, <i32>load<f64>(level, 16), 8);
-}
-
-// @ts-ignore: decorator
-@inline
-function read(level: usize, uv: v128, deep: i32): v128 {
-  const at = AT_HAND + level;
-  return cubic(<usize>load<i32>(at), load<i32>(at, 4), load<i32>(at, 8), uv, deep);
+function placed(ad: v128, begin: v128, g: f64, qy: f64, px: f64): v128 {
+  return f64x2.div(f64x2.add(f64x2.mul(ad, f64x2.splat(px)), begin), f64x2.splat(g * px + qy));
 }
 
 /**
@@ -232,90 +308,119 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
   const high = load<f64>(numbers, CARD_HIGH) * 0.5;
   const corner = Math.min(load<f64>(numbers, CORNER), Math.min(wide, high));
   const down = load<f64>(numbers, SCROLL);
+  const mostTaps = load<f64>(numbers, MOST_TAPS);
+  const sharp = load<f64>(numbers, SHARP);
   const last = <i32>load<f64>(numbers, LEVELS) - 1;
   const ad = f64x2(a, d);
   const scrolled = f64x2(0, down);
-  for (let y = 0; y < height; y++) {
-    const py = <f64>y + 0.5;
-    const qy = h * py + load<f64>(numbers, I);
-    const ay = b * py + load<f64>(numbers, C);
-    const dy = e * py + load<f64>(numbers, F);
-    const begin = f64x2(ay, dy);
-    for (let x0 = 0; x0 < width; x0 += RUN) {
-      const end = min(width, x0 + RUN);
-      // How far a pixel to the right and one down go, in the middle of the run.
-      const mx = <f64>(x0 + end) * 0.5;
-      const mq = g * mx + qy;
-      if (!(mq > 0) && !(g * (<f64>x0 + 0.5) + qy > 0) && !(g * (<f64>end - 0.5) + qy > 0)) continue;
-      // A run that begins or ends behind the eye is seen from its side before it.
-      const inverse = 1 / Math.max(1e-9, mq);
-      const ms = (a * mx + ay) * inverse;
-      const mt = (d * mx + dy) * inverse;
-      const sx = (a - ms * g) * inverse;
-      const tx = (d - mt * g) * inverse;
-      const sy = (b - ms * h) * inverse;
-      const ty = (e - mt * h) * inverse;
-      const right = Math.sqrt(sx * sx + tx * tx);
-      const below = Math.sqrt(sy * sy + ty * ty);
-      const long = Math.max(right, below);
-      // Well outside of the frame nothing of the run is seen, well inside all of it.
-      const reach = long * <f64>(RUN + 2);
-      const fromEdge = corner - distance(ms, mt, wide, high, corner);
-      // Near the horizon it may change too much within a run to tell.
-      const even = Math.abs(g) * <f64>RUN < 0.25 * mq;
-      if (even && fromEdge < -reach) continue;
-      const whole = even && fromEdge > reach;
-      const taps = Math.min(MOST_TAPS, Math.max(1, Math.floor(long / Math.max(1, Math.min(right, below)) + 0.5)));
-      const octaves = f32x4.extract_lane(log2x4(f32x4.splat(<f32>Math.max(1, long / taps))), 0);
-      // Bicubic reading hides a little of a halving: nearly whole pictures need none.
-      const level = octaves < SHARP ? 0 : Math.min(<f64>last, <f64>octaves);
-      const n = <i32>Math.floor(level);
-      const share = <f32>(level - <f64>n);
-      const fine = numbers + LEVEL + <usize>n * LEVEL_SIZE;
-      const mixes = share > 0 && n < last;
-      // Of places that are a run and more inside of the frame, where it is not scrolled, all neighbours are there.
-      const deep = whole && fromEdge > reach + MARGIN * <f64>(2 << n) && down == 0;
-      v128.store(AT_HAND, f64x2((right > below ? sx : sy) / taps, (right > below ? tx : ty) / taps), STEP);
-      v128.store(AT_HAND, f64x2.splat(1.0 / <f64>(1 << n)), SCALE);
-      store<i32>(AT_HAND, <i32>whole, ALL);
-      store<i32>(AT_HAND, <i32>deep, DEEP);
-      store<i32>(AT_HAND, <i32>mixes, MIXES);
-      store<f32>(AT_HAND, share, SHARE);
-      store<f64>(AT_HAND, taps, TAPS);
-      store<f64>(AT_HAND, taps * 0.5 - 0.5, MIDDLE);
-      storeLevel(fine, FINE);
-      if (mixes) storeLevel(fine + LEVEL_SIZE, COARSE);
-      const half = f64x2.splat(0.5);
-      for (let x = x0; x < end; x++) {
-        const px = <f64>x + 0.5;
-        const q = g * px + qy;
-        if (!(q > 0)) continue;
-        const st = f64x2.div(f64x2.add(f64x2.mul(ad, f64x2.splat(px)), begin), f64x2.splat(q));
-        const known = load<i32>(AT_HAND, DEEP);
-        const mixed = load<i32>(AT_HAND, MIXES);
-        const times = load<f64>(AT_HAND, TAPS);
-        let inside: f64 = 1;
-        if (!load<i32>(AT_HAND, ALL)) {
-          inside = covered(f64x2.extract_lane(st, 0), f64x2.extract_lane(st, 1), wide, high, corner, sx, tx, sy, ty);
-          if (!(inside > 0)) continue;
+  for (let left = 0; left < width; left += STRIP)
+    for (let y = 0; y < height; y++) {
+      const stop = min(width, left + STRIP);
+      const py = <f64>y + 0.5;
+      const qy = h * py + load<f64>(numbers, I);
+      const ay = b * py + load<f64>(numbers, C);
+      const dy = e * py + load<f64>(numbers, F);
+      const begin = f64x2(ay, dy);
+      const row = to + ((<usize>(y * width)) << 4);
+      let end = 0;
+      // A long run is tried first, and a short one where it is too long.
+      let longest = LONG_RUN;
+      for (let x0 = left; x0 < stop;) {
+        end = min(stop, x0 + longest);
+        const short = longest == RUN;
+        const run = <f64>(end - x0);
+        // How far a pixel to the right and one down go, in the middle of the run.
+        const mx = <f64>(x0 + end) * 0.5;
+        const mq = g * mx + qy;
+        if (!(mq > 0) && !(g * (<f64>x0 + 0.5) + qy > 0) && !(g * (<f64>end - 0.5) + qy > 0)) {
+          x0 = end;
+          continue;
         }
-        let sum = f32x4.splat(0);
-        for (let k: f64 = 0; k < times; k++) {
-          const along = f64x2.mul(v128.load(AT_HAND, STEP), f64x2.splat(k - load<f64>(AT_HAND, MIDDLE)));
-          const uv = f64x2.mul(f64x2.add(f64x2.add(st, along), scrolled), v128.load(AT_HAND, SCALE));
-          let at = read(FINE, uv, known);
-          if (mixed) {
-            const coarse = read(COARSE, f64x2.mul(uv, half), known);
-            at = f32x4.add(at, f32x4.mul(v128.load32_splat(AT_HAND, SHARE), f32x4.sub(coarse, at)));
+        // A run that begins or ends behind the eye is seen from its side before it.
+        const inverse = 1 / Math.max(1e-9, mq);
+        const ms = (a * mx + ay) * inverse;
+        const mt = (d * mx + dy) * inverse;
+        const sx = (a - ms * g) * inverse;
+        const tx = (d - mt * g) * inverse;
+        const sy = (b - ms * h) * inverse;
+        const ty = (e - mt * h) * inverse;
+        const right = Math.sqrt(sx * sx + tx * tx);
+        const below = Math.sqrt(sy * sy + ty * ty);
+        const long = Math.max(right, below);
+        // Well outside of the frame nothing of the run is seen, well inside all of it. Its ends are half of it away, or a third more.
+        const reach = long * (run * 0.65 + 2);
+        const fromEdge = corner - distance(ms, mt, wide, high, corner);
+        // Near the horizon it may change too much within a run to tell.
+        const even = Math.abs(g) * run < 0.25 * mq;
+        if (even && fromEdge < -reach) {
+          x0 = end;
+          continue;
+        }
+        const whole = even && fromEdge > reach;
+        const taps = Math.min(mostTaps, Math.max(1, Math.floor(long / Math.max(1, Math.min(right, below)) + 0.5)));
+        const covers = long / taps;
+        const octaves = covers > 1 ? <f64>f32x4.extract_lane(log2x4(f32x4.splat(<f32>covers)), 0) : 0;
+        const n = min(last, <i32>octaves);
+        // From sharp to as smooth as the next level is: there its sharp reading goes on.
+        const smooth = <f32>Math.min(1, Math.max(0, (octaves - <f64>n - sharp) / (1 - sharp)));
+        const fine = numbers + LEVEL + <usize>n * LEVEL_SIZE;
+        const from = <usize>load<f64>(fine);
+        const w = <i32>load<f64>(fine, 8);
+        const tall = <i32>load<f64>(fine, 16);
+        const scale = f64x2.splat(1.0 / <f64>(1 << n));
+        // Of places that are a run and more inside of the frame, where it is not scrolled, all neighbours are there.
+        const deep = whole && fromEdge > reach + MARGIN * <f64>(1 << n) && down == 0;
+        if (deep && taps == 1 && run > 1 && Math.abs(g) * run < STEADY * mq) {
+          const st = placed(ad, begin, g, qy, <f64>x0 + 0.5);
+          const middle = placed(ad, begin, g, qy, mx);
+          const far = placed(ad, begin, g, qy, <f64>end - 0.5);
+          // The parabola through the three, by its differences.
+          const half = 0.5 * (run - 1);
+          const bent = f64x2.sub(f64x2.add(st, far), f64x2.add(middle, middle));
+          const curve = f64x2.mul(bent, f64x2.splat(1 / (half * half)));
+          const chord = f64x2.mul(f64x2.sub(far, st), f64x2.splat(1 / (run - 1)));
+          const step = f64x2.sub(chord, f64x2.mul(curve, f64x2.splat(half - 0.5)));
+          draw(
+            from,
+            (<usize>w) << 4,
+            smooth,
+            f64x2.mul(st, scale),
+            f64x2.mul(step, scale),
+            f64x2.mul(curve, scale),
+            row + ((<usize>x0) << 4),
+            end - x0,
+          );
+          x0 = end;
+          longest = LONG_RUN;
+          continue;
+        }
+        if (!short) {
+          longest >>= 1;
+          continue;
+        }
+        const along = f64x2((right > below ? sx : sy) / taps, (right > below ? tx : ty) / taps);
+        for (let x = x0; x < end; x++) {
+          const px = <f64>x + 0.5;
+          if (!(g * px + qy > 0)) continue;
+          const st = placed(ad, begin, g, qy, px);
+          let inside: f64 = 1;
+          if (!whole) {
+            inside = covered(f64x2.extract_lane(st, 0), f64x2.extract_lane(st, 1), wide, high, corner, sx, tx, sy, ty);
+            if (!(inside > 0)) continue;
           }
-          sum = f32x4.add(sum, at);
+          let sum = f32x4.splat(0);
+          for (let k: f64 = 0; k < taps; k++) {
+            const off = f64x2.mul(along, f64x2.splat(k - (taps * 0.5 - 0.5)));
+            const uv = f64x2.mul(f64x2.add(f64x2.add(st, off), scrolled), scale);
+            sum = f32x4.add(sum, cubic(from, w, tall, uv, smooth));
+          }
+          const part = f32x4.splat(<f32>(Math.min(1, inside) / taps));
+          v128.store(row + ((<usize>x) << 4), held(f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), part)));
         }
-        sum = f32x4.mul(f32x4.pmax(f32x4.splat(0), sum), f32x4.splat(<f32>(Math.min(1, inside) / times)));
-        const most = f32x4(f32.MAX_VALUE, f32.MAX_VALUE, f32.MAX_VALUE, 1);
-        v128.store(to + ((<usize>(y * width + x)) << 4), f32x4.pmin(most, sum));
+        x0 = end;
+        if (!even || taps == 1) longest = LONG_RUN;
       }
     }
-  }
 }
 
 /** How far a place is outside of the rectangle that a frame's corners are rounded about. */
