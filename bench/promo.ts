@@ -36,6 +36,25 @@ async function encoded(frames: AsyncIterable<Uint8Array | Uint8ClampedArray>): P
   return performance.now() - started;
 }
 
+/** Frames as threads of a delivery assemble them. */
+function assembling(pool: WorkerPool<SecondTask, void>, threads: number): AsyncGenerator<Uint8Array> {
+  return framesInOrder(FRAMES, WIDTH * HEIGHT * 4, threads, (from, to, into) => pool.run({ from, to, into }));
+}
+
+/** Milliseconds that so many threads take for all frames, once they are warm. */
+async function assembled(threads: number): Promise<number> {
+  const pool = new WorkerPool<SecondTask, void>(SECOND_WORKER, { threads });
+  const once = async (): Promise<number> => {
+    const started = performance.now();
+    for await (const frame of assembling(pool, threads)) if (frame.length === 0) throw new Error('A frame is empty');
+    return performance.now() - started;
+  };
+  await once();
+  const ms = await once();
+  await pool.close();
+  return ms;
+}
+
 async function* each(pictures: readonly Picture[]): AsyncGenerator<Uint8ClampedArray> {
   for (const { data } of pictures) yield data;
 }
@@ -68,17 +87,24 @@ export const promoBenches: Bench[] = [
       close();
       const threads = availableParallelism();
       const pool = new WorkerPool<SecondTask, void>(SECOND_WORKER, { threads });
-      const assembled = (): AsyncGenerator<Uint8Array> =>
-        framesInOrder(FRAMES, WIDTH * HEIGHT * 4, threads, (from, to, into) => pool.run({ from, to, into }));
       // Threads are there and warm, as they are after the first seconds of a delivery.
-      await encoded(assembled());
+      await encoded(assembling(pool, threads));
       const alone = await encoded(each(pictures));
-      const both = await encoded(assembled());
+      const both = await encoded(assembling(pool, threads));
       await pool.close();
       return {
         value: alone / both,
         note: `x264 veryfast alone: ${((FRAMES / alone) * 1000).toFixed(1)} frames a second; assembled by ${threads} threads`,
       };
+    },
+  },
+  {
+    name: 'promo/assemble-two-threads',
+    unit: 'x',
+    run: async () => {
+      const alone = await assembled(1);
+      const both = await assembled(2);
+      return { value: alone / both, note: `${(alone / FRAMES).toFixed(0)} ms a frame on one thread` };
     },
   },
   {
