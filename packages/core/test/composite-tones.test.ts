@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { monotoneCurve, qualified, qualifierOf, toOklab, tonesOf } from '@tender-orbit/core/composite';
 import type { LayerOf } from '@tender-orbit/core/document';
 import { hexToLinear, srgbToLinear } from '@tender-orbit/core/finish';
-import { composed, layer } from './composite-box.ts';
+import { composed, layer, lightOf } from './composite-box.ts';
 
 const through = (of: (rgb: Float64Array) => void, ...rgb: number[]): number[] => {
   const colour = Float64Array.from(rgb);
@@ -31,6 +31,27 @@ describe('composite: tones', () => {
     expect(through(lifted, 0.9, 0.9, 0.9)[0]).closeTo(0.9, 0.01);
     expect(through(tones({ whites: -1 }), 1, 1, 1)[0]).closeTo(0.8, 1e-9);
     expect(through(tones({ whites: 1 }), 1, 1, 1)[0]).equal(1);
+  });
+
+  it('keep light above white: what is brighter stays brighter, by as much', () => {
+    const layers = [layer('take'), layer('tones', { whites: -1 })];
+    const shown = (light: number): number =>
+      composed(layers, { view: 'neutral', take: () => lightOf(64, 36, [light, light, light]) }).data[0];
+    expect(shown(3)).above(shown(1.2));
+    expect(shown(1.2)).above(shown(0.8));
+    // The same of a curve that changes nothing: as if it were not there.
+    const curves = {
+      ...layer('curves').curves,
+      rgb: [
+        [0, 0],
+        [1, 1],
+      ],
+    };
+    const plain = composed([layer('take')], { view: 'neutral', take: () => lightOf(64, 36, [4, 2, 0.5]) });
+    const bent = composed([layer('take'), layer('curves', { curves } as never)], {
+      ...{ view: 'neutral', take: () => lightOf(64, 36, [4, 2, 0.5]) },
+    });
+    for (let c = 0; c < 3; c++) expect(bent.data[c]).closeTo(plain.data[c], 1);
   });
 
   it('a split tone draws one colour into what is dark and one into what is light; black and white stay', () => {

@@ -232,6 +232,54 @@ describe('composite: layers', () => {
     expect(counts[1]).at.most(counts[2]);
   });
 
+  it('rays turn by their degrees a second', () => {
+    const rays = { form: 'rays', count: 4, size: 1, thickness: 0.5, turning: 30 } as const;
+    const turned = (seconds: number, rotation: number): Picture =>
+      composed([layer('repeater', { ...rays, rotation, turning: rotation ? 0 : 30 })], {
+        ...{ width: 200, height: 100, seconds },
+      });
+    // 1.5 s of 30 degrees are a turn to the left by 45, as the layer's own turn is.
+    const [here, there] = [turned(1.5, 0).data, turned(0, 45).data];
+    // The very middle, where all rays meet, is no ray's.
+    expect(here.filter((v, i) => Math.abs(v - there[i]) > 2).length).at.most(3);
+    expect(turned(1.5, 0).data).not.deep.equal(turned(0, 0).data);
+  });
+
+  it('copies differ by their noise, evenly as time goes on, and by their seed', () => {
+    const drawn = (noise: number, seconds: number, seed = 1): Picture =>
+      composed(
+        [
+          layer('repeater', {
+            form: 'bars',
+            count: 10,
+            size: 2,
+            thickness: 0.5,
+            noise,
+            seed,
+            evolve: 1,
+            colour: '#FFFFFF',
+          }),
+        ],
+        { width: 200, height: 100, seconds },
+      );
+    /** How wide each bar is, in pixels. */
+    const widths = (picture: Picture): number[] =>
+      Array.from({ length: 10 }, (_, k) => {
+        let sum = 0;
+        for (let x = 0; x < 20; x++) sum += at(picture, k * 20 + x, 50)[0] > 60 ? 1 : 0;
+        return sum;
+      });
+    expect(new Set(widths(drawn(0, 0))).size).equal(1);
+    const rough = widths(drawn(0.8, 0));
+    expect(new Set(rough).size).above(4);
+    expect(Math.max(...rough)).at.most(19);
+    expect(widths(drawn(0.8, 0, 2))).not.deep.equal(rough);
+    // A frame later nothing has jumped; a second later all are other ones.
+    const next = widths(drawn(0.8, 1 / 24));
+    rough.forEach((wide, k) => expect(next[k]).within(wide - 1, wide + 1));
+    expect(widths(drawn(0.8, 1))).not.deep.equal(rough);
+  });
+
   it('vapour and specks change with time, keep to their seed, and stay within their colours', () => {
     for (const kind of ['vapour', 'specks'] as const) {
       const one = composed([layer(kind)]);

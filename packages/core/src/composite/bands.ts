@@ -87,7 +87,7 @@ export function localLayer(
     case 'gradient':
       return { covers: false, ready: () => over(gradientRows(plates, place, layer, tint)) };
     case 'repeater':
-      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
+      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), input.seconds, place.pixel));
     case 'shape':
       return painted(shapePaint(layer, tint(layer.colour), place.pixel), shapeReach(layer, place.pixel));
     case 'strip': {

@@ -13,6 +13,8 @@ export interface Cube {
   max: readonly [number, number, number];
   /** Three numbers a point. */
   data: Float32Array;
+  /** Of a lattice: whether what lies above its domain is added to what its edge becomes, so that light above white is not lost. */
+  keeps?: boolean;
 }
 
 type Triple = [number, number, number];
@@ -94,9 +96,9 @@ export function writeCube(title: string, size: number, of: (rgb: Float64Array) =
 
 /**
  * Takes the colours of a plate, as they are without their alpha, through a table: straight lines between points of a curve, tetrahedra
- * between those of a lattice. What lies beyond its domain is taken for its edge.
+ * between those of a lattice. What lies beyond its domain is taken for its edge, and added to that where the table keeps it.
  */
-export function applyCube(plates: Plates, plate: Plate, { dimensions, size, min, max, data }: Cube): void {
+export function applyCube(plates: Plates, plate: Plate, { dimensions, size, min, max, data, keeps }: Cube): void {
   plates.within(() => {
     // Four numbers a point, so that one is read at once.
     const table = plates.floats((data.length / 3) * 4);
@@ -108,7 +110,7 @@ export function applyCube(plates: Plates, plate: Plate, { dimensions, size, min,
       out[o + 3] = 0;
     }
     const scale = min.map((v, c) => (size - 1) / (max[c] - v));
-    const numbers = plates.store([...min, 0, ...scale, 0]);
+    const numbers = plates.store([...min, keeps ? 1 : 0, ...scale, 0]);
     plates.kernel.cube(plate.at, plate.width * plate.height, table.at, size, dimensions, numbers.at);
   });
 }

@@ -133,7 +133,7 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
     case 'gradient':
       return gradientPlate(plates, width, height, place, layer, tint);
     case 'repeater':
-      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), place.pixel));
+      return painted(repeaterPaint(layer, tint(layer.colour), tint(layer.otherColour), input.seconds, place.pixel));
     case 'shape':
       return painted(shapePaint(layer, tint(layer.colour), place.pixel), shapeReach(layer, place.pixel));
     case 'vapour': {

@@ -1,5 +1,5 @@
 import type { LayerOf } from '../document/index.ts';
-import { atan2, cos, hypot, sin } from '../maths/index.ts';
+import { atan2, cos, hashed, hypot, sin } from '../maths/index.ts';
 import { edge, type Paint } from './place.ts';
 
 const TURN = 2 * Math.PI;
@@ -65,14 +65,41 @@ export function shapePaint(layer: LayerOf<'shape'>, colour: Colour, pixel: numbe
 const SHADOW = 0.05;
 
 /** Copies of a form: round the middle, one in the other, or side by side. */
-export function repeaterPaint(layer: LayerOf<'repeater'>, first: Colour, last: Colour, pixel: number): Paint {
-  const { form, size, inner, thickness, growth, stagger, softness, shadow } = layer;
+export function repeaterPaint(
+  layer: LayerOf<'repeater'>,
+  first: Colour,
+  last: Colour,
+  seconds: number,
+  pixel: number,
+): Paint {
+  const still = stillRepeater(layer, first, last, seconds, pixel);
+  const angle = (layer.turning * seconds * TURN) / 360;
+  if (angle === 0) return still;
+  const [co, si] = [cos(angle), sin(angle)];
+  return (u, v, out) => still(u * co + v * si, v * co - u * si, out);
+}
+
+/** How much each copy differs from the others at a moment, from -1 to 1: its own numbers, and on the way from one to the next. */
+function differences({ noise, evolve, seed }: LayerOf<'repeater'>, copies: number, seconds: number): Float64Array {
+  const at = seconds * evolve;
+  const [from, t] = [Math.floor(at), at - Math.floor(at)];
+  const smooth = t * t * (3 - 2 * t);
+  return Float64Array.from({ length: noise > 0 ? copies : 0 }, (_, k) => {
+    const [a, b] = [hashed(k, from, 0, seed), hashed(k, from + 1, 0, seed)];
+    return 2 * (a + (b - a) * smooth) - 1;
+  });
+}
+
+function stillRepeater(layer: LayerOf<'repeater'>, first: Colour, last: Colour, seconds: number, pixel: number): Paint {
+  const { form, size, inner, thickness, growth, stagger, softness, shadow, noise } = layer;
   const n = Math.max(1, Math.round(layer.count));
   const wide = Math.max(pixel, softness);
+  const differs = differences(layer, form === 'grid' ? n * n : n, seconds);
+  const own = (k: number): number => (noise > 0 ? 1 + noise * differs[k] : 1);
   /** How far the k-th has grown. */
   const grown = Float64Array.from({ length: n }, (_, k) => {
     const t = Math.min(1, Math.max(0, growth * (1 + (n - 1) * stagger) - k * stagger));
-    return t * t * (3 - 2 * t);
+    return t * t * (3 - 2 * t) * (form === 'grid' ? 1 : own(k));
   });
   const tint = (k: number, out: Float64Array): void => {
     const t = n > 1 ? k / (n - 1) : 0;
@@ -113,7 +140,7 @@ export function repeaterPaint(layer: LayerOf<'repeater'>, first: Colour, last: C
     if (i < 0 || j < 0 || i >= n || j >= n) return 0;
     tint(i, out);
     const r = hypot(u + half - (i + 0.5) * step, v + half - (j + 0.5) * step);
-    return edge((thickness * step * grown[i]) / 2 - r, wide);
+    return edge((thickness * step * grown[i] * own(i * n + j)) / 2 - r, wide);
   };
 }
 

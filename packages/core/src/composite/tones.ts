@@ -151,5 +151,5 @@ function lattice(change: Change): Cube {
     change(rgb);
     data.set(rgb, i * 3);
   }
-  return { title: '', dimensions: 3, size: SIZE, min: [0, 0, 0], max: [1, 1, 1], data };
+  return { title: '', dimensions: 3, size: SIZE, min: [0, 0, 0], max: [1, 1, 1], data, keeps: true };
 }

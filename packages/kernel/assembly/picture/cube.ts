@@ -38,9 +38,23 @@ function put(at: usize, colour: v128, alpha: f32): void {
   v128.store(at, f32x4.replace_lane(back, 3, alpha));
 }
 
+/** Adds what a colour had above a table's end to what the table made of it; `was` and what is there have their alpha in them. */
+// @ts-ignore: decorator
+@inline
+function addBeyond(at: usize, was: v128, end: v128, alpha: f32): void {
+  const over = f32x4.pmax(f32x4.splat(0), f32x4.sub(was, f32x4.mul(end, f32x4.splat(alpha))));
+  if (v128.any_true(over)) v128.store(at, f32x4.add(v128.load(at), over));
+}
+
+/** Where a table ends by channel; its last number is one that no alpha comes to. */
+function endOf(size: i32, numbers: usize): v128 {
+  const end = f32x4.add(v128.load(numbers), f32x4.div(f32x4.splat(<f32>(size - 1)), v128.load(numbers, 16)));
+  return f32x4.replace_lane(end, 3, f32.MAX_VALUE);
+}
+
 /**
  * Takes colours, as they are without their alpha, through a table of `dimensions` 1 or 3 with `size` points along a side, red fastest.
- * Numbers: the domain's beginning by channel, then points a unit. Between the points of a lattice by tetrahedra, as they come first in
+ * Numbers: the domain's beginning by channel, and whether what lies above its end is added again; then points a unit. Between the points of a lattice by tetrahedra, as they come first in
  * the order of how far in a colour lies by channel: what is grey at both ends stays grey. Four pixels are worked on at a time.
  */
 export function cube(plate: usize, count: i32, table: usize, size: i32, dimensions: i32, numbers: usize): void {
@@ -62,6 +76,8 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
   const stepG = i32x4.splat(size << 4);
   const stepB = i32x4.splat((size * size) << 4);
   const opposite = <usize>(16 + (size << 4) + ((size * size) << 4));
+  const keeps = load<f32>(numbers, 12) > 0;
+  const end = endOf(size, numbers);
   for (let n = 0; n < count; n += 4) {
     const at = plate + ((<usize>n) << 4);
     const p0 = v128.load(at);
@@ -155,6 +171,12 @@ export function cube(plate: usize, count: i32, table: usize, size: i32, dimensio
       ),
       a3,
     );
+    if (keeps) {
+      addBeyond(at, p0, end, a0);
+      addBeyond(at + 16, p1, end, a1);
+      addBeyond(at + 32, p2, end, a2);
+      addBeyond(at + 48, p3, end, a3);
+    }
   }
 }
 

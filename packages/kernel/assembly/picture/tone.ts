@@ -185,13 +185,20 @@ export function seen(from: usize, to: usize, count: i32, view: i32, bytes: i32):
   }
 }
 
+/** How fast sRGB rises at white: above it codes go on as a straight line, so that light above white comes back as it was. */
+const RISE: f32 = 1.055 / 2.4;
+
 /** Codes the colours of an opaque plate as sRGB, or back as light. */
 export function recode(plate: usize, count: i32, toLight: i32): void {
+  const one = f32x4.splat(1);
+  const zero = f32x4.splat(0);
+  const rise = f32x4.splat(toLight ? <f32>1 / RISE : RISE);
   for (let i = 0; i < count; i++) {
     const at = plate + ((<usize>i) << 4);
     const v = v128.load(at);
-    const coded = toLight ? decodeSrgb(v) : encodeSrgb(v);
-    v128.store(at, f32x4.replace_lane(coded, 3, f32x4.extract_lane(v, 3)));
+    const over = f32x4.mul(f32x4.pmax(zero, f32x4.sub(v, one)), rise);
+    const coded = toLight ? decodeSrgb(f32x4.pmin(one, v)) : encodeSrgb(v);
+    v128.store(at, f32x4.replace_lane(f32x4.add(coded, over), 3, f32x4.extract_lane(v, 3)));
   }
 }
 

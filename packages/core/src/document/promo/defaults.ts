@@ -15,7 +15,7 @@ import type {
 
 export function newPromo(name: string, width: number, height: number): PromoDocument {
   return {
-    ...{ version: 4, name, width, height, clips: [], titles: [], music: null, sounds: [], footage: [], overlays: [] },
+    ...{ version: 5, name, width, height, clips: [], titles: [], music: null, sounds: [], footage: [], overlays: [] },
     ...{ markers: [], layers: [], tracks: [], eases: [] },
   };
 }

@@ -1,4 +1,5 @@
 import type { Migration } from '../migration.ts';
+import { turningRepeaters } from '../shot/migrations.ts';
 
 /** Version 2: music knows its beats one by one, its bars and its parts. */
 const beatsOneByOne: Migration = (old) => ({
@@ -51,4 +52,7 @@ const keysAndLayers: Migration = (old) => {
   return { ...old, version: 4, clips: pictured, tracks, eases: [], layers: [], markers: [] };
 };
 
-export const promoMigrations: readonly Migration[] = [beatsOneByOne, soundsAndFootage, keysAndLayers];
+/** Version 5: its layers are those of shots of version 9. */
+const layersOfNow: Migration = (old) => ({ ...old, version: 5, layers: turningRepeaters(old.layers) });
+
+export const promoMigrations: readonly Migration[] = [beatsOneByOne, soundsAndFootage, keysAndLayers, layersOfNow];

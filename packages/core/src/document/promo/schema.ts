@@ -341,7 +341,7 @@ const strip = shape<Strip>({
 });
 
 export const promoSchema = shape<PromoDocument>({
-  version: versionOf(4),
+  version: versionOf(5),
   name: name('Promo name'),
   ...pictureSize,
   clips: list('Clips', clip, 500),

@@ -291,7 +291,7 @@ export interface Mixer {
  * from the promo's first.
  */
 export interface PromoDocument extends LayerStack {
-  version: 4;
+  version: 5;
   name: string;
   width: number;
   height: number;

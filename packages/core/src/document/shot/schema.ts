@@ -13,7 +13,7 @@ const moves = {
 };
 
 export const shotSchema = shape<ShotDocument>({
-  version: versionOf(8),
+  version: versionOf(9),
   name: name('Shot name'),
   set: id('Set'),
   camera: id('Camera'),

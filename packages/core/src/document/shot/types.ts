@@ -53,7 +53,7 @@ export interface OtherMoves extends ShotMoves {
 }
 
 export interface ShotDocument extends ShotMoves {
-  version: 8;
+  version: 9;
   name: string;
   /** Ids of the set and, in it, the camera. */
   set: string;

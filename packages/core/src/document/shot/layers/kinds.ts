@@ -44,7 +44,10 @@ export type LayerDoes =
       /** Colours on the way, instead of the two; missing: those. */
       stops?: GradientStop[];
     }
-  /** Copies of a simple form round the middle or over the picture; `growth` 0..1 lets them come one after the other. */
+  /**
+   * Copies of a simple form round the middle or over the picture; `growth` 0..1 lets them come one after the other. `turning` degrees a
+   * second; `noise` how much copies differ, `evolve` how fast that changes, a second.
+   */
   | {
       kind: 'repeater';
       form: (typeof REPEAT_FORMS)[number];
@@ -58,6 +61,10 @@ export type LayerDoes =
       stagger: number;
       softness: number;
       shadow: number;
+      turning: number;
+      noise: number;
+      evolve: number;
+      seed: number;
     }
   | {
       kind: 'shape';
@@ -248,10 +255,15 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       stagger: share('Stagger', { usual: 0.6 }),
       softness: size('Softness', 0.002, 2),
       shadow: share('Shadow', { usual: 0 }),
+      turning: number('Turns', '°/s', -720, 720, { step: 1, usual: 0 }),
+      noise: share('Noise', { usual: 0 }),
+      evolve: perSecond('Evolves'),
+      seed,
     },
     usual: {
       ...{ form: 'discs', colour: '#7C4C86', otherColour: '#E0A84A', count: 5, size: 1.6, inner: 0 },
       ...{ thickness: 0.5, growth: 1, stagger: 0.6, softness: 0.002, shadow: 0.35 },
+      ...{ turning: 0, noise: 0, evolve: 0.3, seed: 1 },
     },
   },
   shape: {
