@@ -12,7 +12,7 @@ import {
   type Plate,
 } from '@tender-orbit/core/composite';
 import { hexToLinear } from '@tender-orbit/core/finish';
-import { makePicture } from '@tender-orbit/core/picture';
+import { makePicture, type Picture } from '@tender-orbit/core/picture';
 import { at, composed, layer, lightOf, plateOf, plates } from './composite-box.ts';
 
 describe('composite: grade', () => {

@@ -111,7 +111,7 @@ describe('server: jobs', () => {
     const held = new Promise<void>((next) => (release = next));
     const other = db.transaction(async (statements) => {
       const row = await statements.one<{ part: number }>(
-        "SELECT part FROM jobs FORCE INDEX (claimable) WHERE queue = 'render' AND state = 'waiting' AND waits = 0 ORDER BY priority, id LIMIT 1 FOR UPDATE SKIP LOCKED",
+        "SELECT part FROM jobs FORCE INDEX (claimable) WHERE queue = 'render' AND state = 'waiting' AND waits = 0 ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED",
       );
       await held;
       return row!.part;
@@ -317,7 +317,14 @@ describe('server: jobs', () => {
   it('are held, go on, change places in the queue and are given up', async () => {
     await add(frames(3, { subject: 'first' }));
     await add(frames(3, { subject: 'second' }));
-    await queue.setPriority('second', 1);
+    await add(frames(1, { subject: 'third' }));
+    await db.transaction((statements) => queue.reorder(statements, ['third', 'gone', 'first']));
+    const whole = [];
+    for (let n = 0; n < 7; n++) whole.push((await queue.claim('render', 'me'))!);
+    // The second keeps its place between the two that changed theirs.
+    expect(whole.map(({ subject }) => subject).join(' ')).equal('third second second second first first first');
+    for (const { id } of whole) await queue.release(id, 'me');
+    await queue.cancel('third');
     await queue.pause('first');
     expect((await queue.claim('render', 'me'))!.subject).equal('second');
     expect(await states()).deep.equal({ paused: 3, waiting: 2, working: 1 });

@@ -23,12 +23,13 @@ export class JobQueue {
   /** Adds jobs, in the order they should be taken. Runs in the caller's transaction. */
   async add(statements: Statements, jobs: readonly NewJob[]): Promise<void> {
     const ids = new Map<string, number>();
+    const turns = new Map<string, number>();
     const waits: Array<[number, number]> = [];
     for (const job of jobs) {
       const { queue, kind, campaign, subject, part = 0, priority = 5, payload = null, after = [] } = job;
       const before = after.map((other) => ids.get(`${subject} ${other.kind} ${other.part}`)!);
       const id = await statements.insert(
-        'INSERT INTO jobs (queue, kind, campaign_id, subject_id, part, priority, payload, waits) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+        'INSERT INTO jobs (queue, kind, campaign_id, subject_id, part, priority, payload, waits, turn) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
         [
           queue,
           kind,
@@ -38,8 +39,13 @@ export class JobQueue {
           priority,
           payload === null ? null : JSON.stringify(payload),
           before.length,
+          turns.get(subject) ?? 0,
         ],
       );
+      if (!turns.has(subject)) {
+        turns.set(subject, id);
+        await statements.run('UPDATE jobs SET turn = id WHERE id = ?', [id]);
+      }
       ids.set(`${subject} ${kind} ${part}`, id);
       waits.push(...before.map((other): [number, number] => [id, other]));
     }
@@ -55,7 +61,7 @@ export class JobQueue {
       const row = await statements.one<Row>(
         `SELECT id, queue, kind, campaign_id AS campaign, subject_id AS subject, part, attempts + 1 AS attempts, payload
          FROM jobs FORCE INDEX (claimable) WHERE queue = ? AND state = 'waiting' AND waits = 0
-         ORDER BY priority, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+         ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
         [queue],
       );
       if (!row) return null;
@@ -170,11 +176,23 @@ export class JobQueue {
     );
   }
 
-  async setPriority(subject: string, priority: number): Promise<void> {
-    await this.db.run("UPDATE jobs SET priority = ? WHERE subject_id = ? AND state IN ('waiting', 'paused')", [
-      priority,
-      subject,
-    ]);
+  /**
+   * Lets subjects change places in the queue, so that they come in this order; all others keep theirs. What is at work goes on. Runs in
+   * the caller's transaction.
+   */
+  async reorder(statements: Statements, subjects: readonly string[]): Promise<void> {
+    if (subjects.length === 0) return;
+    const rows = await statements.rows<{ subject: string; turn: number }>(
+      `SELECT subject_id AS subject, MIN(turn) AS turn FROM jobs
+       WHERE subject_id IN (${subjects.map(() => '?').join(', ')}) AND state IN ('waiting', 'paused') GROUP BY subject_id ORDER BY turn`,
+      [...subjects],
+    );
+    const held = new Set(rows.map(({ subject }) => subject));
+    for (const [n, subject] of subjects.filter((s) => held.has(s)).entries())
+      await statements.run("UPDATE jobs SET turn = ? WHERE subject_id = ? AND state IN ('waiting', 'paused')", [
+        rows[n].turn,
+        subject,
+      ]);
   }
 
   /** Takes a subject's jobs away, whatever their state. */

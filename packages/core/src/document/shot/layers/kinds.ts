@@ -44,10 +44,7 @@ export type LayerDoes =
       /** Colours on the way, instead of the two; missing: those. */
       stops?: GradientStop[];
     }
-  /**
-   * Copies of a simple form round the middle or over the picture; `growth` 0..1 lets them come one after the other. `turning` degrees a
-   * second; `noise` how much copies differ, `evolve` how fast that changes, a second.
-   */
+  /** Copies of a form round the middle or over the picture; they come by `growth` 0..1, turn by degrees a second, and differ by `noise`. */
   | {
       kind: 'repeater';
       form: (typeof REPEAT_FORMS)[number];
