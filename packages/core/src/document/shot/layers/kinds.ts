@@ -258,9 +258,8 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       seed,
     },
     usual: {
-      ...{ form: 'discs', colour: '#7C4C86', otherColour: '#E0A84A', count: 5, size: 1.6, inner: 0 },
-      ...{ thickness: 0.5, growth: 1, stagger: 0.6, softness: 0.002, shadow: 0.35 },
-      ...{ turning: 0, noise: 0, evolve: 0.3, seed: 1 },
+      ...{ form: 'discs', colour: '#7C4C86', otherColour: '#E0A84A', count: 5, size: 1.6, inner: 0, thickness: 0.5 },
+      ...{ growth: 1, stagger: 0.6, softness: 0.002, shadow: 0.35, turning: 0, noise: 0, evolve: 0.3, seed: 1 },
     },
   },
   shape: {
