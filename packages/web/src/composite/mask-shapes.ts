@@ -31,6 +31,14 @@ export function dropShape(shapes: readonly MaskShape[], frame: number): MaskShap
   return shapes.length > 1 ? shapes.filter((s) => s.frame !== frame) : [...shapes];
 }
 
+/** The shapes with the one at a frame at another; one that was there gives way to it. */
+export function moveShape(shapes: readonly MaskShape[], frame: number, to: number): MaskShape[] {
+  return shapes
+    .filter((s) => s.frame === frame || s.frame !== to)
+    .map((s) => (s.frame === frame ? { ...s, frame: to } : s))
+    .sort((a, b) => a.frame - b.frame);
+}
+
 /** The shapes with other points: in the one of the frame, or the one that there is. */
 export function withPoints(shapes: readonly MaskShape[], frame: number, points: MaskPoint[]): MaskShape[] {
   if (shapes.length <= 1) return [{ frame: shapes[0]?.frame ?? frame, points }];

@@ -11,6 +11,7 @@ import ThreadGraph from './graph/ThreadGraph.vue';
 import { isNumber } from './graph/graph-lines.ts';
 import { useGraph } from './graph/use-graph.ts';
 import LayerSpan from './LayerSpan.vue';
+import MaskShapesLane from './MaskShapesLane.vue';
 import MovesBar from './MovesBar.vue';
 import RecipeBar from './RecipeBar.vue';
 import RipenessRibbon from './RipenessRibbon.vue';
@@ -63,6 +64,7 @@ const WORD: Record<TimelineRow['kind'], string> = {
   rules: 'rules',
   ripeness: 'simulated',
   span: 'seen',
+  shapes: 'mask shapes',
   parts: '',
 };
 function wordOf(row: TimelineRow): string {
@@ -226,6 +228,7 @@ function wheel(event: WheelEvent): void {
             <div class="lane" :class="{ here: inHand === row.thing }">
               <RipenessRibbon v-if="row.kind === 'ripeness'" :id="row.thing" :length="length" />
               <LayerSpan v-else-if="row.kind === 'span'" :layer="row.layer" :length="length" :lane="lane" />
+              <MaskShapesLane v-else-if="row.kind === 'shapes'" :layer="row.layer" :length="length" :lane="lane" />
               <RecipeBar v-else-if="row.kind === 'recipe'" :row="row" :length="length" :lane="lane" />
               <span
                 v-else-if="row.kind === 'parts'"

@@ -60,6 +60,12 @@ export interface SpanRow extends RowBase {
   layer: Layer;
 }
 
+/** The shapes that a drawn mask goes through. */
+export interface ShapesRow extends RowBase {
+  kind: 'shapes';
+  layer: Layer;
+}
+
 /** Many parts of a thing that move, as one row: a product in pieces has hundreds of threads. */
 export interface PartsRow extends RowBase {
   kind: 'parts';
@@ -71,13 +77,13 @@ export interface PartsRow extends RowBase {
   open: boolean;
 }
 
-export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow | SpanRow | PartsRow;
+export type TimelineRow = ThreadRow | RecipeRow | RulesRow | RipenessRow | SpanRow | ShapesRow | PartsRow;
 
 /** Threads of parts from which on they are one row. */
 const MANY = 24;
 const PARTS = `${OWN}parts.`;
 
-/** The rows of a composite: for each layer, from the glass on, its span and the threads of its keyed values. */
+/** The rows of a composite: for each layer, from the glass on, its span, the threads of its keyed values, and its mask's shapes. */
 export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
   const parts = (of: string): readonly Layer[] => layers.filter((l) => isPart(l) && l.group === of);
   const stacked = layers.filter((l) => !isPart(l)).reverse();
@@ -105,9 +111,20 @@ export function layerRows({ layers, tracks }: ShotDocument): TimelineRow[] {
           made: false,
         };
       }),
+      ...(shaped(layer)
+        ? [
+            {
+              ...{ ...base, kind: 'shapes' as const, id: `shapes ${layer.id}`, layer },
+              name: part && own.length === 0 ? layer.name : '',
+            },
+          ]
+        : []),
     ];
   });
 }
+
+/** Whether a layer's mask is drawn and changes its shape. */
+const shaped = ({ mask, maskPath }: Layer): boolean => mask === 'path' && maskPath.length > 1;
 
 const mainThing = (recipe: AppliedRecipe): string => recipe.camera || (recipe.things[0] ?? '');
 

@@ -8,6 +8,7 @@ import OneMask from '../../src/composite/OneMask.vue';
 import LayerDetails from '../../src/composite/LayerDetails.vue';
 import LayerShelf from '../../src/composite/LayerShelf.vue';
 import PlateRack from '../../src/composite/PlateRack.vue';
+import { moveShape, plainShape } from '../../src/composite/mask-shapes.ts';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import { useCampaign, useDocuments, useNotices, usePlayhead, useRack } from '../../src/stores/index.ts';
 import type { CompositeReply, CompositeRequest } from '../../src/workers/composite-worker.ts';
@@ -244,6 +245,33 @@ describe('composite: rack', () => {
     expect(timeline.text()).contain('opacity');
     clearPage();
     expect(panel(MovesTimeline).text()).not.contain('opacity');
+  });
+
+  it('shapes of a drawn mask stand on the timeline too, and are moved and deleted there', async () => {
+    const rack = useRack();
+    rack.add('solid');
+    const shapes = [0, 10, 20].map((frame) => plainShape(frame, 0.2 + frame / 100));
+    rack.change(layer('Solid'), 'Mask', { mask: 'path', maskPath: shapes });
+    const timeline = panel(MovesTimeline, { layers: true });
+    await rest();
+    const beads = (): ReturnType<Wrapper['findAll']> => timeline.findAll('[data-test=mask-shape]');
+    const frames = (): number[] => layer('Solid').maskPath.map((s) => s.frame);
+    expect(timeline.text()).contain('mask shapes');
+    expect(beads()).length(3);
+    await beads()[1].trigger('keydown', { key: 'ArrowRight' });
+    await rest();
+    expect(frames()).deep.equal([0, 11, 20]);
+    expect(layer('Solid').maskPath[1].points).deep.equal(shapes[1].points);
+    await beads()[1].trigger('keydown', { key: 'Enter' });
+    expect(usePlayhead().frame).equal(11);
+    await beads()[0].trigger('keydown', { key: 'Delete' });
+    await rest();
+    expect(frames()).deep.equal([11, 20]);
+    // A shape that comes to where another is takes its place; with one left the mask no longer changes.
+    rack.change(layer('Solid'), 'Move', { maskPath: moveShape(layer('Solid').maskPath, 11, 20) });
+    await rest();
+    expect(layer('Solid').maskPath).deep.equal([{ ...shapes[1], frame: 20 }]);
+    expect(beads()).length(0);
   });
 });
 

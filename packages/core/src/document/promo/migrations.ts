@@ -1,5 +1,4 @@
-import type { Migration } from '../migration.ts';
-import { turningRepeaters } from '../shot/migrations.ts';
+import { mapOf, type Migration } from '../migration.ts';
 
 /** Version 2: music knows its beats one by one, its bars and its parts. */
 const beatsOneByOne: Migration = (old) => ({
@@ -52,7 +51,16 @@ const keysAndLayers: Migration = (old) => {
   return { ...old, version: 4, clips: pictured, tracks, eases: [], layers: [], markers: [] };
 };
 
-/** Version 5: its layers are those of shots of version 9. */
-const layersOfNow: Migration = (old) => ({ ...old, version: 5, layers: turningRepeaters(old.layers) });
+/** Version 5: its layers are those of shots of version 9: copies of repeaters turn, and differ. */
+const turningRepeaters: Migration = (old) => ({
+  ...old,
+  version: 5,
+  layers: mapOf(old.layers, (layer) => ({
+    ...layer,
+    ...(layer.kind === 'repeater' && { turning: 0, noise: 0, evolve: 0.3, seed: 1 }),
+  })),
+});
 
-export const promoMigrations: readonly Migration[] = [beatsOneByOne, soundsAndFootage, keysAndLayers, layersOfNow];
+export const promoMigrations: readonly Migration[] = [
+  ...[beatsOneByOne, soundsAndFootage, keysAndLayers, turningRepeaters],
+];

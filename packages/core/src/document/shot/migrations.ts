@@ -63,15 +63,15 @@ const racked: Migration = (old) => ({
   })),
 });
 
-/** What repeaters have since layers are of version 9 of shots, and version 5 of promos. */
-export const turningRepeaters = (layers: unknown): unknown =>
-  mapOf(layers, (layer) => ({
+/** Version 9: copies of repeaters turn, and differ. */
+const turning: Migration = (old) => ({
+  ...old,
+  version: 9,
+  layers: mapOf(old.layers, (layer) => ({
     ...layer,
     ...(layer.kind === 'repeater' && { turning: 0, noise: 0, evolve: 0.3, seed: 1 }),
-  }));
-
-/** Version 9: copies of repeaters turn, and differ. */
-const turning: Migration = (old) => ({ ...old, version: 9, layers: turningRepeaters(old.layers) });
+  })),
+});
 
 export const shotMigrations: readonly Migration[] = [
   ...[tradeNames, shapedEases, rulesAndRecipes, layers, secondVersion, cards, racked, turning],
