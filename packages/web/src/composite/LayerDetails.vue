@@ -269,7 +269,7 @@ const groups = computed(() => [
     </div>
     <NumberField
       v-if="layer.kind === 'vapour'"
-      label="Loops after (0: never)"
+      label="Loops after"
       unit="s"
       :value="layer.loop ?? 0"
       :min="0"

@@ -102,7 +102,7 @@ function openMenu(event: MouseEvent, take: TakeSummary): void {
   <section class="card scroll takes" aria-label="Takes" data-test="takes">
     <div class="row">
       <h2>Takes</h2>
-      <span class="spread" /><span class="dim">drag to order, rendering too</span>
+      <span class="spread" /><span class="dim">drag to order</span>
     </div>
     <SortList v-slot="{ item: take }" :items="takes" @order="order">
       <article

@@ -35,6 +35,7 @@ const said = computed(() => tipText(label, action));
     :aria-pressed="pressed"
   >
     <v-icon :icon="icon" :size="small ? 15 : 18" />
-    <TipText :text="said" />
+    <!-- With a menu open it would lie over that. -->
+    <TipText v-if="$attrs['aria-expanded'] !== 'true'" :text="said" />
   </v-btn>
 </template>

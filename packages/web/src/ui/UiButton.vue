@@ -39,6 +39,7 @@ const said = computed(() => (tip || action ? tipText(tip, action) : ''));
     :aria-pressed="pressed"
   >
     <slot />
-    <TipText v-if="said" :text="said" />
+    <!-- With a menu open it would lie over that. -->
+    <TipText v-if="said && $attrs['aria-expanded'] !== 'true'" :text="said" />
   </v-btn>
 </template>

@@ -252,7 +252,7 @@ export const LAYERS: { [K in LayerKind]: LayerFacts<K> } = {
       stagger: share('Stagger', { usual: 0.6 }),
       softness: size('Softness', 0.002, 2),
       shadow: share('Shadow', { usual: 0 }),
-      turning: number('Turns', '°/s', -720, 720, { step: 1, usual: 0 }),
+      turning: number('Turns', 'deg/s', -720, 720, { step: 1, usual: 0 }),
       noise: share('Noise', { usual: 0 }),
       evolve: perSecond('Evolves'),
       seed,
