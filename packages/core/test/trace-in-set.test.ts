@@ -81,6 +81,49 @@ describe('composite: a layer that is traced in the set', () => {
     }
   });
 
+  for (const facing of [true, false])
+    it(`has its corners where the layer’s were as that turns ${facing ? 'before the camera' : 'in the world'}`, () => {
+      const layer = still({ facing, rotation: 25, turn: 30, tilt: -20, scale: 1.5, stretch: 0.7 });
+      const turning: Track = {
+        ...{ thing: 'leaf', path: 'rotation' },
+        keys: [
+          { frame: 0, value: 25, ease: 'linear' },
+          { frame: 240, value: 565, ease: 'linear' },
+        ],
+      };
+      const shot = shotOf(layer, [...orbit(), turning]);
+      const spaceAt = space(shot);
+      const { surface, tracks } = tracedCard(shot, layer, 1, 'card', spaceAt);
+      const traced: ShotDocument = { ...shot, layers: [], tracks };
+      const program = compile({ ...set, surfaces: [...set.surfaces, surface] }, traced);
+      for (const frame of [0, 37, 120, 199, 240]) {
+        const at = evaluate(program, frame, context).surfaces.find((s) => s.id === 'card')!.matrix;
+        const now = { ...layer, azimuth: (frame * 180) / 240, rotation: 25 + (frame * 540) / 240 };
+        const { camera: eye } = spaceAt(frame);
+        const m = cardInSet(now, spaceAt(frame));
+        for (const [u, v] of [
+          [0.5, 0.5],
+          [-0.5, 0.5],
+          [0.5, -0.5],
+        ]) {
+          const own = [u * layer.height, v * layer.height];
+          const w = m[6] * own[0] + m[7] * own[1] + m[8];
+          const want = [0, 3].map((row) => (m[row] * own[0] + m[row + 1] * own[1] + m[row + 2]) / w);
+          // Seen from its face a card's own across goes to the left.
+          const way = [0, 1, 2].map(
+            (i) => at[12 + i] - u * surface.width * at[i] + v * surface.height * at[4 + i] - eye.eye[i],
+          );
+          const seen = (axis: readonly number[]): number => way.reduce((sum, x, i) => sum + x * axis[i], 0);
+          const away = seen(eye.forward);
+          const got = [seen(eye.right), seen(eye.up)].map((x, i) => (eye.focal * x) / away - eye.shift[i]);
+          got.forEach((x, i) => expect(x, `corner ${u} ${v} at ${frame}`).closeTo(want[i], 3e-3));
+        }
+      }
+      // One and a half turns go on: no angle jumps back by a whole one.
+      const rolls = tracks.find((t) => t.path === 'roll')!.keys.map((k) => k.value as number);
+      expect(Math.abs(rolls.at(-1)! - rolls[0])).above(360);
+    });
+
   it('is there for its span alone; colours are cards of their colour, and only flat ones can be', () => {
     const layer = newLayer('shape', 'panel', 'Panel', {
       ...{ form: 'rectangle', width: 0.4, height: 0.2, colour: '#FF0000', inSet: true, metres: 1, start: 4, length: 6 },

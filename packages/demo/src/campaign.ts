@@ -22,7 +22,7 @@ export type DemoTake = (typeof DEMO_TAKES)[number];
 
 export function demoCampaign(): CampaignDocument {
   return {
-    version: 4,
+    version: 5,
     kits: [],
     boards: [],
     name: 'Heather launch',

@@ -33,7 +33,13 @@ export async function traceInTheSet(layer: Layer): Promise<void> {
     documents.run('set', campaign.setId, addThings('surfaces', [surface], label), gesture);
     documents.run('shot', campaign.shotId, replaceTracks(label, tracks), gesture);
     documents.run('shot', campaign.shotId, changeLayer(layer.id, label, { visible: false }), gesture);
-    notices.done(`"${layer.name}" stands in the set as a card now: bring the take up to date to see it traced.`);
+    const masked =
+      layer.mask !== 'none' ||
+      layer.matte !== 'none' ||
+      shot.layers.some((l) => l.kind === 'mask' && l.group === layer.id);
+    notices.done(
+      `"${layer.name}" stands in the set as a card now${masked ? ', whole: cards have no masks' : ''}. Bring the take up to date to see it traced.`,
+    );
   });
 }
 

@@ -2,7 +2,7 @@ import type { CampaignDocument } from './types.ts';
 
 export function newCampaign(name: string, values: Partial<CampaignDocument> = {}): CampaignDocument {
   return {
-    version: 4,
+    version: 5,
     kits: [],
     boards: [],
     name,

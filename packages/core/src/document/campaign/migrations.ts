@@ -19,4 +19,11 @@ const tradeNames: Migration = (old) => ({
 /** Version 4: the storyboard has an order of its own. */
 const withBoards: Migration = (old) => ({ ...old, boards: [], version: 4 });
 
-export const campaignMigrations: readonly Migration[] = [withKits, tradeNames, withBoards];
+/** Version 5: cards in kits roll, as those of sets of version 9. */
+const rollingCards: Migration = (old) => ({
+  ...old,
+  version: 5,
+  kits: mapOf(old.kits, (kit) => ({ ...kit, cards: mapOf(kit.cards, (card) => ({ ...card, roll: 0 })) })),
+});
+
+export const campaignMigrations: readonly Migration[] = [withKits, tradeNames, withBoards, rollingCards];

@@ -15,7 +15,7 @@ const kit = shape<SavedKit>({
 });
 
 export const campaignSchema = shape<CampaignDocument>({
-  version: versionOf(4),
+  version: versionOf(5),
   kits: list('Light kits', kit, 100),
   fonts: optional(
     list('Fonts', shape<CampaignFont>({ asset: hash('Font'), name: text('Name of the font', 120) }), 100),

@@ -23,7 +23,7 @@ export interface CampaignFont {
 
 /** One job for one client. */
 export interface CampaignDocument {
-  version: 4;
+  version: 5;
   name: string;
   client: string;
   /** What the promo must say and to whom. */

@@ -4,7 +4,7 @@ import type { SetDocument } from './types.ts';
 /** A lit studio with nothing in it yet. */
 export function newSet(name: string): SetDocument {
   return {
-    version: 8,
+    version: 9,
     name,
     products: [],
     surfaces: [newSweep()],

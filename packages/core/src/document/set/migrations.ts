@@ -97,6 +97,13 @@ const masks: Migration = (old) => ({
   ),
 });
 
+/** Version 9: cards roll. */
+const rollingCards: Migration = (old) => ({
+  ...old,
+  version: 9,
+  surfaces: mapOf(old.surfaces, (surface) => (surface.kind === 'card' ? { ...surface, roll: 0 } : surface)),
+});
+
 export const setMigrations: readonly Migration[] = [
   richer,
   staged,
@@ -105,4 +112,5 @@ export const setMigrations: readonly Migration[] = [
   rollAndNulls,
   smokeLooks,
   masks,
+  rollingCards,
 ];

@@ -5,7 +5,7 @@ import { VIEW_TRANSFORMS, type SetDocument, type SetSurface } from './types.ts';
 const surface = byKind<SetSurface>('Kind', { sweep: sweep.schema, card: card.schema, block: block.schema });
 
 export const setSchema = shape<SetDocument>({
-  version: versionOf(8),
+  version: versionOf(9),
   name: name('Set name'),
   products: list('Products in the set', setProduct.schema, 500),
   surfaces: list('Surfaces', surface, 300),

@@ -18,7 +18,7 @@ export type ViewTransform = (typeof VIEW_TRANSFORMS)[number];
 
 /** The virtual studio. */
 export interface SetDocument {
-  version: 8;
+  version: 9;
   name: string;
   products: SetProduct[];
   surfaces: SetSurface[];

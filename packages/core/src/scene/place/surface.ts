@@ -54,7 +54,7 @@ const sweep: SurfacePlacing<SweepSurface, ShapeOf<'sweep'>> = {
 
 const card: SurfacePlacing<CardSurface, ShapeOf<'card'>> = {
   shape: ({ kind, width, height }) => ({ kind, width, height }),
-  matrix: ({ position, aim }) => aimMatrix(position, aim),
+  matrix: ({ position, aim, roll }) => aimMatrix(position, aim, roll),
   mesh: ({ width, height }) => buildCard(width, height),
   traits: () => NOTHING,
   top: () => null,

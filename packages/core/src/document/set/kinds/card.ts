@@ -1,4 +1,4 @@
-import { length, place, propertiesOf } from '../../../properties/index.ts';
+import { length, place, propertiesOf, turn } from '../../../properties/index.ts';
 import type { Point } from '../../common.ts';
 import { field, oneOf, shape } from '../../fields.ts';
 import type { ThingKindOf } from '../kind.ts';
@@ -12,6 +12,8 @@ export interface CardSurface extends SurfaceLook {
   height: number;
   position: Point;
   aim: Point;
+  /** Degrees about the way that it faces. */
+  roll: number;
 }
 
 const PROPERTIES = propertiesOf<CardSurface>()({
@@ -20,13 +22,14 @@ const PROPERTIES = propertiesOf<CardSurface>()({
   height: length('Height', 0.001, 100),
   position: place('Position', ['Across', 'Height', 'Forward']),
   aim: place('Aim', ['Aim across', 'Aim height', 'Aim forward']),
+  roll: turn('Roll'),
 });
 
 const GROUPS = [
   LOOK_GROUP,
   { title: 'Size', paths: ['width', 'height'] },
   { title: 'Place', paths: ['position'] },
-  { title: 'Aim', paths: ['aim'] },
+  { title: 'Aim', paths: ['aim', 'roll'] },
 ];
 
 export const card: ThingKindOf<CardSurface> = {
@@ -38,6 +41,7 @@ export const card: ThingKindOf<CardSurface> = {
     height: field(PROPERTIES.height),
     position: field(PROPERTIES.position),
     aim: field(PROPERTIES.aim),
+    roll: field(PROPERTIES.roll),
   }),
   properties: () => PROPERTIES,
   groups: () => GROUPS,
@@ -53,6 +57,7 @@ export function newCard(id: string, name: string, colour: string, values: Partia
     height: 0.6,
     position: [-0.4, 0.3, 0.3],
     aim: [0, 0.06, 0],
+    roll: 0,
     colour,
     roughness: 0.9,
     finish: null,

@@ -1,0 +1,2 @@
+import { second } from './second.ts';
+import * as K from '@tender-orbit/kernel';
