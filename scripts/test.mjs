@@ -36,8 +36,9 @@ const PARTS = {
     return passed.every(Boolean);
   },
 };
-/** Parts that run side by side: each keeps about one core busy. */
-const STAGES = [['core', 'check'], ['server', 'web'], ['e2e']];
+/** Parts of a stage, the longest first: two run side by side, since each keeps about one core busy. */
+const STAGES = [['core', 'server', 'check', 'web'], ['e2e']];
+const SIDE_BY_SIDE = 2;
 const wanted = process.argv.slice(2).filter((a) => a in PARTS);
 const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);
 const folder = mkdtempSync(join(tmpdir(), 'tender-orbit-test-'));
@@ -70,14 +71,16 @@ try {
   if (parts.includes('e2e')) buildWeb();
   for (const stage of STAGES.map((all) => all.filter((part) => parts.includes(part)))) {
     if (failed || stage.length === 0) continue;
-    console.log(`\n== ${stage.join(' and ')}`);
-    await Promise.all(
-      stage.map(async (part, i) => {
+    console.log(`\n== ${stage.join(', ')}`);
+    const left = [...stage];
+    const lane = async (_, i) => {
+      for (let part = left.shift(); part && !failed; part = left.shift()) {
         const start = Date.now();
         if (!(await PARTS[part](i > 0))) failed ??= part;
         console.log(`== ${part} took ${Math.round((Date.now() - start) / 1000)} s`);
-      }),
-    );
+      }
+    };
+    await Promise.all(Array.from({ length: SIDE_BY_SIDE }, lane));
   }
 } finally {
   await stop();

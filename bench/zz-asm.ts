@@ -1,2 +1,0 @@
-import { second } from './second.ts';
-import * as K from '@tender-orbit/kernel';
