@@ -86,6 +86,37 @@ describe('composite: pictures made smaller', () => {
     });
   });
 
+  it('a page shows the same scrolled by whole pixels as cut out, and past its ends its outermost rows', () => {
+    const lean = { ...REST, rotation: 3, tilt: 20, turn: -25, scale: 0.8 };
+    plates.within(() => {
+      const page = noise(240, 400);
+      const place = placeOf(lean, 320, 180);
+      const drawn = (source: Plate, frame: { corner: number; view: number; scroll: number }): Plate => {
+        const target = plates.make(320, 180);
+        pin(plates, target, new Pyramid(plates, source), place, 1, frame);
+        return target;
+      };
+      // Rows 120 to 279 of the page, and what they are read with.
+      const scrolled = drawn(page, { corner: 0, view: 0.4, scroll: 0.5 });
+      const cut = plates.make(240, 160);
+      cut.data.set(page.data.subarray(240 * 120 * 4, 240 * 280 * 4));
+      const alone = drawn(cut, WHOLE);
+      const [a, b] = [scrolled.data, alone.data];
+      let [most, inside] = [0, 0];
+      for (let y = 50; y < 130; y++)
+        for (let x = 110; x < 210; x++) {
+          const i = (y * 320 + x) * 4;
+          if (a[i + 3] === 1) inside++;
+          most = Math.max(most, Math.abs(a[i] - b[i]));
+        }
+      expect(inside).above(6000);
+      expect(most).below(2e-3);
+      const past = drawn(page, { corner: 0, view: 0.4, scroll: 1.5 }).data;
+      expect(past.every(Number.isFinite)).equal(true);
+      expect(past.some((v) => v > 0.5)).equal(true);
+    });
+  });
+
   it('a card far away is the mean of what it shows, however small it is', () => {
     plates.within(() => {
       const source = new Pyramid(plates, noise(512, 512));

@@ -313,6 +313,8 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
   const last = <i32>load<f64>(numbers, LEVELS) - 1;
   const ad = f64x2(a, d);
   const scrolled = f64x2(0, down);
+  // A scroll that goes on past the picture's ends shows its outermost rows again.
+  const kept = down >= 0 && down + 2 * high <= load<f64>(numbers, LEVEL + 16);
   for (let left = 0; left < width; left += STRIP)
     for (let y = 0; y < height; y++) {
       const stop = min(width, left + STRIP);
@@ -368,12 +370,12 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
         const w = <i32>load<f64>(fine, 8);
         const tall = <i32>load<f64>(fine, 16);
         const scale = f64x2.splat(1.0 / <f64>(1 << n));
-        // Of places that are a run and more inside of the frame, where it is not scrolled, all neighbours are there.
-        const deep = whole && fromEdge > reach + MARGIN * <f64>(1 << n) && down == 0;
+        // Of places that are a run and more inside of the frame all neighbours are there.
+        const deep = whole && fromEdge > reach + MARGIN * <f64>(1 << n) && kept;
         if (deep && taps == 1 && run > 1 && Math.abs(g) * run < STEADY * mq) {
-          const st = placed(ad, begin, g, qy, <f64>x0 + 0.5);
-          const middle = placed(ad, begin, g, qy, mx);
-          const far = placed(ad, begin, g, qy, <f64>end - 0.5);
+          const st = f64x2.add(placed(ad, begin, g, qy, <f64>x0 + 0.5), scrolled);
+          const middle = f64x2.add(placed(ad, begin, g, qy, mx), scrolled);
+          const far = f64x2.add(placed(ad, begin, g, qy, <f64>end - 0.5), scrolled);
           // The parabola through the three, by its differences.
           const half = 0.5 * (run - 1);
           const bent = f64x2.sub(f64x2.add(st, far), f64x2.add(middle, middle));
