@@ -264,6 +264,7 @@ function within(st: v128, size: v128): f64 {
 /** Pixels of a row for which what they cover is worked out together, and where it hardly changes. */
 const RUN: i32 = 8;
 const LONG_RUN: i32 = 64;
+/** Columns that are drawn from top to bottom before the next ones: rows that are read again are still at hand. */
 const STRIP: i32 = 128;
 /** The part of its distance from the eye by which a card may come nearer within a long run: a parabola is a thousandth of a pixel off. */
 const STEADY: f64 = 0.02;
