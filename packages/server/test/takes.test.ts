@@ -49,15 +49,16 @@ describe('server: takes', () => {
   });
   after(() => server.stop());
 
-  async function setLength(length: number): Promise<void> {
+  const setLength = (length: number): Promise<void> => changeShot({ length });
+  async function changeShot(values: object): Promise<void> {
     const { revision, document } = await client.ok<{ revision: number; document: object }>(
       'GET',
       `/documents/shot/${campaign.shot.id}`,
     );
     await client.ok('PUT', `/documents/shot/${campaign.shot.id}`, {
       expectedRevision: revision,
-      label: 'Length',
-      document: { ...document, length },
+      label: 'Change',
+      document: { ...document, ...values },
     });
   }
   const start = async (values: object = {}): Promise<string> =>
@@ -217,6 +218,31 @@ describe('server: takes', () => {
     );
     const answer = await client.send('POST', `/takes/${sketched}/follow`, { x: 0, y: 0, frame: 1, from: 0, to: 3 });
     expect(answer.bytes.toString()).contain('rendered without depths');
+  });
+
+  it('a point on a part of a product is followed as that part is lifted', async () => {
+    const keys = [
+      { frame: 0, value: 0, ease: 'linear' },
+      { frame: 3, value: 0.006, ease: 'linear' },
+    ];
+    await changeShot({ length: 4, tracks: [{ thing: 'dipper', path: 'own.parts.0.shift.1', keys }] });
+    const id = await start({ quality: 'draft', width: 96 });
+    await until(
+      () => find(id),
+      (t) => t.state === 'done',
+    );
+    const asked = { x: 0, y: 0, frame: 0, from: 0, to: 3 };
+    const { thing, track } = await client.ok<FollowedPoint>('POST', `/takes/${id}/follow`, asked);
+    await changeShot({ tracks: [] });
+    expect(thing).equal('dipper');
+    // The dipper itself stays where it is: only its part goes up, as much from each frame to the next.
+    const steps = track.slice(1).map(([x, y], i) => [x - track[i][0], y - track[i][1]]);
+    for (const [across, up] of steps) {
+      expect(across).closeTo(0, 2e-3);
+      expect(up).closeTo(steps[0][1], 0.1 * steps[0][1]);
+      expect(up).above(5e-3);
+    }
+    expect(track[0][1]).closeTo(0, 1e-3);
   });
 
   it('can be stopped, keep what they have, and go on', async () => {

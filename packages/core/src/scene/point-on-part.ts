@@ -10,10 +10,9 @@ export interface PointOnPart {
   triangle: number;
   /** Shares of the triangle's second and third corner. */
   weights: readonly [number, number];
+  /** How far the place is off it in the part's own space: depths of takes are rounded. */
+  off: Vec3;
 }
-
-/** How far from a part's surface a place may be to lie on it, metres: as exactly as depths of takes are kept. */
-const ON_IT = 2e-3;
 
 type Meshes = readonly Mesh[];
 
@@ -24,11 +23,11 @@ const toWorld = ({ matrix }: TableauInstance, part: ShownPart): Mat4 =>
   part.place ? multiply(matrix, part.place.matrix) : matrix;
 
 /**
- * The place on a thing's parts that is nearest to one in the world.
- * @param meshes of its model. @returns null when no part is near.
+ * The part of a thing that is nearest to a place in the world, and where on it.
+ * @param meshes of its model. @returns null when it shows no part.
  */
 export function pointOnPart(instance: TableauInstance, meshes: Meshes, at: Vec3): PointOnPart | null {
-  let [nearest, found]: [number, PointOnPart | null] = [ON_IT * ON_IT, null];
+  let [nearest, found]: [number, PointOnPart | null] = [Infinity, null];
   for (const part of instance.parts) {
     const mesh = meshOf(part, meshes);
     if (!mesh) continue;
@@ -39,10 +38,11 @@ export function pointOnPart(instance: TableauInstance, meshes: Meshes, at: Vec3)
     for (let t = 0; t < mesh.indices.length / 3; t++) {
       const [a, b, c] = [0, 1, 2].map((k) => cornerOf(mesh, t, k));
       const weights = nearestIn(local, a, b, c);
-      const away = distance2(local, mixed(a, b, c, weights)) * scale;
+      const off = minus(local, mixed(a, b, c, weights));
+      const away = dot(off, off) * scale;
       if (away >= nearest) continue;
       nearest = away;
-      found = { index: part.index, ...(part.slot !== undefined && { slot: part.slot }), triangle: t, weights };
+      found = { index: part.index, ...(part.slot !== undefined && { slot: part.slot }), triangle: t, weights, off };
     }
   }
   return found;
@@ -54,7 +54,8 @@ export function pointOfPart(instance: TableauInstance, meshes: Meshes, on: Point
   const mesh = part && meshOf(part, meshes);
   if (!part || !mesh || on.triangle * 3 + 2 >= mesh.indices.length) return null;
   const [a, b, c] = [0, 1, 2].map((k) => cornerOf(mesh, on.triangle, k));
-  return transformPoint(toWorld(instance, part), mixed(a, b, c, on.weights));
+  const local = mixed(a, b, c, on.weights).map((v, i) => v + on.off[i]) as Vec3;
+  return transformPoint(toWorld(instance, part), local);
 }
 
 function cornerOf({ positions, indices }: Mesh, triangle: number, corner: number): Vec3 {
@@ -67,11 +68,6 @@ const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2
 
 const mixed = (a: Vec3, b: Vec3, c: Vec3, [v, w]: readonly [number, number]): Vec3 =>
   [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * v + (c[i] - a[i]) * w) as Vec3;
-
-function distance2(a: Vec3, b: Vec3): number {
-  const way = minus(a, b);
-  return dot(way, way);
-}
 
 /** Shares of the second and third corner of the place in a triangle that is nearest to a point (Ericson 2005, 5.1.5). */
 function nearestIn(p: Vec3, a: Vec3, b: Vec3, c: Vec3): [number, number] {
