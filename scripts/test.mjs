@@ -36,8 +36,8 @@ const PARTS = {
     return passed.every(Boolean);
   },
 };
-/** Parts of a stage, the longest first: two run side by side, since each keeps about one core busy. */
-const STAGES = [['core', 'server', 'check', 'web'], ['e2e']];
+/** Parts of a stage, in the order in which they begin: two run side by side, since each keeps about one core busy. */
+const STAGES = [['core', 'check', 'server', 'web'], ['e2e']];
 const SIDE_BY_SIDE = 2;
 const wanted = process.argv.slice(2).filter((a) => a in PARTS);
 const parts = wanted.length > 0 ? wanted : Object.keys(PARTS);

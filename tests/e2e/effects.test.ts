@@ -114,9 +114,12 @@ describe('effects, and a composite over their take', () => {
     expect(await page.locator('[data-test=stage]').screenshot()).not.deep.equal(still);
   });
 
-  it('a take simulates it first and has it in its frames', async () => {
+  it('a take simulates it first, at the level that it is to have, and has it in its frames', async () => {
+    await page.locator('.pick', { hasText: 'Smoke reveal' }).first().click();
+    await choose(page.locator('[data-test=details] input[aria-label="Level of takes"]'), 'Coarse');
+    expect((await documents()).set.effects[0]).include({ level: 'coarse' });
     await goTo(page, 'Composite');
-    await page.locator('[data-test=simulates]', { hasText: 'Smoke reveal (normal)' }).waitFor();
+    await page.locator('[data-test=simulates]', { hasText: 'Smoke reveal (coarse)' }).waitFor();
     const { id } = await page.evaluate(
       async ([shot]) => {
         const { csrfToken } = (await (await fetch('/api/session')).json()) as { csrfToken: string };

@@ -174,9 +174,10 @@ export function takeRoutes(ctx: TakeContext): Router {
         await statements.run('UPDATE takes SET position = ? WHERE id = ? AND campaign_id = ?', [
           ...[position + 1, id, req.params.id],
         ]);
-      const own = await statements.rows<{ id: string }>('SELECT id FROM takes WHERE campaign_id = ? ORDER BY position', [
-        req.params.id,
-      ]);
+      const own = await statements.rows<{ id: string }>(
+        'SELECT id FROM takes WHERE campaign_id = ? ORDER BY position',
+        [req.params.id],
+      );
       const put = new Set(takes);
       await jobs.reorder(
         statements,
