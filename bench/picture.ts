@@ -145,7 +145,7 @@ export const pictureBenches: Bench[] = [
       const lean = { x: 0, y: 0, scale: 1, stretch: 1, rotation: 0, tilt: 20, turn: -30 };
       const place = placeOf(lean, WIDTH, HEIGHT);
       const whole = { corner: 0, view: 1, scroll: 0 };
-      const [ms, loops] = await inTurn(3, [
+      const [ms, loops] = await inTurn(9, [
         () => plates.within(() => pin(plates, target, new Pyramid(plates, picture), place, 1, whole)),
         () => plainPin(from, to, WIDTH, HEIGHT, place),
       ]);
@@ -159,7 +159,7 @@ export const pictureBenches: Bench[] = [
       const { plates, plate } = full();
       const [picture, target] = [plate(1), plates.raw(WIDTH, HEIGHT)];
       const place = placeOf({ x: 0.1, y: 0, scale: 1.3, stretch: 1, rotation: 12 }, WIDTH, HEIGHT);
-      const [ms] = await inTurn(3, [
+      const [ms] = await inTurn(9, [
         () => plates.within(() => warp(plates, target, new Pyramid(plates, picture), place, 1)),
       ]);
       return { value: ms, note: 'a picture turned by 12 degrees and made larger, bicubic' };
