@@ -34,6 +34,8 @@ describe('composite: pictures made smaller', () => {
   function roughness(draw: (target: Plate, source: Pyramid, place: Place) => void): Array<[number, number]> {
     return plates.within(() => {
       const source = new Pyramid(plates, noise(512, 512));
+      // Versions that are made within a step would go with it.
+      for (let n = 0; n < 4; n++) source.level(n);
       const out: Array<[number, number]> = [];
       for (let covers = 1.02; covers < 4.6; covers *= 1.03)
         plates.within(() => {

@@ -9,7 +9,7 @@ import {
   type Vec3,
 } from '@tender-orbit/core/geometry';
 import type { ShownPart } from '@tender-orbit/core/product';
-import { pointOfPart, pointOnPart, type TableauInstance } from '@tender-orbit/core/scene';
+import { worldOfPoint, nearestOnParts, type TableauInstance } from '@tender-orbit/core/scene';
 
 /** A square of 10 cm about the middle, facing up, at a height; `bend` lifts its far corners. */
 function square(height: number, bend = 0): Mesh {
@@ -44,50 +44,50 @@ describe('scene: a point on a part of a thing', () => {
 
   it('is on the part that it lies on, and where it was while nothing moves', () => {
     const at = transformPoint(PLACE, onLid);
-    const on = pointOnPart(jar(), meshes, at)!;
+    const on = nearestOnParts(jar(), meshes, at)!;
     expect(on.index).equal(1);
-    close(pointOfPart(jar(), meshes, on), at);
-    expect(pointOnPart(jar(), meshes, transformPoint(PLACE, [0.01, 0, 0.02]))!.index).equal(0);
+    close(worldOfPoint(jar(), meshes, on), at);
+    expect(nearestOnParts(jar(), meshes, transformPoint(PLACE, [0.01, 0, 0.02]))!.index).equal(0);
     // What is a little off a part stays so.
     for (const beside of [
       [0.0505, 0.02, 0.01],
       [0.01, 0.0203, -0.02],
     ] as Vec3[]) {
       const place = transformPoint(PLACE, beside);
-      const lid = pointOnPart(jar(), meshes, place)!;
+      const lid = nearestOnParts(jar(), meshes, place)!;
       expect(lid.index).equal(1);
-      close(pointOfPart(jar(), meshes, lid), place);
+      close(worldOfPoint(jar(), meshes, lid), place);
     }
-    expect(pointOnPart({ ...jar(), parts: [] }, meshes, at)).equal(null);
+    expect(nearestOnParts({ ...jar(), parts: [] }, meshes, at)).equal(null);
   });
 
   it('goes along as its part is lifted and turned, and as the whole thing goes', () => {
     const lifted = placementMatrix([0, 0.05, 0.01], 25, -30, 0, 1);
-    const on = pointOnPart(
+    const on = nearestOnParts(
       jar({ place: { matrix: placementMatrix([0, 0, 0], 0, 0, 0, 1) } }),
       meshes,
       transformPoint(PLACE, onLid),
     )!;
-    close(pointOfPart(jar({ place: { matrix: lifted } }), meshes, on), transformPoint(multiply(PLACE, lifted), onLid));
+    close(worldOfPoint(jar({ place: { matrix: lifted } }), meshes, on), transformPoint(multiply(PLACE, lifted), onLid));
     const elsewhere = aimMatrix([1, 2, 3], [0, 0, 0], 20);
     close(
-      pointOfPart(jar({ place: { matrix: lifted } }, elsewhere), meshes, on),
+      worldOfPoint(jar({ place: { matrix: lifted } }, elsewhere), meshes, on),
       transformPoint(multiply(elsewhere, lifted), onLid),
     );
   });
 
   it('bends with a part that deforms, lies on a label of its slot, and is nowhere when its part is not shown', () => {
-    const on = pointOnPart(jar(), meshes, transformPoint(PLACE, onLid))!;
+    const on = nearestOnParts(jar(), meshes, transformPoint(PLACE, onLid))!;
     const bent = square(0.02, 0.04);
     const share = (onLid[2] + 0.05) / 0.1;
     close(
-      pointOfPart(jar({ shape: { mesh: bent } }), meshes, on),
+      worldOfPoint(jar({ shape: { mesh: bent } }), meshes, on),
       transformPoint(PLACE, [onLid[0], 0.02 + 0.04 * share, onLid[2]]),
     );
     const labelled = jar();
     labelled.parts = [...labelled.parts, { index: 1, finish, shell: square(0.0205), slot: 'front' }];
-    const label = pointOnPart(labelled, meshes, transformPoint(PLACE, [0, 0.0205, 0]))!;
+    const label = nearestOnParts(labelled, meshes, transformPoint(PLACE, [0, 0.0205, 0]))!;
     expect([label.index, label.slot]).deep.equal([1, 'front']);
-    expect(pointOfPart(jar(), meshes, label)).equal(null);
+    expect(worldOfPoint(jar(), meshes, label)).equal(null);
   });
 });

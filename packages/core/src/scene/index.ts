@@ -20,4 +20,4 @@ export {
 } from './place/surface.ts';
 export { lightPower, sketch, type Sketch, type SketchOptions } from './sketch.ts';
 export { frameSpace, type FrameCamera, type FrameSpace } from './frame-space.ts';
-export { pointOfPart, pointOnPart, type PointOnPart } from './point-on-part.ts';
+export { nearestOnParts, worldOfPoint, type PointOnPart } from './point-on-part.ts';

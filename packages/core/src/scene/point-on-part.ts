@@ -26,7 +26,7 @@ const toWorld = ({ matrix }: TableauInstance, part: ShownPart): Mat4 =>
  * The part of a thing that is nearest to a place in the world, and where on it.
  * @param meshes of its model. @returns null when it shows no part.
  */
-export function pointOnPart(instance: TableauInstance, meshes: Meshes, at: Vec3): PointOnPart | null {
+export function nearestOnParts(instance: TableauInstance, meshes: Meshes, at: Vec3): PointOnPart | null {
   let [nearest, found]: [number, PointOnPart | null] = [Infinity, null];
   for (const part of instance.parts) {
     const mesh = meshOf(part, meshes);
@@ -49,7 +49,7 @@ export function pointOnPart(instance: TableauInstance, meshes: Meshes, at: Vec3)
 }
 
 /** Where a place on a part is in the world at another time; null when the part is not shown then. */
-export function pointOfPart(instance: TableauInstance, meshes: Meshes, on: PointOnPart): Vec3 | null {
+export function worldOfPoint(instance: TableauInstance, meshes: Meshes, on: PointOnPart): Vec3 | null {
   const part = instance.parts.find(({ index, slot }) => index === on.index && slot === on.slot);
   const mesh = part && meshOf(part, meshes);
   if (!part || !mesh || on.triangle * 3 + 2 >= mesh.indices.length) return null;

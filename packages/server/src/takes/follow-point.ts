@@ -6,7 +6,7 @@ import type { FollowedPoint } from '@tender-orbit/core/contract';
 import { shotTime, takeLength, type TakeSnapshot } from '@tender-orbit/core/document';
 import { inverse, transformPoint, type Mat4, type Mesh, type Vec3 } from '@tender-orbit/core/geometry';
 import { Problem } from '@tender-orbit/core/problem';
-import { frameSpace, pointOfPart, pointOnPart, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
+import { frameSpace, nearestOnParts, worldOfPoint, type Tableau, type TableauInstance } from '@tender-orbit/core/scene';
 import { tableaux, type Files } from './render-frame.ts';
 import { stepsOf } from './snapshot.ts';
 
@@ -34,11 +34,11 @@ function carrierOf(
 ): ((tableau: Tableau) => Vec3 | null) | null {
   const instanceIn = ({ instances }: Tableau): TableauInstance | undefined => instances.find(({ id }) => id === thing);
   const instance = instanceIn(tableau);
-  const on = instance && pointOnPart(instance, meshesOf(instance.model), at);
+  const on = instance && nearestOnParts(instance, meshesOf(instance.model), at);
   if (on)
     return (then) => {
       const moved = instanceIn(then);
-      return moved ? pointOfPart(moved, meshesOf(moved.model), on) : null;
+      return moved ? worldOfPoint(moved, meshesOf(moved.model), on) : null;
     };
   const own = placeOf(tableau, thing);
   if (!own) return null;
