@@ -2,11 +2,10 @@ import type { LayerOf } from '../document/index.ts';
 import { exp2 } from '../maths/index.ts';
 import { isActing } from './act.ts';
 import { blend } from './blend.ts';
-import { isPinned } from './corner-pin.ts';
 import { spread } from './faders.ts';
 import { applyGrade } from './grade.ts';
 import { gradientRows } from './gradient.ts';
-import { colourOf, isInSet, type Drawing } from './layer-plate.ts';
+import { colourOf, isInSet, isWhole, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { paint, placeOf, type Paint } from './place.ts';
 import type { Plates } from './plate.ts';
@@ -65,8 +64,7 @@ export function localLayer(
   switch (layer.kind) {
     case 'take': {
       const light = input.take(layer.take);
-      const cropped = [layer.cropLeft, layer.cropRight, layer.cropTop, layer.cropBottom].some((v) => v !== 0);
-      const still = !cropped && !isPinned(layer) && atRest(place, width, height, 1);
+      const still = isWhole(layer) && atRest(place, width, height, 1);
       if (!light || !still || layer.space !== 'scene' || (faders.get(layer.id) ?? []).length > 0) return null;
       if (light.width !== width || light.height !== height) return null;
       const lay: RowStep = (rows, top) => {

@@ -19,6 +19,7 @@ import type { SeenLayer } from './layers-at.ts';
 import { lightOfPicture, type LightFrame, type LightParts } from './light-frame.ts';
 import type { PictureCache } from './picture-cache.ts';
 import type { Plates } from './plate.ts';
+import { withLater } from './shutter.ts';
 import { smallLight } from './small-light.ts';
 import type { StackCache } from './stack-cache.ts';
 import type { VectorPicture } from './vector.ts';
@@ -161,7 +162,7 @@ async function readSources(
 ): Promise<CompositeSources> {
   const { view } = composite;
   const frame = shotTime(composite, takeFrame);
-  const layers = layersAt(composite.shot, frame, own);
+  const layers = withLater(compileLayers(composite.shot), frame, shutterOf(own));
   const wanted = asked(layers);
   const takes = new Map([['', own]]);
   for (const other of wanted.takes) {
@@ -277,15 +278,8 @@ export function composeShot(
       return (at && films.get(filmKey(at))) ?? null;
     },
   };
-  return compose(plates, layersAt(shot, frame, takes.get('')), input, cache);
+  return compose(plates, withLater(compileLayers(shot), frame, shutterOf(takes.get(''))), input, cache);
 }
 
-/** Layers at a frame; those that stand in the set with what they are as the take's shutter closes. */
-function layersAt(shot: TakeComposite['shot'], frame: number, take: LightFrame | undefined): SeenLayer[] {
-  const program = compileLayers(shot);
-  const layers = program.at(frame);
-  const shutter = take?.depths?.space.shutter ?? 0;
-  if (shutter <= 0 || !layers.some((l) => l.inSet)) return layers;
-  const later = new Map(program.at(frame + shutter).map((l) => [l.id, l]));
-  return layers.map((l) => (l.inSet ? { ...l, later: later.get(l.id) } : l));
-}
+/** How long a take's shutter is open, frames. */
+const shutterOf = (take: LightFrame | undefined): number => take?.depths?.space.shutter ?? 0;

@@ -6,14 +6,15 @@ import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
 import type { ComposeInput } from './input.ts';
 import { hide, openOf, setOf, takeOf } from './hidden.ts';
+import { movedByGroup } from './groups.ts';
 import { defocusOf } from './in-set.ts';
-import { isInSet, lies, placed, plateOf, type Drawing } from './layer-plate.ts';
+import { isInSet, placed, placeIn, plateOf, type Drawing } from './layer-plate.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { allOf, maskedBy, type FurtherMask, type Masked } from './masks.ts';
-import { placeBy, placeOf } from './place.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 import { inBands, type RowStep } from './rows.ts';
 import { shadesOf } from './shades.ts';
+import { atShare, stepsOf } from './shutter.ts';
 import type { StackCache } from './stack-cache.ts';
 import { VIEWS } from './views.ts';
 
@@ -170,10 +171,6 @@ function lay(
   }
 }
 
-/** Most pictures that a card's motion is made of, and pixels that it may go from one to the next. */
-const MOST_STEPS = 16;
-const STEP_PIXELS = 1.5;
-
 /** A layer's plate over what it trails behind it, the farthest back lowest. */
 function trailedPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
   const { earlier = [] } = layer;
@@ -197,37 +194,28 @@ function trailedPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | nul
 
 /** A layer's plate: a group's is what it holds, a card's in the set that of all the time that the shutter is open. */
 function wholePlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
-  if (layer.kind === 'group') return groupPlate(plates, layer, work);
-  const steps = stepsOf(layer, work);
-  if (steps === 1) {
-    const plate = plateOf(plates, layer, work);
-    if (plate) hideCard(plates, plate, layer, work, 0);
+  const isGroup = layer.kind === 'group';
+  const held = isGroup ? heldPlate(plates, layer, work) : null;
+  if (isGroup && !held) return null;
+  const steps = isCard(layer) && work.inSet ? stepsOf(layer, work.inSet, work.input.height) : 1;
+  const at = (share: number): Plate | null => {
+    const then = atShare(layer, share);
+    const plate = held
+      ? // Cropping and hiding change it.
+        groupPlate(plates, steps > 1 ? { ...held, plate: plates.copy(held.plate) } : held, then, work, share)
+      : plateOf(plates, then, work, share);
+    if (plate) hideCard(plates, plate, then, work, share);
     return plate;
-  }
+  };
+  if (steps === 1) return at(0);
   const { width, height } = work.input;
   const sum = plates.make(width, height);
   for (let k = 0; k < steps; k++)
     plates.within(() => {
-      const share = (k + 0.5) / steps;
-      const plate = plateOf(plates, layer, work, share);
-      if (!plate) return;
-      hideCard(plates, plate, layer, work, share);
-      blend(plates, sum, plate, 'add', 1 / steps);
+      const plate = at((k + 0.5) / steps);
+      if (plate) blend(plates, sum, plate, 'add', 1 / steps);
     });
   return sum;
-}
-
-/** How many pictures a card's motion blur takes. */
-function stepsOf(layer: SeenLayer, { input, inSet }: Work): number {
-  if (!isCard(layer) || !inSet || !(inSet.space.shutter > 0)) return 1;
-  const middle = (share: number): [number, number] | null => {
-    const card = lies(layer, inSet, share);
-    return card && card[8] > 0 ? [card[2] / card[8], card[5] / card[8]] : null;
-  };
-  const [from, to] = [middle(0), middle(1)];
-  if (!from || !to) return 1;
-  const [dx, dy] = [(to[0] - from[0]) * input.height, (to[1] - from[1]) * input.height];
-  return Math.min(MOST_STEPS, Math.max(1, Math.ceil(Math.sqrt(dx * dx + dy * dy) / STEP_PIXELS)));
 }
 
 /** Whether a layer is one card in the set: a flare is in the lens, and specks are each by themselves. */
@@ -238,25 +226,34 @@ function hideCard(plates: Plates, plate: Plate, layer: SeenLayer, { inSet, seen 
   if (isCard(layer) && inSet && seen) hide(plates, plate, layer, seen, inSet, share);
 }
 
-/** What a group holds, laid over each other and put in its place. */
-function groupPlate(plates: Plates, layer: SeenLayer, work: Work): Plate | null {
-  const { width, height } = work.input;
-  const held = work.held.get(layer.id) ?? [];
-  if (held.length === 0) return null;
-  const plate = plates.make(width, height);
+/** What a group holds, laid over each other. */
+interface Held {
+  plate: Plate;
+  /** Whether it lies where the group lies already. */
+  inPlace: boolean;
+}
+
+function heldPlate(plates: Plates, layer: SeenLayer, work: Work): Held | null {
   // What a group holds stands where the group stands.
-  layAll(
-    plates,
-    plate,
-    held.map((l): SeenLayer => (l.space === layer.space ? l : { ...l, space: layer.space })),
-    work,
-  );
-  const place = layer.inSet || layer.carriers?.length ? null : placeOf(layer, width, height);
-  const card = place ? null : lies(layer, work.inSet);
-  if (!place && !card) return null;
-  const lain = placed(plates, plate, place ?? placeBy(card!, width, height), work.input, 1, undefined, layer);
-  hideCard(plates, lain, layer, work, 0);
-  return lain;
+  const held = (work.held.get(layer.id) ?? []).map((l) => (l.space === layer.space ? l : { ...l, space: layer.space }));
+  if (held.length === 0) return null;
+  const plate = plates.make(work.input.width, work.input.height);
+  const moved = movedByGroup(layer, held, (id) => work.masks.has(id));
+  layAll(plates, plate, moved ?? held, work);
+  return { plate, inPlace: moved !== null };
+}
+
+/** What a group holds in its place. */
+function groupPlate(
+  plates: Plates,
+  { plate, inPlace }: Held,
+  layer: SeenLayer,
+  work: Work,
+  share: number,
+): Plate | null {
+  if (inPlace) return plate;
+  const place = placeIn(layer, work, share);
+  return place && placed(plates, plate, place, work.input, 1, undefined, layer);
 }
 
 /** Rec.709 weights of luminance. */

@@ -10,21 +10,6 @@ import type { PixelBox } from './plate.ts';
 /** What says where in the set a layer stands. */
 export type StandsInSet = Placed & Pick<LayerBase, 'thing' | 'azimuth' | 'distance' | 'lift' | 'metres' | 'facing'>;
 
-const NUMBERS = [
-  ...(['x', 'y', 'scale', 'stretch', 'rotation', 'tilt', 'turn', 'anchorX', 'anchorY', 'skew'] as const),
-  ...(['azimuth', 'distance', 'lift', 'metres'] as const),
-];
-
-/** A layer between two times: 0 as the shutter opens, 1 as it closes. */
-export function between<T extends StandsInSet>(layer: T, later: StandsInSet, share: number): T {
-  const now = { ...layer };
-  for (const name of NUMBERS) {
-    const [from, to] = [layer[name] ?? 0, later[name] ?? 0];
-    (now as StandsInSet)[name] = from + (to - from) * share;
-  }
-  return now;
-}
-
 const mix = (a: Vec3, b: Vec3, t: number): Vec3 => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as Vec3;
 const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const scaled = (a: Vec3, by: number): Vec3 => [a[0] * by, a[1] * by, a[2] * by];

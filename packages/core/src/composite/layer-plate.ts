@@ -11,7 +11,7 @@ import type { FrameSpace } from '../scene/index.ts';
 import { drawFlare, seenLight } from './flare.ts';
 import { fogOver } from './fog.ts';
 import { gradientPlate } from './gradient.ts';
-import { between, cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
+import { cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { drawLooping, drawSpecks } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
@@ -58,23 +58,21 @@ export function lies(layer: SeenLayer, inSet: InSet | null, share = 0): Homograp
 }
 
 /**
- * A card in the picture of the take whose set it stands in, so far through the time that the shutter is open: its keyed values among it,
- * with what carries it. What stands in the set by itself goes with nothing else.
+ * A card in the picture of the take whose set it stands in, with what carries it, so far through the time that the shutter is open. What
+ * stands in the set by itself goes with nothing else.
+ * @param layer as it is then: see atShare().
  */
 export function cardAt(layer: SeenLayer, space: FrameSpace, share: number): Homography {
-  const all: SeenLayer[] = [...(layer.carriers ?? []), layer];
+  const all: Layer[] = [...(layer.carriers ?? []), layer];
   const from = all.findLastIndex((one) => one.inSet);
-  return chained(all.slice(from), (one) => {
-    if (!one.inSet) return homographyOf(one);
-    return cardInSet(one.later && share > 0 ? between(one, one.later, share) : one, space, share);
-  });
+  return chained(all.slice(from), (one) => (one.inSet ? cardInSet(one, space, share) : homographyOf(one)));
 }
 
-const chained = (all: readonly SeenLayer[], of: (one: SeenLayer) => Homography): Homography =>
+const chained = (all: readonly Layer[], of: (one: Layer) => Homography): Homography =>
   all.map(of).reduce((outer, own) => after(outer, own));
 
-/** Where a layer lies in the picture. */
-function placeIn(layer: SeenLayer, { input, inSet }: Drawing, share: number): Place | null {
+/** Where a layer lies in the picture; null when it stands in a set that is not known. */
+export function placeIn(layer: SeenLayer, { input, inSet }: Drawing, share: number): Place | null {
   const { width, height } = input;
   if (!layer.inSet && !layer.carriers?.length) return placeOf(layer, width, height);
   const card = lies(layer, inSet, share);
@@ -91,7 +89,10 @@ function lightSeen(layer: SeenLayer, { inSet, seen }: Drawing): number {
   return spot ? seenLight(seen.frame, spot, away) : 0;
 }
 
-/** A layer by itself; null when there is nothing to see. @param share of the time that the shutter is open. */
+/**
+ * A layer by itself; null when there is nothing to see.
+ * @param layer as it is at `share` of the time that the shutter is open: see atShare().
+ */
 export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, share = 0): Plate | null {
   const { input } = drawing;
   const { width, height } = input;
@@ -225,13 +226,17 @@ function pictureOf(
   return layer.asset ? input.still?.(layer.asset) : null;
 }
 
-/** Whether a layer is only moved and scaled. */
-function isPlain(layer: SeenLayer): boolean {
-  const { rotation, stretch, tilt, turn, skew, anchorX, anchorY, inSet, carriers } = layer;
+/** Whether nothing of a layer's picture is cut off or drawn to other corners. */
+export function isWhole(layer: SeenLayer): boolean {
   const { cropLeft, cropRight, cropTop, cropBottom } = layer;
-  const whole = !isPinned(layer) && [cropLeft, cropRight, cropTop, cropBottom].every((v) => v === 0);
+  return !isPinned(layer) && [cropLeft, cropRight, cropTop, cropBottom].every((v) => v === 0);
+}
+
+/** Whether a layer is only moved and scaled. */
+export function isPlain(layer: SeenLayer): boolean {
+  const { rotation, stretch, tilt, turn, skew, anchorX, anchorY, inSet, carriers } = layer;
   const upright = [rotation, tilt, turn, skew, anchorX, anchorY].every((v) => v === 0) && stretch === 1;
-  return whole && upright && !inSet && !carriers?.length;
+  return isWhole(layer) && upright && !inSet && !carriers?.length;
 }
 
 /** A colour as layers of a space have it: linear in the scene, sRGB on the glass. */

@@ -4,7 +4,7 @@ import { compileCurve, type Curve } from '../motion/index.ts';
 /** A layer at a frame, with what it takes from others. */
 export type SeenLayer = Layer & {
   /** Layers that it goes along with, the outermost first. */
-  carriers?: readonly Layer[];
+  carriers?: readonly Carrier[];
   /** The layer that is its matte. */
   matteFrom?: SeenLayer;
   /** The same as the shutter closes. */
@@ -14,6 +14,9 @@ export type SeenLayer = Layer & {
   /** As it was at earlier times, the latest first: what it trails behind it. */
   earlier?: readonly Layer[];
 };
+
+/** What carries a layer. */
+export type Carrier = Layer & Pick<SeenLayer, 'later'>;
 
 /** Layers of a shot made ready for any frame. */
 export interface LayerProgram {
