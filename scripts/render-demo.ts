@@ -101,12 +101,12 @@ async function renderDepths(key: DemoTake, snapshot: TakeSnapshot, first: number
     if (existsSync(path)) continue;
     await traceFrame(snapshot, frame, { paths, simulations: folder }, raw);
     const { hiding, passes, header } = await readRaw(raw, [
-      ...['hiding', 'depth', 'thing', 'thingCover', 'finish', 'finishCover'],
+      ...['hiding', 'tint', 'depth', 'thing', 'thingCover', 'finish', 'finishCover'],
     ]);
-    const depths = depthsOf(passes, header.things, header.names.finishes, header.space);
+    const depths = depthsOf(passes, header.things, header.names.finishes, header.space, hiding.tint);
     // Pictures ship by themselves: no light takes next to no room.
     const light = new Float32Array(width * height * 3);
-    writeFileSync(path, packLight({ width, height, light, matte: hiding, depths }));
+    writeFileSync(path, packLight({ width, height, light, matte: hiding.matte, depths }));
   }
 }
 

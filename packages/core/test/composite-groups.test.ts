@@ -103,6 +103,7 @@ function shot(layers: readonly Layer[], keys: Ways): Picture {
       ]),
       films: new Map(),
       cubes: new Map(),
+      text: () => null,
     },
   });
 }

@@ -5,7 +5,7 @@ import { blend } from './blend.ts';
 import { blurPlate } from './blur.ts';
 import { act, isActing } from './act.ts';
 import type { ComposeInput } from './input.ts';
-import { hide, openOf, setOf, takeOf } from './hidden.ts';
+import { hide, openOf, seeThrough, setOf, takeOf, type Open } from './hidden.ts';
 import { movedByGroup } from './groups.ts';
 import { defocusOf } from './in-set.ts';
 import { isInSet, placed, placeIn, plateOf, type Drawing } from './layer-plate.ts';
@@ -20,8 +20,8 @@ import { VIEWS } from './views.ts';
 
 /** What is known while a picture is made. */
 interface Work extends Drawing, Masked {
-  /** How much of what is behind the products is to be seen, a pixel. */
-  open: Floats | null;
+  /** What of what is behind the products is to be seen. */
+  open: Open | null;
   /** Layers of each group, the lowest first; those of none under ''. */
   held: ReadonlyMap<string, readonly SeenLayer[]>;
 }
@@ -162,7 +162,7 @@ function lay(
   const blur = Math.sqrt(layer.blur * layer.blur + defocus * defocus) * height;
   if (blur > 0.2) blurPlate(plates, plate, blur);
   if (mask) kernel.cover(plate.at, mask.at, count);
-  if (layer.behind && work.open) kernel.cover(plate.at, work.open.at, count);
+  if (layer.behind && work.open) seeThrough(plates, plate, work.open);
   shadesOf(plates, plate, layer, (shade, opacity) => blend(plates, below, shade, 'over', opacity * layer.opacity));
   blend(plates, below, plate, layer.blend, layer.opacity);
   if (shape) {

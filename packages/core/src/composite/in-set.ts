@@ -6,6 +6,7 @@ import { edgeSides } from './edge-sides.ts';
 import type { DepthFrame } from './light-frame.ts';
 import { fromAnchor, placeBy, sidesOf, type Homography, type Placed } from './place.ts';
 import type { PixelBox } from './plate.ts';
+import type { Colour } from './shapes.ts';
 
 /** What says where in the set a layer stands. */
 export type StandsInSet = Placed & Pick<LayerBase, 'thing' | 'azimuth' | 'distance' | 'lift' | 'metres' | 'facing'>;
@@ -94,11 +95,13 @@ export function defocusOf(layer: StandsInSet, space: FrameSpace): number {
  * How much of a card in the set what is nearer hides, 0..1 a pixel of a take's frame. Before a product it is seen; behind one as much as
  * is seen between what covers a pixel and through glass; other surfaces hide it where they are nearer, softly within a pixel.
  * @param card from its lengths to the frame's picture, as cardInSet() gives it. @param within pixels that are asked for, others are 0.
+ * @param beyond takes how much of the card lies behind products, 0..1 a pixel: their glass colours it.
  */
 export function hiddenInSet(
   frame: DepthFrame,
   card: Homography,
   within: PixelBox = { left: 0, right: frame.width, top: 0, bottom: frame.height },
+  beyond: Float32Array | null = null,
 ): Float32Array {
   const { width, height, matte, depths } = frame;
   const out = new Float32Array(width * height);
@@ -126,23 +129,35 @@ export function hiddenInSet(
       const front = edge ? sides.front(at) : depth[at];
       const back = edge ? sides.back(at) : 0;
       const product = behind(far, front, slant + 1e-4 * far);
-      const beyond = back > 0 ? behind(far, back, slant + 1e-4 * far) : 0;
-      out[at] = covered * product + (1 - covered) * beyond;
+      const rest = back > 0 ? behind(far, back, slant + 1e-4 * far) : 0;
+      out[at] = covered * product + (1 - covered) * rest;
+      if (beyond) beyond[at] = product;
     }
   return out;
 }
 
 /** How much of what stands at a place, metres away along its ray, is hidden by what is nearer in a frame. */
-export function hiddenAt(
-  { width, height, matte, depths }: DepthFrame,
-  [sx, sy]: readonly [number, number],
-  away: number,
-): number {
-  const [x, y] = [Math.floor(width / 2 + sx * height), Math.floor(height / 2 - sy * height)];
-  if (!depths || x < 0 || y < 0 || x >= width || y >= height) return 0;
-  const at = y * width + x;
+export function hiddenAt(frame: DepthFrame, spot: readonly [number, number], away: number): number {
+  const { matte, depths } = frame;
+  const at = pixelAt(frame, spot);
+  if (!depths || at < 0) return 0;
   const nearer = depths.depth[at] > 0 && depths.depth[at] < away;
   return nearer ? (matte[at] > 0 ? matte[at] : 1) : 0;
+}
+
+/** How much of the red, green and blue of it is seen: what is behind glass is coloured by it. */
+export function seenPast(frame: DepthFrame, spot: readonly [number, number], away: number): Colour {
+  const open = 1 - hiddenAt(frame, spot, away);
+  const tint = frame.depths?.tint;
+  if (!tint || open === 0 || open === 1) return [open, open, open];
+  const at = pixelAt(frame, spot) * 3;
+  return [open * tint[at], open * tint[at + 1], open * tint[at + 2]];
+}
+
+/** The number of the pixel at a place of the picture, shares of its height; -1 beyond its edges. */
+function pixelAt({ width, height }: DepthFrame, [sx, sy]: readonly [number, number]): number {
+  const [x, y] = [Math.floor(width / 2 + sx * height), Math.floor(height / 2 - sy * height)];
+  return x < 0 || y < 0 || x >= width || y >= height ? -1 : y * width + x;
 }
 
 /** How much of what is so far away something at a depth hides. */

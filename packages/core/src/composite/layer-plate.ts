@@ -11,7 +11,7 @@ import type { FrameSpace } from '../scene/index.ts';
 import { drawFlare, seenLight } from './flare.ts';
 import { fogOver } from './fog.ts';
 import { gradientPlate } from './gradient.ts';
-import { cardInSet, hiddenAt, spotOf, standsAt } from './in-set.ts';
+import { cardInSet, seenPast, spotOf, standsAt } from './in-set.ts';
 import type { SeenLayer } from './layers-at.ts';
 import { drawLooping, drawSpecks } from './noise.ts';
 import { after, homographyOf, paint, placeBy, placeOf, type Homography, type Paint, type Place } from './place.ts';
@@ -148,7 +148,7 @@ export function plateOf(plates: Plates, layer: SeenLayer, drawing: Drawing, shar
         const { inSet, seen } = drawing;
         if (!inSet || !seen) return null;
         drawSpecksInSet(plate, layer, inSet, tint(layer.colour), seconds, (spot, away) =>
-          hiddenAt(seen.frame, spot, away),
+          seenPast(seen.frame, spot, away),
         );
       } else drawSpecks(plate, place, layer, tint(layer.colour), seconds);
       return plate;
@@ -283,7 +283,7 @@ function laid(
   return target;
 }
 
-/** A number a pixel of a take's frame as the alpha of a plate, where the take lies. */
+/** Numbers of a take's frame as a plate, where the take lies: one a pixel is its alpha, four are all of it. */
 export function shown(
   plates: Plates,
   { width, height }: LightFrame,
@@ -293,6 +293,7 @@ export function shown(
 ): Plate {
   const source = plates.make(width, height);
   const { data } = source;
-  for (let i = 0; i < numbers.length; i++) data[i * 4 + 3] = numbers[i];
+  if (numbers.length === data.length) data.set(numbers);
+  else for (let i = 0; i < numbers.length; i++) data[i * 4 + 3] = numbers[i];
   return placed(plates, source, placeBy(where, size.width, size.height), size, 1);
 }

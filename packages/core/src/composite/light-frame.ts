@@ -32,6 +32,8 @@ export interface FrameDepths {
   covers: Uint8Array;
   /** The same of finishes, by their names; missing in takes from before they were kept. */
   finishes?: Covered;
+  /** How glass of products colours what is seen through it: linear RGB with a mean of 1, 3 floats a pixel; missing where none does. */
+  tint?: Float32Array;
 }
 
 /** The two of many that cover most of each pixel (NOTHING: none) and their shares, two bytes a pixel each. */
@@ -59,7 +61,9 @@ const STEPS = 8191;
 export function writeLight({ width, height, light, matte, depths }: LightFrame): Uint8Array {
   const count = width * height;
   const finishes = depths?.finishes;
-  const about = depths ? { space: depths.space, things: depths.things, finishes: finishes?.names } : null;
+  const about = depths
+    ? { space: depths.space, things: depths.things, finishes: finishes?.names, tinted: depths.tint && true }
+    : null;
   const json = strToU8(about ? JSON.stringify(about) : '');
   const writer = new Writer((HEADER + 1) * 4 + count * bytesOf(about) + json.length);
   writer.words(MARK, VERSION, width, height, json.length);
@@ -71,6 +75,8 @@ export function writeLight({ width, height, light, matte, depths }: LightFrame):
   const covered = finishes ? [finishes.ids, finishes.covers] : [];
   for (const plane of [depths.ids, depths.covers, ...covered])
     for (let k = 0; k < 2; k++) writer.steps(count, (i) => plane[i * 2 + k]);
+  const { tint } = depths;
+  if (tint) for (let c = 0; c < 3; c++) writer.steps(count, (i) => Math.round(tint[i * 3 + c] * TINT_STEPS));
   return writer.out;
 }
 
@@ -80,10 +86,16 @@ interface About {
   things: readonly string[];
   /** Names; missing: finishes were not kept. */
   finishes?: readonly string[];
+  /** Whether glass colours what is seen through it. */
+  tinted?: boolean;
 }
 
-/** Bytes of a pixel: its light and matte, its depth and things, its finishes. */
-const bytesOf = (about: About | null): number => 7 + (about ? 6 : 0) + (about?.finishes ? 4 : 0);
+/** Steps of 1 in how glass colours: three times a mean of 1 is the most that a colour can be. */
+const TINT_STEPS = 85;
+
+/** Bytes of a pixel: its light and matte, its depth and things, its finishes, how its glass colours. */
+const bytesOf = (about: About | null): number =>
+  7 + (about ? 6 : 0) + (about?.finishes ? 4 : 0) + (about?.tinted ? 3 : 0);
 
 /** @throws Problem `take/light` for bytes that are no such frame. */
 export function readLight(bytes: Uint8Array): LightFrame {
@@ -121,9 +133,13 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
     for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
     return { ids, covers };
   };
-  const { space, things, finishes } = about;
+  const { space, things, finishes, tinted } = about;
   const depths: FrameDepths = { space, things, depth, ...covered() };
   if (finishes) depths.finishes = { names: finishes, ...covered() };
+  if (tinted) {
+    depths.tint = new Float32Array(count * 3);
+    for (let c = 0; c < 3; c++) reader.steps(depths.tint, c, 3, count, TINT_STEPS);
+  }
   return { width, height, matte, depths };
 }
 

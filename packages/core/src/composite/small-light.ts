@@ -53,9 +53,10 @@ function averaged(
   return out;
 }
 
-/** A frame's depths in fewer pixels: those of the pixel in the middle of each, since depths of two things have no mean. */
+/** A frame's depths in fewer pixels: those of the pixel in the middle of each, since depths of two things have no mean. Colours have. */
 function smallDepths(
-  { depths, width, height }: DepthFrame,
+  { depths }: DepthFrame,
+  [width, height]: readonly [number, number],
   [wide, high]: readonly [number, number],
 ): FrameDepths | undefined {
   if (!depths) return undefined;
@@ -88,7 +89,8 @@ function smallDepths(
       }
     }
   }
-  return { ...depths, depth, ...things, finishes };
+  const tint = depths.tint && averaged(depths.tint, 3, [width, height], [wide, high]);
+  return { ...depths, depth, ...things, finishes, tint };
 }
 
 /** The last smaller one of each frame: a composite that is worked on is made of it again and again. */
@@ -108,7 +110,7 @@ export function smallLight(frame: LightFrame, wide: number, high: number): Light
     ...{ width: wide, height: high },
     light: averaged(light, 3, from, to),
     matte: averaged(matte, 1, from, to),
-    depths: smallDepths(frame, to),
+    depths: smallDepths(frame, from, to),
   };
   known.set(frame, made);
   return made;

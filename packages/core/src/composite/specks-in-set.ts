@@ -16,7 +16,7 @@ const NEAREST = 0.02;
 /**
  * Specks in the shot's own space, in a box about where their layer stands: near ones are larger and pass faster by themselves, those out of
  * focus are larger and fainter by their circle of confusion, and each is hidden by what is nearer.
- * @param hiding how much of what is so far away is hidden at a place in the picture, shares of its height.
+ * @param seenPast how much of the red, green and blue of what is so far away is seen at a place in the picture, shares of its height.
  */
 export function drawSpecksInSet(
   plate: Plate,
@@ -24,7 +24,7 @@ export function drawSpecksInSet(
   { space, take }: { space: FrameSpace; take: Homography },
   colour: Colour,
   seconds: number,
-  hiding: (spot: readonly [number, number], away: number) => number,
+  seenPast: (spot: readonly [number, number], away: number) => Colour,
 ): void {
   const { count, size, spread, softness, drift, rise, twinkle, seed, metres, scale } = layer;
   const { width, height } = plate;
@@ -33,7 +33,7 @@ export function drawSpecksInSet(
   const { wide, high, deep } = ROOM;
   const wrap = (v: number, most: number): number => v - Math.floor(v / most) * most - most / 2;
   const unit = metres * scale;
-  const dots: Array<{ x: number; y: number; radius: number; light: number; away: number }> = [];
+  const dots: Array<{ x: number; y: number; radius: number; light: number; past: Colour; away: number }> = [];
   for (let n = 0; n < Math.round(count); n++) {
     const h = (k: number): number => hashed(n, k, 11, seed);
     const at: Vec3 = [
@@ -52,14 +52,19 @@ export function drawSpecksInSet(
     const light = 1 - twinkle * (0.5 + 0.5 * sin(2 * Math.PI * (h(3) + seconds * (0.3 + h(6)))));
     // Spread over a larger disc the same light is fainter.
     const share = Math.min(1, ((own * height) / radius) * ((own * height) / radius));
-    const seen = 1 - hiding(spot, hypot(hypot(way[0], way[1]), way[2]));
-    if (seen <= 0) continue;
+    const past = seenPast(spot, hypot(hypot(way[0], way[1]), way[2]));
+    if (past.every((v) => v <= 0)) continue;
     const [a, b, c, d, e, f, g, i, j] = take;
     const w = g * spot[0] + i * spot[1] + j;
     const [x, y] = [(a * spot[0] + b * spot[1] + c) / w, (d * spot[0] + e * spot[1] + f) / w];
-    dots.push({ x: width / 2 + x * height, y: height / 2 - y * height, radius, light: light * share * seen, away });
+    dots.push({ x: width / 2 + x * height, y: height / 2 - y * height, radius, light: light * share, past, away });
   }
   // The farthest first, so that near ones lie over them.
   dots.sort((p, q) => q.away - p.away);
-  for (const { x, y, radius, light } of dots) splat(plate, x, y, radius, softness, colour, light);
+  for (const { x, y, radius, light, past } of dots) {
+    // What glass lets through of it is as much of a speck as there is, in what colour it lets through.
+    const seen = (past[0] + past[1] + past[2]) / 3;
+    const shown = colour.map((v, c) => (v * past[c]) / seen) as unknown as Colour;
+    splat(plate, x, y, radius, softness, shown, light * seen);
+  }
 }

@@ -114,18 +114,31 @@ export function matte(ids: Float32Array, cover: Float32Array, id: number): Float
   return out;
 }
 
+/** What some things let be seen of what lies behind them. */
+export interface Hiding {
+  /** How much of it they hide, 0..1 a pixel: all that they cover, but for what is seen through their glass. */
+  matte: Float32Array;
+  /** How they colour what is seen through them: linear RGB with a mean of 1, 3 floats a pixel; null where nothing is coloured. */
+  tint: Float32Array | null;
+}
+
+/** Least difference of a colour from white that is told. */
+const COLOURED = 0.01;
+
 /**
- * How much of what lies behind some things they hide, 0..1 a pixel: all that they cover, but for what is seen through their glass. What
- * is seen through glass within `depth` metres of it belongs to them as well, as a label behind a jar's wall does.
+ * What some things hide of what lies behind them, and colour. What is seen through glass within `depth` metres of it belongs to them as
+ * well, as a label behind a jar's wall does.
  * @param wanted numbers of the things.
  */
 export function hidingMatte(
   { depth: first, detail }: Pick<Passes, 'depth' | 'detail'>,
   wanted: ReadonlySet<number>,
   depth: number,
-): Float32Array {
+): Hiding {
   const { thing, thingCover, transmittance, opaqueDepth } = detail!;
   const out = new Float32Array(first.length);
+  const tint = new Float32Array(first.length * 3).fill(1);
+  let coloured = false;
   for (let i = 0; i < out.length; i++) {
     let covered = 0;
     for (let k = i * 4; k < i * 4 + 4; k++) if (wanted.has(thing[k])) covered += thingCover[k];
@@ -134,8 +147,13 @@ export function hidingMatte(
     const through = own ? 0 : (transmittance[i * 3] + transmittance[i * 3 + 1] + transmittance[i * 3 + 2]) / 3;
     // Where glass covers a part of a pixel, the rest of it counts as clear already.
     out[i] = Math.min(1, Math.max(0, own ? covered : Math.min(covered, 1 - through)));
+    if (through < COLOURED) continue;
+    for (let o = i * 3; o < i * 3 + 3; o++) {
+      tint[o] = transmittance[o] / through;
+      coloured ||= Math.abs(tint[o] - 1) > COLOURED;
+    }
   }
-  return out;
+  return { matte: out, tint: coloured ? tint : null };
 }
 
 /** A traced part put in its place in the whole picture; everything else is black and uncovered. */

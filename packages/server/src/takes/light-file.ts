@@ -25,13 +25,14 @@ export async function writePacked(path: string, bytes: Uint8Array): Promise<void
 
 /**
  * What layers that stand in the set, and masks, need to know of a frame. @param things ids, and names of finishes, by the numbers that
- * passes have.
+ * passes have. @param tint how glass of products colours what is seen through it.
  */
 export function depthsOf(
   { depth, detail }: Passes,
   things: readonly string[],
   finishes: readonly string[],
   space: FrameSpace,
+  tint: Float32Array | null,
 ): FrameDepths {
   const { thing, thingCover, finish, finishCover } = detail!;
   const seen = { names: finishes.slice(0, NOTHING), ...coveredBy(finish, finishCover, depth.length) };
@@ -41,6 +42,7 @@ export function depthsOf(
     things: things.slice(0, NOTHING),
     ...coveredBy(thing, thingCover, depth.length),
     finishes: seen,
+    ...(tint ? { tint } : {}),
   };
 }
 

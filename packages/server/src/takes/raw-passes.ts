@@ -1,6 +1,6 @@
 import { open, rename, writeFile } from 'node:fs/promises';
 import type { FrameSpace } from '@tender-orbit/core/scene';
-import type { DetailPasses, LayerNames, Passes } from '@tender-orbit/core/trace';
+import type { DetailPasses, Hiding, LayerNames, Passes } from '@tender-orbit/core/trace';
 import type { ViewTransform } from '@tender-orbit/core/document';
 
 /** What goes with a frame's passes until it is developed. */
@@ -56,21 +56,22 @@ const DETAIL = [
 /**
  * Writes passes as plain floats behind a JSON header, whole or not at all. They live only until the frame and its
  * neighbours are developed. `all` keeps the passes for compositing too.
- * @param lights keeps those of each light in any case. @param hiding how much of what lies behind products they hide: see hidingMatte().
+ * @param lights keeps those of each light in any case. @param hiding what products hide of what lies behind them.
  */
 export async function writeRaw(
   path: string,
   passes: Passes,
   about: Omit<RawHeader, 'planes' | 'width' | 'height' | 'samples'>,
   { all, lights }: { all: boolean; lights: boolean },
-  hiding: Float32Array,
+  hiding: Hiding,
 ): Promise<void> {
   const detail = passes.detail!;
   const planes: Array<[string, Float32Array]> = [
     ...BASIC.map((name): [string, Float32Array] => [name, passes[name]]),
     ...SHARED.map((name): [string, Float32Array] => [name, detail[name]]),
   ];
-  planes.push(['hiding', hiding]);
+  planes.push(['hiding', hiding.matte]);
+  if (hiding.tint) planes.push(['tint', hiding.tint]);
   for (const name of all ? DETAIL : COVERS) planes.push([name, detail[name]]);
   if (all || lights) detail.lights.forEach((light, i) => planes.push([`light ${i}`, light]));
   const { width, height, samples } = passes;
@@ -95,7 +96,7 @@ export async function readRaw(
   header: RawHeader;
   passes: Passes;
   /** Empty when it was not asked for. */
-  hiding: Float32Array;
+  hiding: Hiding;
 }> {
   const file = await open(path);
   try {
@@ -114,7 +115,8 @@ export async function readRaw(
       }
       at += floats * 4;
     }
-    return { header, passes: passesOf(header, read), hiding: read.get('hiding') ?? new Float32Array(0) };
+    const hiding = { matte: read.get('hiding') ?? new Float32Array(0), tint: read.get('tint') ?? null };
+    return { header, passes: passesOf(header, read), hiding };
   } finally {
     await file.close();
   }

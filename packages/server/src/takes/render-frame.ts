@@ -19,6 +19,7 @@ import {
   AROUND,
   exrOf,
   hidingMatte,
+  type Hiding,
   PackCache,
   packScene,
   placeRegion,
@@ -234,8 +235,8 @@ export async function traceFrame(snapshot: TakeSnapshot, frame: number, files: F
   await writeRaw(raw, passes, about, { all, lights }, hidingOf(passes, open));
 }
 
-/** How much of what lies behind products and particles they hide. */
-function hidingOf(passes: Passes, { scene, tableau }: OpenFrame): Float32Array {
+/** What products and particles hide of what lies behind them. */
+function hidingOf(passes: Passes, { scene, tableau }: OpenFrame): Hiding {
   const hiding = [...tableau.instances, ...tableau.swarms].map(({ id }) => id);
   const numbers = new Set(scene.things.flatMap((id, n) => (hiding.includes(id) ? [n] : [])));
   return hidingMatte(passes, numbers, PRODUCT_DEPTH);
@@ -277,7 +278,7 @@ export async function developFrame(
   }
   const { width, height } = passes;
   const exposed = clean.beauty.map((v) => v * header.exposureScale);
-  const depths = depthsOf(passes, header.things, header.names.finishes, header.space);
+  const depths = depthsOf(passes, header.things, header.names.finishes, header.space, hiding.tint);
   if (mixed) {
     const each = clean.lights.map((data, i) => ({
       light: header.lights[i],
@@ -286,7 +287,7 @@ export async function developFrame(
     await writePacked(parts, packParts({ width, height, parts: each }));
   }
   // The light goes last: a frame that has it has its lights too.
-  await writePacked(light, packLight({ width, height, light: exposed, matte: hiding, depths }));
+  await writePacked(light, packLight({ width, height, light: exposed, matte: hiding.matte, depths }));
   return encode(clean.beauty, passes, header.exposureScale, header.view);
 }
 
@@ -343,8 +344,10 @@ export async function probe(snapshot: TakeSnapshot, files: Files): Promise<Probe
   let bytes = (await encode(clean.beauty, passes, exposureScale, tableau.view)).length;
   const layers = new Set<string>();
   const light = Float32Array.from(clean.beauty, (v) => v * exposureScale);
-  const depths = depthsOf(passes, scene.things, scene.finishes, frameSpace(open.program, tableau.frame, tableau));
-  bytes += packLight({ width, height, light, matte: hidingOf(passes, open), depths }).length;
+  const { matte, tint } = hidingOf(passes, open);
+  const space = frameSpace(open.program, tableau.frame, tableau);
+  const depths = depthsOf(passes, scene.things, scene.finishes, space, tint);
+  bytes += packLight({ width, height, light, matte, depths }).length;
   if (mixed) {
     const parts = clean.lights.map((data, i) => ({
       light: scene.lightPasses[i],
