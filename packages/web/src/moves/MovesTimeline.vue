@@ -2,14 +2,14 @@
 import { mdiChartBellCurveCumulative, mdiChevronDown, mdiChevronUp, mdiPlus } from '@mdi/js';
 import { computed, nextTick, ref, toRaw } from 'vue';
 import { useCampaign, usePlayhead, useRack, useSelection, useStage } from '../stores/index.ts';
+import { isNumber } from '../timeline/graph/graph-lines.ts';
+import { useGraph } from '../timeline/graph/use-graph.ts';
+import ValueGraph from '../timeline/graph/ValueGraph.vue';
 import LaneLines from '../timeline/LaneLines.vue';
 import { percent } from '../timeline/lane.ts';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { IconButton, MenuButton, PickCard, openContextMenu } from '../ui/index.ts';
 import { useFilm } from '../viewer/film.ts';
-import ThreadGraph from './graph/ThreadGraph.vue';
-import { isNumber } from './graph/graph-lines.ts';
-import { useGraph } from './graph/use-graph.ts';
 import LayerSpan from './LayerSpan.vue';
 import MaskShapesLane from './MaskShapesLane.vue';
 import MovesBar from './MovesBar.vue';
@@ -27,6 +27,7 @@ import { useKeySelection } from './use-key-selection.ts';
 import { useKeyTools } from './use-key-tools.ts';
 import { useLane } from './use-lane.ts';
 import { subjectIn } from '../things/own-subject.ts';
+import { useShotGraph } from './use-shot-graph.ts';
 import { useMoveSelection } from '../things/use-move-selection.ts';
 import { useShotBeats, useShotParts } from './use-shot-beats.ts';
 
@@ -99,6 +100,7 @@ function choose(id: string): void {
 }
 const threads = computed(() => rows.value.filter((row): row is ThreadRow => row.kind === 'thread'));
 const graphed = computed(() => threads.value.filter((row) => graph.has(row.id)));
+const shotGraph = useShotGraph();
 /** The row that the graph hangs under: the first of those that are there in this shot. */
 const graphHost = computed(() => graphed.value[0]?.id ?? '');
 /** Frames of keys that are not chosen: chosen ones snap to them. */
@@ -252,7 +254,13 @@ function wheel(event: WheelEvent): void {
               />
               <RuleTags v-if="row.rules.length" :rules="row.rules" />
             </div>
-            <ThreadGraph v-if="row.id === graphHost" :rows="graphed" :length="length" />
+            <ValueGraph
+              v-if="row.id === graphHost"
+              :host="shotGraph"
+              :rows="graphed"
+              :length="length"
+              @close="graph.close"
+            />
           </template>
           <p v-if="rows.length === 0" class="dim nothing">
             Nothing moves in this shot yet. Press a recipe, or the bead beside a value to key it at the playhead.

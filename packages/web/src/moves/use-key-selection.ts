@@ -1,41 +1,8 @@
-import { computed, ref, type ComputedRef } from 'vue';
+import { keySelection, type KeySelection } from '../timeline/key-selection.ts';
 
-export interface ChosenKey {
-  thing: string;
-  path: string;
-  frame: number;
-}
+export type { ChosenKey } from '../timeline/key-selection.ts';
 
-const chosen = ref(new Map<string, ChosenKey>());
-const nameOf = (k: ChosenKey): string => `${k.thing} ${k.path} ${k.frame}`;
-type TrackName = Pick<ChosenKey, 'thing' | 'path'>;
+const selection = keySelection();
 
-/** The keys chosen on the timeline; the same wherever it is asked for. */
-export function useKeySelection(): {
-  count: ComputedRef<number>;
-  has: (track: TrackName, frame: number) => boolean;
-  only: (track: TrackName, frame: number) => void;
-  toggle: (track: TrackName, frame: number) => void;
-  list: () => ChosenKey[];
-  replace: (keys: ChosenKey[]) => void;
-  clear: () => void;
-} {
-  const keyOf = ({ thing, path }: TrackName, frame: number): ChosenKey => ({ thing, path, frame });
-  const replace = (keys: ChosenKey[]): void => {
-    chosen.value = new Map(keys.map((k) => [nameOf(k), k]));
-  };
-  return {
-    count: computed(() => chosen.value.size),
-    has: (track, frame) => chosen.value.has(nameOf(keyOf(track, frame))),
-    only: (track, frame) => replace([keyOf(track, frame)]),
-    toggle: (track, frame) => {
-      const key = keyOf(track, frame);
-      const next = new Map(chosen.value);
-      if (!next.delete(nameOf(key))) next.set(nameOf(key), key);
-      chosen.value = next;
-    },
-    list: () => [...chosen.value.values()],
-    replace,
-    clear: () => replace([]),
-  };
-}
+/** The keys chosen in a shot; the same wherever it is asked for. */
+export const useKeySelection = (): KeySelection => selection;

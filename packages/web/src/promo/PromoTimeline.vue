@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  mdiChartBellCurveCumulative,
   mdiFlagPlusOutline,
   mdiMagnifyMinusOutline,
   mdiMagnifyPlusOutline,
@@ -12,11 +13,14 @@ import { isPart } from '@tender-orbit/core/document';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import { useActions } from '../actions/index.ts';
 import { useCampaign, useRack } from '../stores/index.ts';
+import { useGraph } from '../timeline/graph/use-graph.ts';
+import ValueGraph from '../timeline/graph/ValueGraph.vue';
 import LaneLines from '../timeline/LaneLines.vue';
 import TimeRuler from '../timeline/TimeRuler.vue';
 import { IconButton, ToggleRow, UiButton, openContextMenu } from '../ui/index.ts';
 import ClipLane from './ClipLane.vue';
 import CutOnBeats from './CutOnBeats.vue';
+import GraphNames from './GraphNames.vue';
 import LayerLane from './LayerLane.vue';
 import { overlayLaneHigh, rowsOf } from './layout.ts';
 import MarkerLane from './MarkerLane.vue';
@@ -28,6 +32,7 @@ import type { PromoPlayer } from './use-player.ts';
 import { usePromoDrag, type TrimTool } from './use-promo-drag.ts';
 import type { FrameReady } from '../workers/preview-worker.ts';
 import { usePromo } from './use-promo.ts';
+import { usePromoGraph } from './use-promo-graph.ts';
 import { useSplit } from './use-split.ts';
 
 const { player, ready = undefined } = defineProps<{
@@ -58,6 +63,11 @@ const hasLayers = computed(() => rack.host === 'promo' && rack.layers.length > 0
 /** Height of rows of things that may lie beside each other. */
 const rowsHigh = (items: Parameters<typeof rowsOf>[0] | undefined, each: number): string =>
   `${Math.max(1, ...[...rowsOf(items ?? []).values()].map((row) => row + 1)) * each + 4}px`;
+
+const graph = usePromoGraph();
+const { all: keyed, item: graphed, rows: graphRows, open: graphOpen } = graph;
+const showsGraph = computed(() => graphOpen.value && keyed.value.length > 0);
+const { height: graphHigh } = useGraph();
 
 const cutting = ref(false);
 const { splittable, split } = useSplit();
@@ -155,6 +165,14 @@ watch(frame, () => {
         >Mixer</UiButton
       >
       <IconButton :icon="mdiFlagPlusOutline" label="Add marker" action="promo.marker" @click="addMarker" />
+      <IconButton
+        :icon="mdiChartBellCurveCumulative"
+        :label="keyed.length > 0 ? 'Graph of what is chosen' : 'Graph: choose something whose values have keys'"
+        :disabled="keyed.length === 0"
+        :pressed="showsGraph"
+        data-test="open-graph"
+        @click="graphOpen = !showsGraph"
+      />
       <span class="spread" />
       <IconButton
         :icon="mdiMagnifyMinusOutline"
@@ -181,6 +199,7 @@ watch(frame, () => {
           @range="(from, to) => bound({ from, to })"
         />
         <div class="labels dim">
+          <GraphNames v-if="showsGraph" :style="{ height: `${graphHigh}px` }" />
           <span v-if="promo?.markers.length" class="h-marker">Notes</span>
           <span :style="{ height: rowsHigh(promo?.titles, 28) }">Titles</span>
           <span v-if="hasLayers" :style="{ height: `${rack.layers.filter((l) => !isPart(l)).length * 24 + 4}px` }"
@@ -191,6 +210,15 @@ watch(frame, () => {
           ><span v-if="promo?.sounds.length" class="sounds">Sounds</span>
         </div>
         <div ref="lanes" class="lanes">
+          <ValueGraph
+            v-if="showsGraph && graphed"
+            :host="graph.host"
+            :rows="graphRows"
+            :length="span"
+            :start="graphed.start"
+            :within="graphed.within"
+            @close="graphOpen = false"
+          />
           <MarkerLane v-if="promo?.markers.length" :span="span" :drag="drag" @menu="openMenu" />
           <TitleLane :span="span" :drag="drag" @menu="openMenu" />
           <LayerLane v-if="hasLayers" :span="span" :drag="drag" @menu="openMenu" />

@@ -2,7 +2,7 @@ import './page.ts';
 import { expect } from 'chai';
 import { keyValue, RECIPE_KINDS, type AppliedRecipe, type Rule } from '@tender-orbit/core/document';
 import { useActions } from '../../src/actions/index.ts';
-import { useGraph } from '../../src/moves/graph/use-graph.ts';
+import { useGraph } from '../../src/timeline/graph/use-graph.ts';
 import MotionDialog from '../../src/moves/MotionDialog.vue';
 import MovesTimeline from '../../src/moves/MovesTimeline.vue';
 import PathDetails from '../../src/moves/PathDetails.vue';

@@ -100,7 +100,7 @@ export function linkEase(keys: readonly KeyAddress[], linked: LinkedEase): ShotC
 }
 
 /** Changes a linked ease for all keys that have it. */
-export function changeLinkedEase(id: string, values: Partial<{ name: string; ease: EaseShape }>): ShotCommand {
+export function changeLinkedEase(id: string, values: Partial<{ name: string; ease: EaseShape }>): KeyCommand {
   return {
     label: 'Change linked ease',
     run: (shot) => {
@@ -127,7 +127,7 @@ export function dropUnlinked(shot: Keyed & Partial<Pick<ShotDocument, 'recipes' 
 }
 
 /** Gives one key another value; does nothing where there is no key. */
-export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyValue): ShotCommand {
+export function changeKey({ thing, path, frame }: KeyAddress, value: PropertyValue): KeyCommand {
   return {
     label: 'Change key value',
     run: (shot) => {

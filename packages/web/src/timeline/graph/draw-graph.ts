@@ -13,6 +13,8 @@ export interface GraphDrawing {
   to: number;
   range: { low: number; high: number };
   chosen: (line: GraphLine, frame: number) => boolean;
+  /** Frames that chosen keys are carried by. */
+  moved: number;
   colours: { grid: string; text: string; chosen: string; of: (css: string) => string };
 }
 
@@ -64,16 +66,16 @@ function stroke(context: CanvasRenderingContext2D, drawing: GraphDrawing, value:
 
 /** All keys of a line that are not chosen in one path, then the chosen ones over them. */
 function keys(context: CanvasRenderingContext2D, drawing: GraphDrawing, line: GraphLine): void {
-  const { x, y, from, to, chosen, colours, mode } = drawing;
+  const { x, y, from, to, chosen, colours, mode, moved } = drawing;
   const marked: Array<[number, number]> = [];
   context.fillStyle = colours.of(line.colour);
   context.beginPath();
   for (const key of line.track.keys) {
     if (key.frame < from || key.frame > to) continue;
     const value = mode === 'value' ? key.value * line.property.display.scale : line.keyed(key.frame);
-    const [px, py] = [x(key.frame), y(value)];
-    if (chosen(line, key.frame)) marked.push([px, py]);
-    else context.rect(px - 3, py - 3, 6, 6);
+    const py = y(value);
+    if (chosen(line, key.frame)) marked.push([x(key.frame + moved), py]);
+    else context.rect(x(key.frame) - 3, py - 3, 6, 6);
   }
   context.fill();
   context.fillStyle = colours.chosen;

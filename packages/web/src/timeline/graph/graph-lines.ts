@@ -1,27 +1,30 @@
-import {
-  readPosed,
-  isNumeric,
-  type LinkedEase,
-  type SetDocument,
-  type ShotDocument,
-  type Track,
-} from '@tender-orbit/core/document';
-import { compileMoves, NumberCurve } from '@tender-orbit/core/motion';
+import { isNumeric, type LinkedEase, type Track } from '@tender-orbit/core/document';
+import { NumberCurve } from '@tender-orbit/core/motion';
 import type { NumberProperty, Property } from '@tender-orbit/core/properties';
-import type { ThreadRow } from '../timeline-rows.ts';
 
 export type GraphMode = 'value' | 'speed';
 
-/** A thread as the graph draws it. */
-export interface GraphLine {
+/** A track that a graph can show. */
+export interface GraphRow {
   id: string;
+  track: Track;
+  property: Property | undefined;
+  colour: string;
+  /** Made by a recipe: it is seen, and not changed here. */
+  made?: boolean;
+}
+
+/** A track as the graph draws it. */
+export interface GraphLine extends Pick<GraphRow, 'id' | 'colour'> {
   track: Track<number>;
   property: NumberProperty;
-  colour: string;
   /** Value by keys alone, and with what rules make of it; in the unit that a person sees. */
   keyed: (frame: number) => number;
   result: ((frame: number) => number) | null;
 }
+
+/** What rules make of a track's values; null where there are none. */
+export type RuledBy = (row: GraphRow, property: NumberProperty) => ((frame: number) => number) | null;
 
 /** Half the frames over which a speed is taken. */
 const INSTANT = 0.02;
@@ -29,31 +32,23 @@ const INSTANT = 0.02;
 export const isNumber = (property: Property | undefined): property is NumberProperty =>
   property?.type === 'number' || property?.type === 'turn';
 
-/** The lines of threads that hold numbers; of a speed graph their change a second. @param rate frames a second. */
+/** The lines of tracks that hold numbers; of a speed graph their change a second. @param rate frames a second. */
 export function graphLines(
-  rows: readonly ThreadRow[],
-  set: SetDocument,
-  shot: ShotDocument,
+  rows: readonly GraphRow[],
+  eases: readonly LinkedEase[],
   mode: GraphMode,
   rate: number,
+  ruledBy: RuledBy = () => null,
 ): GraphLine[] {
-  return rows.flatMap(({ id, track, property, colour, rules }) => {
+  return rows.flatMap((row) => {
+    const { id, track, property, colour } = row;
     if (!isNumber(property) || !isNumeric(track)) return [];
-    const keyed = courseOf(track, property, shot.eases);
-    const result = rules.some((r) => !r.muted) ? resultOf(set, shot, track, property) : null;
+    const curve = new NumberCurve(track.keys, property, eases);
+    const keyed = (frame: number): number => curve.at(frame) * property.display.scale;
+    const result = ruledBy(row, property);
     const shown = (f: (frame: number) => number) => (mode === 'speed' ? speedOf(f, rate) : f);
     return [{ id, track, property, colour, keyed: shown(keyed), result: result && shown(result) }];
   });
-}
-
-function courseOf(track: Track<number>, property: NumberProperty, linked: readonly LinkedEase[]) {
-  const curve = new NumberCurve(track.keys, property, linked);
-  return (frame: number): number => curve.at(frame) * property.display.scale;
-}
-
-function resultOf(set: SetDocument, shot: ShotDocument, { thing, path }: Track, { display }: NumberProperty) {
-  const mover = compileMoves(set, shot).posers.get(thing);
-  return mover ? (frame: number): number => (readPosed(mover.at(frame), path) as number) * display.scale : null;
 }
 
 const speedOf =

@@ -1,43 +1,46 @@
 <script setup lang="ts">
 import { mdiArrowExpandVertical, mdiClose } from '@mdi/js';
 import { useElementSize, useEventListener } from '@vueuse/core';
-import {
-  changeKey,
-  easeKeys,
-  changeLinkedEase,
-  type Command,
-  type EaseShape,
-  type ShotDocument,
-} from '@tender-orbit/core/document';
-import { fitNumber } from '@tender-orbit/core/properties';
 import { framesToSeconds } from '@tender-orbit/core/time';
-import { computed, onMounted, ref, toRaw, watch } from 'vue';
-import { useCampaign, useDocuments } from '../../stores/index.ts';
+import { computed, onMounted, ref, watch } from 'vue';
+import { useCampaign } from '../../stores/index.ts';
 import { IconButton, ToggleRow } from '../../ui/index.ts';
-import type { ThreadRow } from '../timeline-rows.ts';
-import { useKeySelection } from '../use-key-selection.ts';
 import { drawGraph } from './draw-graph.ts';
-import { graphLines, rangeOf, type GraphLine } from './graph-lines.ts';
-import { handlesAt, joined, opposite, withHandle, type Handle } from './handles.ts';
+import type { GraphHost } from './graph-host.ts';
+import { graphLines, rangeOf, type GraphLine, type GraphRow } from './graph-lines.ts';
+import { handlesAt } from './handles.ts';
 import { useGraph } from './use-graph.ts';
+import { useGraphHandles } from './use-graph-handles.ts';
+import { useGraphKeys } from './use-graph-keys.ts';
 
-/** Values of threads over time, in place under the first of them: keys go up and down, handles bend the spans. */
-const { rows, length } = defineProps<{ rows: readonly ThreadRow[]; length: number }>();
+/** Values of tracks over time: keys go up and down, handles bend the spans. */
+const {
+  host,
+  rows,
+  length,
+  start = 0,
+  within = null,
+} = defineProps<{
+  host: GraphHost;
+  rows: readonly GraphRow[];
+  /** Frames of the timeline, and the one of them that the tracks count from. */
+  length: number;
+  start?: number;
+  /** The first of the tracks' frames that are seen, and the one after the last; none: all of the timeline. */
+  within?: readonly [number, number] | null;
+}>();
+const emit = defineEmits<{ close: [] }>();
 const campaign = useCampaign();
-const documents = useDocuments();
-const selection = useKeySelection();
+const { selection } = host;
 const graph = useGraph();
 const root = ref<HTMLElement>();
 const canvas = ref<HTMLCanvasElement>();
 const { width, height } = useElementSize(root);
 const MARGIN = 14;
 
-const lines = computed(() => {
-  const { set, shot } = campaign;
-  if (!set || !shot) return [];
-  return graphLines(rows, toRaw(set), toRaw(shot), graph.mode.value, 1 / framesToSeconds(1, campaign.rate));
-});
-const linked = computed(() => campaign.shot?.eases ?? []);
+const lines = computed(() =>
+  graphLines(rows, host.eases(), graph.mode.value, 1 / framesToSeconds(1, campaign.rate), host.ruledBy),
+);
 
 /** The chosen keys of a line, by index. */
 const chosenOf = (line: GraphLine): number[] =>
@@ -46,9 +49,14 @@ const chosenOf = (line: GraphLine): number[] =>
 const handles = computed(() => {
   if (graph.mode.value === 'speed' || selection.count.value !== 1) return [];
   return lines.value.flatMap((line) =>
-    chosenOf(line).flatMap((i) => handlesAt(line.track.keys, i, linked.value).map((handle) => ({ line, handle }))),
+    chosenOf(line).flatMap((i) => handlesAt(line.track.keys, i, host.eases()).map((handle) => ({ line, handle }))),
   );
 });
+/** Frames of the tracks between two of the timeline, as far as they are seen. */
+const sightOf = (from: number, to: number): [number, number] =>
+  within
+    ? [Math.max(within[0], from - start), Math.max(within[0], Math.min(within[1], to - start))]
+    : [from - start, to - start];
 /** The range stays while something is held, and once it was framed until the graph shows other threads. */
 const held = ref<{ low: number; high: number } | null>(null);
 const framed = ref<{ low: number; high: number } | null>(null);
@@ -62,11 +70,12 @@ const range = computed(
     framed.value ??
     rangeOf(
       lines.value,
-      [0, length],
+      sightOf(0, length),
       handles.value.map(({ line, handle }) => handle.at.value * line.property.display.scale),
     ),
 );
-const x = (frame: number): number => (frame / Math.max(1, length)) * width.value;
+const x = (frame: number): number => ((frame + start) / Math.max(1, length)) * width.value;
+const frameAt = (px: number): number => (px / width.value) * length - start;
 const y = (value: number): number => {
   const { low, high } = range.value;
   return height.value - MARGIN - ((value - low) / (high - low)) * (height.value - 2 * MARGIN);
@@ -75,6 +84,19 @@ const valueAt = (py: number): number => {
   const { low, high } = range.value;
   return low + ((height.value - MARGIN - py) / (height.value - 2 * MARGIN)) * (high - low);
 };
+
+const place = (event: PointerEvent): { px: number; py: number } => {
+  const box = root.value!.getBoundingClientRect();
+  return { px: event.clientX - box.left, py: event.clientY - box.top };
+};
+const view = { host, lines, handles, held, range, x, y, valueAt, frameAt, place };
+const { press, drag, release, byKey, moved } = useGraphKeys({
+  ...view,
+  first: () => within?.[0] ?? 0,
+  isSpeed: () => graph.mode.value === 'speed',
+  isMade: (id) => rows.find((row) => row.id === id)?.made === true,
+});
+const { hold, bend, letGo, nudge } = useGraphHandles(view);
 
 const tokens = new Map<string, string>();
 /** A colour of the theme as the canvas takes it. */
@@ -110,12 +132,14 @@ function draw(): void {
   for (const key of selection.list())
     for (const { id, track } of lines.value)
       if (track.thing === key.thing && track.path === key.path) inHand.get(id)!.add(key.frame);
-  const frameAt = (px: number): number => (px / width.value) * length;
+  // A key's mark is as wide as a few frames.
+  const [from, to] = sightOf(
+    Math.max(0, frameAt(left - MARGIN) + start),
+    Math.min(length, frameAt(left + wide + MARGIN) + start),
+  );
   drawGraph(context, {
     ...{ lines: lines.value, mode: graph.mode.value, width: wide, height: height.value, y },
-    x: (frame) => x(frame) - left,
-    // A key's mark is as wide as a few frames.
-    ...{ from: Math.max(0, frameAt(left - MARGIN)), to: Math.min(length, frameAt(left + wide + MARGIN)) },
+    ...{ x: (frame) => x(frame) - left, from, to, moved: moved.value },
     ...{ range: range.value, chosen: (line, frame) => inHand.get(line.id)!.has(frame) },
     colours: {
       ...{ grid: colourOf('var(--line)'), text: colourOf('var(--bone-dim)') },
@@ -128,118 +152,10 @@ function draw(): void {
 function ask(): void {
   if (!asked) asked = requestAnimationFrame(draw);
 }
-watch([lines, range, width, height, () => selection.list()], ask);
+watch([lines, range, width, height, () => selection.list(), () => start, () => within], ask);
 onMounted(ask);
 useEventListener(() => root.value?.closest('.scroll'), 'scroll', ask, { passive: true });
 
-function run(command: Command<ShotDocument>, gesture: string): void {
-  documents.run('shot', campaign.shotId, command, gesture);
-}
-const place = (event: PointerEvent): { px: number; py: number } => {
-  const box = root.value!.getBoundingClientRect();
-  return { px: event.clientX - box.left, py: event.clientY - box.top };
-};
-/** The key nearest to a place, within reach. */
-function keyNear(px: number, py: number): { line: GraphLine; frame: number } | null {
-  let best: { line: GraphLine; frame: number; off: number } | null = null;
-  for (const line of lines.value)
-    for (const key of line.track.keys) {
-      const value = graph.mode.value === 'value' ? key.value * line.property.display.scale : line.keyed(key.frame);
-      const off = Math.hypot(x(key.frame) - px, y(value) - py);
-      if (off <= 9 && off < (best?.off ?? Infinity)) best = { line, frame: key.frame, off };
-    }
-  return best;
-}
-/** Keys that go up and down together, with the values that they had. */
-let lifted: { from: number; gesture: string; keys: Array<{ line: GraphLine; frame: number; value: number }> } | null =
-  null;
-function press(event: PointerEvent): void {
-  if (event.button !== 0) return;
-  const { px, py } = place(event);
-  const hit = keyNear(px, py);
-  if (!hit) {
-    if (!event.shiftKey) selection.clear();
-    return;
-  }
-  if (event.shiftKey) selection.toggle(hit.line.track, hit.frame);
-  else if (!selection.has(hit.line.track, hit.frame)) selection.only(hit.line.track, hit.frame);
-  if (graph.mode.value === 'speed' || rows.find((r) => r.id === hit.line.id)?.made) return;
-  canvas.value!.setPointerCapture(event.pointerId);
-  held.value = range.value;
-  const keys = lines.value.flatMap((line) =>
-    chosenOf(line).map((i) => ({ line, frame: line.track.keys[i].frame, value: line.track.keys[i].value })),
-  );
-  lifted = { from: valueAt(py), gesture: `graph-${Date.now()}`, keys };
-}
-function drag(event: PointerEvent): void {
-  if (!lifted || event.buttons !== 1) return;
-  const by = valueAt(place(event).py) - lifted.from;
-  for (const { line, frame, value } of lifted.keys) {
-    const to = fitNumber(line.property, value + by / line.property.display.scale);
-    run(
-      changeKey({ thing: line.track.thing, path: line.track.path, frame }, Number(to.toPrecision(8))),
-      lifted.gesture,
-    );
-  }
-}
-function release(): void {
-  lifted = null;
-  held.value = null;
-}
-
-/** A handle in hand, and the other one of its key when they lie on one line. */
-let bent: { handle: Handle; line: GraphLine; other: Handle | null; gesture: string } | null = null;
-function hold(event: PointerEvent, line: GraphLine, handle: Handle): void {
-  const dot = event.currentTarget as HTMLElement;
-  // Keys go to what was pressed, not to the field that was in hand before.
-  dot.focus();
-  dot.setPointerCapture(event.pointerId);
-  held.value = range.value;
-  bent = { line, handle, other: partner(line, handle), gesture: `handle-${Date.now()}` };
-}
-function partner(line: GraphLine, handle: Handle): Handle | null {
-  const both = handles.value.filter((h) => h.line.id === line.id).map((h) => h.handle);
-  return joined(both) ? (both.find((h) => h.end !== handle.end) ?? null) : null;
-}
-function bend(event: PointerEvent): void {
-  if (!bent || event.buttons !== 1) return;
-  const { px, py } = place(event);
-  const to = { frame: (px / width.value) * length, value: valueAt(py) / bent.line.property.display.scale };
-  put(bent.line, bent.handle, event.altKey ? null : bent.other, to, bent.gesture);
-}
-function put(line: GraphLine, handle: Handle, other: Handle | null, to: Handle['at'], gesture: string): void {
-  const shape = (h: Handle, at: Handle['at']): void => {
-    const ease = withHandle(line.track.keys, h, at, linked.value);
-    if (ease) setEase(line, h.holder, ease, gesture);
-  };
-  shape(handle, to);
-  if (other) shape(other, opposite(handle, other, to));
-}
-/** A linked ease changes for all that share it. */
-function setEase(line: GraphLine, holder: number, ease: EaseShape, gesture: string): void {
-  const { frame, ease: now } = line.track.keys[holder];
-  const { thing, path } = line.track;
-  if (typeof now === 'object' && now.kind === 'linked') run(changeLinkedEase(now.id, { ease }), gesture);
-  else run(easeKeys([{ thing, path, frame }], ease), gesture);
-}
-const STEPS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-0.02, 0],
-  ArrowRight: [0.02, 0],
-  ArrowDown: [0, -0.02],
-  ArrowUp: [0, 0.02],
-};
-function nudge(event: KeyboardEvent, line: GraphLine, handle: Handle): void {
-  const step = STEPS[event.key];
-  if (!step) return;
-  event.preventDefault();
-  event.stopPropagation();
-  const [a, b] = [line.track.keys[handle.holder], line.track.keys[handle.holder + 1]];
-  const to = {
-    frame: handle.at.frame + step[0] * (b.frame - a.frame),
-    value: handle.at.value + step[1] * (b.value - a.value),
-  };
-  put(line, handle, event.altKey ? null : partner(line, handle), to, '');
-}
 /** The values of what is chosen, or of all in sight, fill the height. */
 function frame(): void {
   const chosen = lines.value.flatMap((line) =>
@@ -275,8 +191,12 @@ function growByKey(event: KeyboardEvent): void {
     class="graph"
     :style="{ height: `${graph.height.value}px` }"
     role="group"
-    aria-label="Graph"
+    :aria-label="
+      host.movesInTime ? 'Graph: left and right choose a key, up and down change it, with Alt it moves' : 'Graph'
+    "
+    :tabindex="host.movesInTime ? 0 : undefined"
     data-test="graph"
+    @keydown.self="byKey"
   >
     <canvas
       ref="canvas"
@@ -313,7 +233,7 @@ function growByKey(event: KeyboardEvent): void {
       :data-test="`handle-${handle.end}`"
       @pointerdown.prevent="hold($event, line, handle)"
       @pointermove="bend"
-      @pointerup="((bent = null), (held = null))"
+      @pointerup="letGo"
       @keydown="nudge($event, line, handle)"
     />
     <div class="tools row">
@@ -325,7 +245,7 @@ function growByKey(event: KeyboardEvent): void {
         @change="(m) => (graph.mode.value = m)"
       />
       <IconButton small :icon="mdiArrowExpandVertical" label="Fit the values that are chosen" @click="frame" />
-      <IconButton small :icon="mdiClose" label="Close the graph" @click="graph.close" />
+      <IconButton small :icon="mdiClose" label="Close the graph" @click="emit('close')" />
     </div>
     <div
       class="edge"
