@@ -25,7 +25,7 @@ import {
   takeDepths,
 } from '@tender-orbit/demo';
 import { addPerson, DocumentRepository, SimulationStore, type AppContext } from '@tender-orbit/server';
-import { lightOfPicture, readLight, type LightFrame } from '@tender-orbit/core/composite';
+import { lightOfPicture, readLight, type FrameDepths, type LightFrame } from '@tender-orbit/core/composite';
 import type {
   ProductDocument,
   PromoDocument,
@@ -125,31 +125,57 @@ async function lightOfDemo(bytes: Uint8Array, packed: Uint8Array, view: ViewTran
   const { data, info } = await sharp(bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   const { width, height } = info;
   const small = readLight(new Uint8Array(inflateSync(packed)));
-  const grey = Buffer.from(Uint8Array.from(small.matte, (v) => Math.round(v * 255)));
-  const matte = await sharp(grey, { raw: { width: small.width, height: small.height, channels: 1 } })
-    .resize(width, height, { kernel: 'cubic' })
-    .extractChannel(0)
+  const light = lightOfPicture({ width, height, data: new Uint8ClampedArray(data) }, view);
+  const { depth, ids, covers, finishes, tint, ...known } = small.depths!;
+  const sizes: Sizes = [small, { width, height }];
+  const depths: FrameDepths = {
+    ...known,
+    depth: nearest(depth, 1, sizes),
+    ids: nearest(ids, 2, sizes),
+    covers: nearest(covers, 2, sizes),
+  };
+  if (finishes)
+    depths.finishes = {
+      names: finishes.names,
+      ids: nearest(finishes.ids, 2, sizes),
+      covers: nearest(finishes.covers, 2, sizes),
+    };
+  if (tint) depths.tint = await smoothly(tint, 3, 3, sizes);
+  return { ...light, matte: await smoothly(small.matte, 1, 1, sizes), depths };
+}
+
+interface Size {
+  width: number;
+  height: number;
+}
+type Sizes = readonly [Size, Size];
+
+/** Numbers of a picture in more pixels, between them. @param most that a number can be. */
+async function smoothly(
+  numbers: Float32Array,
+  channels: 1 | 3,
+  most: number,
+  [from, to]: Sizes,
+): Promise<Float32Array> {
+  const bytes = Buffer.from(Uint8Array.from(numbers, (v) => Math.round((v / most) * 255)));
+  const larger = await sharp(bytes, { raw: { width: from.width, height: from.height, channels } })
+    .resize(to.width, to.height, { kernel: 'cubic' })
+    .toColourspace(channels === 1 ? 'b-w' : 'srgb')
     .raw()
     .toBuffer();
-  const light = lightOfPicture({ width, height, data: new Uint8ClampedArray(data) }, view);
-  const { depth, ids, covers, ...known } = small.depths!;
-  const depths = {
-    ...known,
-    // Between two surfaces there is none: depths and ids are those of the nearest pixel.
-    depth: new Float32Array(width * height),
-    ids: new Uint8Array(width * height * 2),
-    covers: new Uint8Array(width * height * 2),
-  };
-  for (let y = 0, at = 0; y < height; y++)
-    for (let x = 0; x < width; x++, at++) {
-      const from = Math.floor((y * small.height) / height) * small.width + Math.floor((x * small.width) / width);
-      depths.depth[at] = depth[from];
-      for (let k = 0; k < 2; k++) {
-        depths.ids[at * 2 + k] = ids[from * 2 + k];
-        depths.covers[at * 2 + k] = covers[from * 2 + k];
-      }
+  return Float32Array.from(larger, (v) => (v / 255) * most);
+}
+
+/** Numbers of a picture in more pixels, those of the nearest one: between two surfaces there is none. */
+function nearest<T extends Float32Array | Uint8Array>(numbers: T, stride: number, [from, to]: Sizes): T {
+  const Numbers = numbers.constructor as new (length: number) => T;
+  const larger = new Numbers(to.width * to.height * stride);
+  for (let y = 0, at = 0; y < to.height; y++)
+    for (let x = 0; x < to.width; x++) {
+      const pixel = Math.floor((y * from.height) / to.height) * from.width + Math.floor((x * from.width) / to.width);
+      for (let k = 0; k < stride; k++) larger[at++] = numbers[pixel * stride + k];
     }
-  return { ...light, matte: Float32Array.from(matte, (v) => v / 255), depths };
+  return larger;
 }
 
 /** A take whose frames ship with the demo; frames that are missing are left to be rendered. */
