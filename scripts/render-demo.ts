@@ -35,7 +35,7 @@ import {
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
 /** Size and samples of depths: the edges of what covers a pixel are what counts. */
-const DEPTH = { width: 480, height: 270, quality: 'draft' as const, samples: 12 };
+const DEPTH = { width: 480, height: 270, quality: 'draft' as const, samples: 32 };
 const folder = mkdtempSync(join(tmpdir(), 'demo-models-'));
 const products: Record<string, ProductDocument> = {};
 const paths: Record<string, string> = {};

@@ -103,7 +103,7 @@ describe('passes: what products hide', () => {
       thing: Float32Array.of(3, -1, -1, -1, 3, -1, -1, -1, 4, -1, -1, -1),
       thingCover: Float32Array.of(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0),
       transmittance: Float32Array.from([...transmittance, ...transmittance, ...transmittance]),
-      opaqueDepth: Float32Array.of(3, 1.1, 3),
+      opaqueDepth: Float32Array.of(3, 1.05, 3),
     } as unknown as DetailPasses,
   });
 
@@ -111,6 +111,16 @@ describe('passes: what products hide', () => {
     const { matte, tint } = hidingMatte(passes([0.9, 0.5, 0.1]), new Set([3]), 0.15);
     [0.5, 1, 0].forEach((v, i) => expect(matte[i]).closeTo(v, 1e-6));
     [1.8, 1, 0.2, 1, 1, 1, 1, 1, 1].forEach((v, i) => expect(tint![i]).closeTo(v, 1e-6));
+  });
+
+  it('goes over from what is its own to what is behind it, so that no edge is between them', () => {
+    const apart = [0, 0.075, 0.1, 0.15, 0.2, 0.225, 0.3];
+    const mattes = apart.map((gap) => {
+      const all = passes([0.9, 0.5, 0.1]);
+      all.detail.opaqueDepth[0] = 1 + gap;
+      return hidingMatte(all, new Set([3]), 0.15).matte[0];
+    });
+    [1, 1, 1 - 0.5 / 6, 0.75, 0.5 + 0.5 / 6, 0.5, 0.5].forEach((v, n) => expect(mattes[n]).closeTo(v, 1e-4));
   });
 
   it('clear glass colours nothing, and black glass has no colour', () => {

@@ -1,12 +1,14 @@
 import { expect } from 'chai';
 import {
   newClipPicture,
+  newLayer,
   newOverlay,
   newPromo,
   newTitle,
   validateDocument,
   type Clip,
   type Footage,
+  type Layer,
   type PromoDocument,
 } from '@tender-orbit/core/document';
 import { coveringScale } from '@tender-orbit/core/composite';
@@ -139,5 +141,64 @@ describe('promo: another proportion', () => {
     expect(banner.x - half).at.least(0.06 - 1e-9);
     expect(banner.y - banner.size / 2).at.least(0.09 - 1e-9);
     expect(full.size).equal(1);
+  });
+
+  describe('layers over it', () => {
+    const over = (kind: 'shape' | 'text' | 'grade' | 'null' | 'solid', id: string, values: object): Layer =>
+      newLayer(kind, id, id, values as Partial<Layer>);
+    const box = { form: 'rectangle', width: 0.4, height: 0.2 };
+    const layers = [
+      over('solid', 'all', { x: 0.2, mask: 'ellipse', maskX: 0.8, maskWidth: 1.6, maskHeight: 0.9 }),
+      over('shape', 'tag', { ...box, x: 0.8, y: -0.3, scale: 0.5 }),
+      over('shape', 'back', { ...box, width: 16 / 9, height: 1 }),
+      over('null', 'hand', { x: -0.4 }),
+      over('text', 'name', { x: 0.3, scale: 0.8, parent: 'hand' }),
+      over('grade', 'warm', {}),
+    ];
+    const keys = (thing: string, path: string, values: number[]) => ({
+      ...{ thing, path },
+      keys: values.map((value, frame) => ({ frame, value, ease: 'linear' as const })),
+    });
+    const tracks = [keys('tag', 'x', [0.8, -0.8]), keys('tag', 'scale', [0.5, 1]), keys('tag', 'y', [0, 0.1])];
+    const document = promo({ layers, tracks: [...tracks, keys('warm', 'exposure', [0, 1])] });
+    const made = tall(document);
+    const of = (id: string): Layer => made.layers.find((layer) => layer.id === id)!;
+    const across = ASPECT / (16 / 9);
+
+    it('lie at the same share of the width, at the same height, as large to the eye', () => {
+      expect(of('tag').x / ASPECT).closeTo(0.8 / (16 / 9), 1e-4);
+      expect(of('tag').y).equal(-0.3);
+      // As many pixels as before: the area of the frame is the same.
+      expect(of('tag').scale * TALL.height).closeTo(0.5 * 540, 0.5);
+      expect(of('hand').x).closeTo(-0.4 * across, 1e-4);
+    });
+
+    it('take their keys along, and leave those of other numbers', () => {
+      const values = (path: string): number[] =>
+        made.tracks.find((t) => t.path === path)!.keys.map(({ value }) => value as number);
+      values('x').forEach((v, n) => expect(v).closeTo([0.8, -0.8][n] * across, 1e-4));
+      values('scale').forEach((v, n) => expect(v).closeTo([0.5, 1][n] * 0.5625, 1e-4));
+      expect(values('y')).deep.equal([0, 0.1]);
+      expect(values('exposure')).deep.equal([0, 1]);
+    });
+
+    it('what fills the frame fills it, what is carried is left to what carries it, masks come along', () => {
+      expect(of('back').scale).equal(1);
+      expect(of('name')).include({ x: 0.3, scale: 0.8 });
+      expect(of('all')).include({ scale: 1, maskHeight: 0.9 });
+      expect(of('all').maskX).closeTo(0.8 * across, 1e-4);
+      expect(of('all').maskWidth).closeTo(1.6 * across, 1e-4);
+      expect(validateDocument('promo', JSON.parse(JSON.stringify(made)))).deep.equal(made);
+      // And in a frame that is wider.
+      const wide = reframed(made, {
+        ...{ width: 960, height: 540, name: 'Again', focusOf: () => null },
+        ...{ aspectOf: () => 16 / 9, takeLength: () => 100 },
+      });
+      const [, tag, back] = wide.layers as Array<Layer & { width: number; height: number }>;
+      expect(tag.x).closeTo(0.8, 1e-3);
+      expect(tag.scale).closeTo(0.5, 1e-3);
+      expect(back.width * back.scale).at.least(16 / 9 - 1e-6);
+      expect(back.height * back.scale).at.least(1);
+    });
   });
 });

@@ -14,6 +14,7 @@ import { shortened } from '../text/index.ts';
 import { clipValues, pictureSize } from './framing.ts';
 import { footageLength } from './overlays.ts';
 import { framesShown } from './pace.ts';
+import { reframedLayers } from './reframe-layers.ts';
 
 /** What is to stay in the frame: its middle and size in heights of the picture, from its middle, y up. */
 export interface Focus {
@@ -55,7 +56,7 @@ const FOLLOWED = ['x', 'y', 'scale'];
 
 /**
  * The same cut in another proportion: each clip fills the frame, and its crop follows what is to be seen from its first frame to its
- * last; titles and overlays keep their size to the eye and come inside the safe area. Music, sounds and times stay.
+ * last; titles, overlays and layers keep their size to the eye, titles and overlays come inside the safe area. Music, sounds and times stay.
  */
 export function reframed(promo: PromoDocument, to: Reframing): PromoDocument {
   const { width, height } = to;
@@ -65,11 +66,13 @@ export function reframed(promo: PromoDocument, to: Reframing): PromoDocument {
   const scale = Math.sqrt((width * height) / (promo.width * promo.height));
   const framed = copy.clips.map((clip) => framingOf(promo, clip, old, to));
   const ids = new Set(copy.clips.map(({ id }) => id));
+  const layers = reframedLayers(copy, [old, width / height], (scale * promo.height) / height);
   return {
     ...copy,
     ...{ name: shortened(to.name, 120), width, height },
     clips: framed.map(({ clip }) => clip),
-    tracks: [...copy.tracks.filter((t) => !ids.has(t.thing)), ...framed.flatMap(({ tracks }) => tracks)],
+    tracks: [...layers.tracks.filter((t) => !ids.has(t.thing)), ...framed.flatMap(({ tracks }) => tracks)],
+    layers: layers.layers,
     titles: copy.titles.map((title) => safeTitle(title, scale)),
     overlays: copy.overlays.map((overlay) => safeOverlay(promo, overlay, scale, to)),
   };

@@ -126,8 +126,8 @@ export interface Hiding {
 const COLOURED = 0.01;
 
 /**
- * What some things hide of what lies behind them, and colour. What is seen through glass within `depth` metres of it belongs to them as
- * well, as a label behind a jar's wall does.
+ * What some things hide of what lies behind them, and colour. What is seen through glass within about `depth` metres of it belongs to them
+ * as well, as a label behind a jar's wall does: all of it within half of that, and nothing beyond one and a half times as much.
  * @param wanted numbers of the things.
  */
 export function hidingMatte(
@@ -143,11 +143,13 @@ export function hidingMatte(
     let covered = 0;
     for (let k = i * 4; k < i * 4 + 4; k++) if (wanted.has(thing[k])) covered += thingCover[k];
     if (covered <= 0) continue;
-    const own = opaqueDepth[i] > 0 && opaqueDepth[i] - first[i] < depth;
-    const through = own ? 0 : (transmittance[i * 3] + transmittance[i * 3 + 1] + transmittance[i * 3 + 2]) / 3;
+    const gap = opaqueDepth[i] > 0 ? opaqueDepth[i] - first[i] : Infinity;
+    const own = Math.min(1, Math.max(0, 1.5 - gap / depth));
+    const through = (transmittance[i * 3] + transmittance[i * 3 + 1] + transmittance[i * 3 + 2]) / 3;
     // Where glass covers a part of a pixel, the rest of it counts as clear already.
-    out[i] = Math.min(1, Math.max(0, own ? covered : Math.min(covered, 1 - through)));
-    if (through < COLOURED) continue;
+    const hidden = own * covered + (1 - own) * Math.min(covered, 1 - through);
+    out[i] = Math.min(1, Math.max(0, hidden));
+    if (own === 1 || through < COLOURED) continue;
     for (let o = i * 3; o < i * 3 + 3; o++) {
       tint[o] = transmittance[o] / through;
       coloured ||= Math.abs(tint[o] - 1) > COLOURED;
