@@ -153,6 +153,27 @@ export const pictureBenches: Bench[] = [
     },
   },
   {
+    name: 'picture/carry-ms',
+    unit: 'ms',
+    run: async () => {
+      const { plates, plate } = full();
+      const [from, next, target] = [plate(1), plate(1), plates.raw(WIDTH, HEIGHT)];
+      // Everything turns about the middle, up to six pixels a frame.
+      const [was, is] = [0, 1].map(() => plates.floats(WIDTH * HEIGHT * 2));
+      for (const { data } of [was, is])
+        for (let i = 0; i < data.length; i += 2) {
+          data[i] = (Math.floor(i / 2 / WIDTH) - HEIGHT / 2) / 180;
+          data[i + 1] = (WIDTH / 2 - ((i / 2) % WIDTH)) / 180;
+        }
+      const depth = plates.floats(WIDTH * HEIGHT);
+      depth.data.fill(2);
+      const [ms] = await inTurn(5, [
+        () => plates.kernel.carry(from.at, next.at, target.at, WIDTH, HEIGHT, was.at, is.at, depth.at, 0.4),
+      ]);
+      return { value: ms, note: 'a frame between two, carried along their motion, bicubic' };
+    },
+  },
+  {
     name: 'picture/turned-ms',
     unit: 'ms',
     run: async () => {

@@ -35,7 +35,7 @@ import {
 const [part, parts] = (process.argv[process.argv.indexOf('--part') + 1] ?? '').split('/').map(Number);
 const share = process.argv.includes('--part') ? { part, parts } : { part: 0, parts: 1 };
 /** Size and samples of depths: the edges of what covers a pixel are what counts. */
-const DEPTH = { width: 480, height: 270, quality: 'draft' as const, samples: 32 };
+const DEPTH = { width: 480, height: 270, quality: 'draft' as const, samples: 24 };
 const folder = mkdtempSync(join(tmpdir(), 'demo-models-'));
 const products: Record<string, ProductDocument> = {};
 const paths: Record<string, string> = {};
@@ -101,7 +101,7 @@ async function renderDepths(key: DemoTake, snapshot: TakeSnapshot, first: number
     if (existsSync(path)) continue;
     await traceFrame(snapshot, frame, { paths, simulations: folder }, raw);
     const { hiding, passes, header } = await readRaw(raw, [
-      ...['hiding', 'tint', 'depth', 'thing', 'thingCover', 'finish', 'finishCover'],
+      ...['hiding', 'tint', 'depth', 'motion', 'thing', 'thingCover', 'finish', 'finishCover'],
     ]);
     const depths = depthsOf(passes, header.things, header.names.finishes, header.space, hiding.tint);
     // Pictures ship by themselves: no light takes next to no room.

@@ -10,6 +10,7 @@ import {
 } from '../document/index.ts';
 import type { Picture } from '../picture/index.ts';
 import { framesToSeconds, type FrameRate } from '../time/index.ts';
+import { lightAt, partsAt } from './between-frames.ts';
 import { compose } from './compose.ts';
 import type { ComposeInput, TextDrawer } from './input.ts';
 import { compileLayers } from './layers-at.ts';
@@ -92,7 +93,8 @@ export interface CompositeReader {
 }
 
 /**
- * A frame of a take with the composite of its shot, all that its layers ask for read first; null when the take's frame is not there.
+ * A frame of a take with the composite of its shot, all that its layers ask for read first; null when the take's frame is not there. A
+ * part of a frame is carried along the motion between two.
  * Other takes and stills that are not there leave a gap.
  * @param width of the picture, at most the take's own; 0: the take's.
  */
@@ -104,7 +106,7 @@ export function composeTake(
   reader: CompositeReader,
   width = 0,
 ): Promise<Picture | null> {
-  return composeWithin([], take, composite, frame, rate, reader, width);
+  return composeWithin([], take, withTake(composite), frame, rate, reader, width);
 }
 
 /** How deep composites may lie in each other. */
@@ -120,7 +122,7 @@ async function composeWithin(
   reader: CompositeReader,
   width: number,
 ): Promise<Picture | null> {
-  const own = await reader.light(take, frame, composite.view);
+  const own = await lightAt(reader, take, frame, composite.view);
   if (!own) return null;
   const time = shotTime(composite, frame);
   const sources = await readSources(within, take, composite, own, frame, rate, reader, width);
@@ -192,7 +194,7 @@ async function readSources(
   }
   const parts = new Map<string, LightParts>();
   for (const other of wanted.parts) {
-    const found = await (other ? reader.parts(other, Math.round(frame)) : reader.parts(take, takeFrame));
+    const found = await (other ? reader.parts(other, Math.round(frame)) : partsAt(reader, take, takeFrame, view));
     if (found) parts.set(other, found);
   }
   const vectors = new Map<string, VectorPicture>();

@@ -1,3 +1,4 @@
+export { betweenLight } from './between-frames.ts';
 export { compose } from './compose.ts';
 export type { ComposeInput, TextDrawer } from './input.ts';
 export { compileLayers, drawnWith, type LayerProgram, type SeenLayer } from './layers-at.ts';

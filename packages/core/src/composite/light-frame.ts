@@ -34,6 +34,11 @@ export interface FrameDepths {
   finishes?: Covered;
   /** How glass of products colours what is seen through it: linear RGB with a mean of 1, 3 floats a pixel; missing where none does. */
   tint?: Float32Array;
+  /**
+   * How far what is seen came since the frame before, right and down in heights of the picture, two floats a pixel; missing in takes from
+   * before it was kept.
+   */
+  motion?: Float32Array;
 }
 
 /** The two of many that cover most of each pixel (NOTHING: none) and their shares, two bytes a pixel each. */
@@ -62,7 +67,13 @@ export function writeLight({ width, height, light, matte, depths }: LightFrame):
   const count = width * height;
   const finishes = depths?.finishes;
   const about = depths
-    ? { space: depths.space, things: depths.things, finishes: finishes?.names, tinted: depths.tint && true }
+    ? {
+        space: depths.space,
+        things: depths.things,
+        finishes: finishes?.names,
+        tinted: depths.tint && true,
+        moving: depths.motion && true,
+      }
     : null;
   const json = strToU8(about ? JSON.stringify(about) : '');
   const writer = new Writer((HEADER + 1) * 4 + count * bytesOf(about) + json.length);
@@ -75,8 +86,9 @@ export function writeLight({ width, height, light, matte, depths }: LightFrame):
   const covered = finishes ? [finishes.ids, finishes.covers] : [];
   for (const plane of [depths.ids, depths.covers, ...covered])
     for (let k = 0; k < 2; k++) writer.steps(count, (i) => plane[i * 2 + k]);
-  const { tint } = depths;
+  const { tint, motion } = depths;
   if (tint) for (let c = 0; c < 3; c++) writer.steps(count, (i) => Math.round(tint[i * 3 + c] * TINT_STEPS));
+  if (motion) for (let c = 0; c < 2; c++) writer.words16(count, (i) => motionCode(motion[i * 2 + c]));
   return writer.out;
 }
 
@@ -88,14 +100,22 @@ interface About {
   finishes?: readonly string[];
   /** Whether glass colours what is seen through it. */
   tinted?: boolean;
+  /** Whether it says how far what is seen came. */
+  moving?: boolean;
 }
 
 /** Steps of 1 in how glass colours: three times a mean of 1 is the most that a colour can be. */
 const TINT_STEPS = 85;
 
-/** Bytes of a pixel: its light and matte, its depth and things, its finishes, how its glass colours. */
+/** Steps of a picture's height in which motion is kept: a fifteenth of a pixel of full HD. */
+const MOTION_STEPS = 16384;
+const MOST_MOTION = 0x7fff;
+const motionCode = (v: number): number =>
+  Math.max(-MOST_MOTION, Math.min(MOST_MOTION, Math.round(v * MOTION_STEPS))) & 0xffff;
+
+/** Bytes of a pixel: its light and matte, its depth and things, its finishes, how its glass colours, how far it came. */
 const bytesOf = (about: About | null): number =>
-  7 + (about ? 6 : 0) + (about?.finishes ? 4 : 0) + (about?.tinted ? 3 : 0);
+  7 + (about ? 6 : 0) + (about?.finishes ? 4 : 0) + (about?.tinted ? 3 : 0) + (about?.moving ? 4 : 0);
 
 /** @throws Problem `take/light` for bytes that are no such frame. */
 export function readLight(bytes: Uint8Array): LightFrame {
@@ -133,12 +153,16 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
     for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
     return { ids, covers };
   };
-  const { space, things, finishes, tinted } = about;
+  const { space, things, finishes, tinted, moving } = about;
   const depths: FrameDepths = { space, things, depth, ...covered() };
   if (finishes) depths.finishes = { names: finishes, ...covered() };
   if (tinted) {
     depths.tint = new Float32Array(count * 3);
     for (let c = 0; c < 3; c++) reader.steps(depths.tint, c, 3, count, TINT_STEPS);
+  }
+  if (moving) {
+    depths.motion = new Float32Array(count * 2);
+    for (let c = 0; c < 2; c++) reader.words16(depths.motion, c, 2, count, MOTION_STEPS);
   }
   return { width, height, matte, depths };
 }
@@ -211,10 +235,15 @@ class Writer {
 
   /** Every `stride`th number from `first` on by its logarithm. */
   plane(data: Float32Array, first: number, stride: number, count: number): void {
+    this.words16(count, (i) => encode(data[i * stride + first]));
+  }
+
+  /** Numbers of 16 bits, each as the step from the one before it, low bytes before high ones. */
+  words16(count: number, of: (i: number) => number): void {
     const [low, high] = [this.at, this.at + count];
     let last = 0;
     for (let i = 0; i < count; i++) {
-      const code = encode(data[i * stride + first]);
+      const code = of(i);
       const step = (code - last) & 0xffff;
       this.out[low + i] = step & 0xff;
       this.out[high + i] = step >> 8;
@@ -271,6 +300,18 @@ class Reader {
     for (let i = 0, to = first; i < count; i++, to += stride) {
       code = (code + all[low + i] + (all[high + i] << 8)) & 0xffff;
       out[to] = table[code];
+    }
+    this.at += count * 2;
+  }
+
+  /** Every `stride`th number from `first` on, with a sign, as shares of `unit`. */
+  words16(out: Float32Array, first: number, stride: number, count: number, unit: number): void {
+    const { all } = this;
+    const [low, high] = [this.at, this.at + count];
+    let code = 0;
+    for (let i = 0, to = first; i < count; i++, to += stride) {
+      code = (code + all[low + i] + (all[high + i] << 8)) & 0xffff;
+      out[to] = ((code << 16) >> 16) / unit;
     }
     this.at += count * 2;
   }

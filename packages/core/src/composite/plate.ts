@@ -61,6 +61,17 @@ export interface PictureExports {
   warp(from: number, w: number, h: number, to: number, width: number, height: number, numbers: number): void;
   cube(plate: number, count: number, table: number, size: number, dimensions: number, numbers: number): void;
   pin(numbers: number, to: number, width: number, height: number): void;
+  carry(
+    from: number,
+    next: number,
+    to: number,
+    width: number,
+    height: number,
+    fromMotion: number,
+    nextMotion: number,
+    depth: number,
+    share: number,
+  ): void;
   split(plate: number, count: number, planes: number): void;
   bend(planes: number, width: number, height: number, to: number, distortion: number, fringe: number): void;
   grade(plate: number, count: number, numbers: number, amount: number, mask: number): void;

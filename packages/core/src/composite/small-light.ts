@@ -89,8 +89,10 @@ function smallDepths(
       }
     }
   }
-  const tint = depths.tint && averaged(depths.tint, 3, [width, height], [wide, high]);
-  return { ...depths, depth, ...things, finishes, tint };
+  const [from, to] = [[width, height] as const, [wide, high] as const];
+  const tint = depths.tint && averaged(depths.tint, 3, from, to);
+  const motion = depths.motion && averaged(depths.motion, 2, from, to);
+  return { ...depths, depth, ...things, finishes, tint, motion };
 }
 
 /** The last smaller one of each frame: a composite that is worked on is made of it again and again. */

@@ -55,8 +55,12 @@ export const takeLength = ({ shot, times }: Pick<TakeSnapshot, 'shot' | 'times'>
   times?.length ?? shot.length;
 
 /** The frame of the shot, or the part of one, that a frame of a take shows. */
-export const shotTime = ({ times }: Pick<TakeSnapshot, 'times'>, frame: number): number =>
-  times ? times[Math.min(times.length - 1, Math.max(0, frame))] : frame;
+export function shotTime({ times }: Pick<TakeSnapshot, 'times'>, frame: number): number {
+  if (!times) return frame;
+  const at = Math.min(times.length - 1, Math.max(0, frame));
+  const [first, next] = [Math.floor(at), Math.ceil(at)];
+  return times[first] + (times[next] - times[first]) * (at - first);
+}
 
 /** What a delivery is made from, as it was when it was started. */
 export interface DeliverySnapshot {

@@ -1,4 +1,4 @@
-import { FASTEST_PACE, type Clip, type Pace, type PacePoint } from '../document/index.ts';
+import { FASTEST_PACE, type Clip, type Pace, type PacePoint, type PromoDocument } from '../document/index.ts';
 
 /** What of a clip says how it plays its take. */
 type Paced = Pick<Clip, 'length' | 'pace'>;
@@ -79,6 +79,7 @@ export function shiftedPace(pace: Pace, by: number, length: number): Pace {
 /** A frame of a take and how much of the picture it makes. */
 export interface TakeFrame {
   take: string;
+  /** A part of a frame where it is carried along the take's motion. */
   frame: number;
   weight: number;
 }
@@ -130,6 +131,8 @@ export function framesShown(clip: Clip, at: number, takeLength: number, rendered
   const low = Math.floor(time + WHOLE);
   const far = time - low;
   const { take } = clip;
+  if (between === 'moved' && far >= WHOLE && low + 1 < takeLength)
+    return [{ take, frame: Math.round(time * 1000) / 1000, weight: 1 }];
   if (between !== 'blend' && between !== 'rendered')
     return [{ take, frame: Math.min(takeLength - 1, Math.floor(time + 0.5)), weight: 1 }];
   if (far < WHOLE || low + 1 >= takeLength) return [{ take, frame: low, weight: 1 }];
@@ -138,6 +141,10 @@ export function framesShown(clip: Clip, at: number, takeLength: number, rendered
     { take, frame: low + 1, weight: far },
   ];
 }
+
+/** Takes that cuts show between their frames, carried along their motion. */
+export const carriedTakes = (cuts: ReadonlyArray<Pick<PromoDocument, 'clips'>>): ReadonlySet<string> =>
+  new Set(cuts.flatMap(({ clips }) => clips.filter((c) => c.pace?.between === 'moved').map((c) => c.take)));
 
 /**
  * What the two halves of a clip become that is split at one of its frames: together they show what the whole showed, to the nearest

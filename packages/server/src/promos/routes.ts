@@ -16,7 +16,7 @@ import {
   type TakeComposite,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { cutsWithin, footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
+import { carriedTakes, cutsWithin, footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -116,7 +116,14 @@ export function promoRoutes(ctx: PromoContext): Router {
       }
       Object.assign(snapshot.shown, await compositesShown(ctx, promo.campaign, cut, personOf(req)));
     }
-    snapshot.composites = await compositesOf(ctx, promo.campaign, Object.keys(snapshot.takeLengths), personOf(req));
+    const carried = carriedTakes([promo.document, ...Object.values(snapshot.cuts ?? {})]);
+    snapshot.composites = await compositesOf(
+      ctx,
+      promo.campaign,
+      Object.keys(snapshot.takeLengths),
+      carried,
+      personOf(req),
+    );
     const id = newId();
     await ctx.db.transaction(async (statements) => {
       await statements.run(
@@ -204,18 +211,22 @@ async function cutsShown(
   return cutsWithin(promo.document, cutOf);
 }
 
-/** The composites of the shots that takes are of, where they have one. @throws Problem naming the layer whose take is not there. */
+/**
+ * The composites of the shots that takes are of, where they have one, or are shown between their frames, which is a matter of light.
+ * @throws Problem naming the layer whose take is not there.
+ */
 async function compositesOf(
   { db, documents }: Pick<PromoContext, 'db' | 'documents'>,
   campaign: string,
   takes: readonly string[],
+  carried: ReadonlySet<string>,
   person: string,
 ): Promise<Record<string, TakeComposite>> {
   const composites: Record<string, TakeComposite> = {};
   const { known, find } = finder({ db, documents }, campaign, person);
   for (const take of takes) {
     const found = await find(take);
-    if (found && found.shot.layers.length > 0)
+    if (found && (found.shot.layers.length > 0 || carried.has(take)))
       composites[take] = { ...found, others: othersShown(found.shot, (other) => known.get(other) ?? null) };
   }
   return composites;

@@ -85,14 +85,16 @@ export class TakePictures implements CompositeReader {
   readonly loaded = ({ take, frame }: TakeFrame): Picture | null => this.ready.get(`${take} ${frame}`) ?? null;
 
   private async make(take: string, frame: number): Promise<Picture> {
+    // Only takes of a set know how to be between their frames.
+    const whole = Math.round(frame);
     const footage = this.files.footage[take];
-    if (footage !== undefined) return (await this.film(footage, frame)) ?? missing(frame);
-    const cut = this.sources.cut(take, frame);
+    if (footage !== undefined) return (await this.film(footage, whole)) ?? missing(whole);
+    const cut = this.sources.cut(take, whole);
     if (cut) return cut;
     const composite = this.composites[take];
     const made = composite && (await composeTake(take, composite, frame, this.rate, this));
     // Without light the frame is missing, and reading it says so.
-    return made ?? (await this.plain(take, frame));
+    return made ?? (await this.plain(take, whole));
   }
 
   private path(take: string, frame: number, kind: 'webp' | 'light' | 'lights'): string {

@@ -28,7 +28,7 @@ export async function writePacked(path: string, bytes: Uint8Array): Promise<void
  * passes have. @param tint how glass of products colours what is seen through it.
  */
 export function depthsOf(
-  { depth, detail }: Passes,
+  { depth, detail, height }: Passes,
   things: readonly string[],
   finishes: readonly string[],
   space: FrameSpace,
@@ -43,6 +43,7 @@ export function depthsOf(
     ...coveredBy(thing, thingCover, depth.length),
     finishes: seen,
     ...(tint ? { tint } : {}),
+    motion: detail!.motion.map((pixels) => pixels / height),
   };
 }
 

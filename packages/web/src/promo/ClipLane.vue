@@ -39,7 +39,7 @@ function thumb(id: string, at: number, within: readonly string[] = []): string |
   }
   const found = campaign.takes.find((t) => t.id === id);
   if (!found || found.done.length === 0) return null;
-  const want = Math.min(found.length - 1, at);
+  const want = Math.min(found.length - 1, Math.round(at));
   return frameUrl(id, found.done.includes(want) ? want : found.done[0]);
 }
 /** Its pace, where it is not the natural one. */

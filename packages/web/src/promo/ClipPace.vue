@@ -11,7 +11,9 @@ import { CheckField, FieldRow, NumberField, SelectField, UiButton, optionsOf } f
 const { clip, takeLength } = defineProps<{ clip: Clip; takeLength: number }>();
 const { run } = usePromo();
 const pace = computed(() => clip.pace ?? newPace());
-const BETWEEN = optionsOf<Pace['between']>({ blend: 'mixed', nearest: 'the nearest', rendered: 'rendered' });
+const BETWEEN = optionsOf<Pace['between']>({
+  ...{ blend: 'mixed', moved: 'along the motion', nearest: 'the nearest', rendered: 'rendered' },
+});
 
 function set(values: Partial<Pace>, gesture = ''): void {
   run(setPart(clip.id, 'Change pace', 'pace', { ...pace.value, ...values }), gesture);

@@ -11,7 +11,7 @@ import type {
 import type { TakeMade } from '@tender-orbit/core/contract';
 import { chooseSet, freshName, inBoardOrder, newShot, othersShown } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
-import { cutsWithin } from '@tender-orbit/core/promo';
+import { carriedTakes, cutsWithin } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import {
   api,
@@ -78,11 +78,12 @@ export const useCampaign = defineStore('campaign', () => {
   }
   /** Composites that layers of a shot show, by the take. */
   const othersOf = (of: ShotDocument): Record<string, TakeComposite> => othersShown(of, compositeOf);
-  /** Composites of shots that have one, by the takes of theirs. */
+  const carried = computed(() => carriedTakes([...(promo.value ? [promo.value] : []), ...Object.values(cuts.value)]));
+  /** Composites of shots that have one, or are shown between the frames of a take, by the takes of theirs. */
   const composites = computed((): Record<string, TakeComposite> => {
     const found = takes.value.flatMap(({ id: take }): Array<[string, TakeComposite]> => {
       const composite = compositeOf(take);
-      if (!composite || composite.shot.layers.length === 0) return [];
+      if (!composite || (composite.shot.layers.length === 0 && !carried.value.has(take))) return [];
       return [[take, { ...composite, others: othersOf(composite.shot) }]];
     });
     return Object.fromEntries(found);

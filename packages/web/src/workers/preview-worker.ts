@@ -119,12 +119,14 @@ async function readFrame(
   width: number,
   plain: boolean,
 ): Promise<Picture | null> {
+  // Only takes of a set know how to be between their frames.
+  const whole = Math.round(frame);
   const footage = cut.footage.find((f) => f.id === take);
-  if (footage) return (await pictures).film(footage.list, frame);
+  if (footage) return (await pictures).film(footage.list, whole);
   const composite = plain ? undefined : composites[take];
   return composite
     ? composeTake(take, composite, frame, rate, await pictures, width)
-    : readPicture(frameUrl(take, frame));
+    : readPicture(frameUrl(take, whole));
 }
 
 /** The picture of a take's frame; kept, least recently used goes first. */
@@ -184,7 +186,7 @@ async function picturesAt(
       picture = await pictureOf(part, shown, mode);
       whole &&= composites[part.take] === undefined;
     } else if (!within.includes(cut)) {
-      const made = await frameOf(cut, part.frame, mode, [...within, cut]);
+      const made = await frameOf(cut, Math.round(part.frame), mode, [...within, cut]);
       picture = made.picture;
       whole &&= made.whole;
       missing ||= made.missing;

@@ -110,7 +110,7 @@ describe('the graph of Promo', () => {
     expect(keysOf('b', 'scale').map(([frame]) => frame)).deep.equal([10, 32]);
     await press('Delete');
     expect(keysOf('b', 'scale')).length(1);
-    useDocuments().undo('promo', useCampaign().promoId);
+    useDocuments().undo();
     expect(keysOf('b', 'scale')).length(2);
   });
 
