@@ -1,13 +1,16 @@
 import { createHash } from 'node:crypto';
+import { inflateSync } from 'node:zlib';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
-import type { PromoDocument } from '@tender-orbit/core/document';
+import type { PromoDocument, TakeComposite } from '@tender-orbit/core/document';
 import type { Picture } from '@tender-orbit/core/picture';
-import { layersOver } from '@tender-orbit/core/composite';
+import { composeTake, layersOver, readLight, type LightFrame } from '@tender-orbit/core/composite';
 import { assemble, promoTexts, shownAt, takeFramesAt, textDrawer, type TakeFrame } from '@tender-orbit/core/promo';
 import { openPlates } from '../../packages/server/src/promos/open-plates.ts';
 import { openTitlePainter } from '../../packages/server/src/promos/title-fonts.ts';
+
+const RATE = { num: 24, den: 1 };
 
 /** What the page gets from the server at a path. */
 async function bytesAt(page: Page, path: string): Promise<Buffer> {
@@ -64,6 +67,7 @@ export async function expectAssembled(
   promo: PromoDocument,
   take: { done: number[] },
   frame: number,
+  composites: Readonly<Record<string, TakeComposite>> = {},
 ): Promise<void> {
   await page.waitForFunction(
     (n) => (document.querySelector('[data-test=promo-canvas]') as HTMLElement).dataset.frame === String(n),
@@ -75,8 +79,29 @@ export async function expectAssembled(
     return [...new Uint8Array(await crypto.subtle.digest('SHA-256', data))];
   });
   const length = (): number => take.done.length;
+  const painter = await openTitlePainter();
+  const plates = openPlates();
+  const nothing = async (): Promise<null> => null;
+  const reader = {
+    ...{
+      plates,
+      text: textDrawer(painter),
+      parts: nothing,
+      still: nothing,
+      cube: nothing,
+      vector: nothing,
+      film: nothing,
+    },
+    light: async (id: string, n: number): Promise<LightFrame> =>
+      readLight(new Uint8Array(inflateSync(await bytesAt(page, `/api/takes/${id}/frames/${n}/light`)))),
+  };
   const pictures = new Map<string, Picture>();
   for (const part of takeFramesAt(promo, frame, length)) {
+    const composite = composites[part.take];
+    if (composite) {
+      pictures.set(`${part.take} ${part.frame}`, (await composeTake(part.take, composite, part.frame, RATE, reader))!);
+      continue;
+    }
     const footage = promo.footage.find(({ id }) => id === part.take);
     const bytes = footage
       ? await fileBytes(page, (await fileText(page, footage.list)).split('\n')[part.frame])
@@ -88,14 +113,9 @@ export async function expectAssembled(
       data: new Uint8ClampedArray(data),
     });
   }
-  const painter = await openTitlePainter();
   const picture = (part: TakeFrame): Picture => pictures.get(`${part.take} ${part.frame}`)!;
   await painter.need(promoTexts(promo, []));
-  const plates = openPlates();
-  const nothing = async (): Promise<null> => null;
-  const files = { light: nothing, parts: nothing, still: nothing, cube: nothing, vector: nothing, film: nothing };
-  const reader = { plates, text: textDrawer(painter), ...files };
-  const layers = await layersOver(promo, {}, frame, { num: 24, den: 1 }, reader);
+  const layers = await layersOver(promo, {}, frame, RATE, reader);
   const made = assemble(plates, promo, frame, shownAt(promo, frame, length), picture, painter, layers);
   painter.dispose();
   expect(Buffer.from(shown).toString('hex')).equal(createHash('sha256').update(made.data).digest('hex'));

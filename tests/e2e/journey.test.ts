@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import sharp from 'sharp';
 import type { Page } from 'playwright-core';
-import type { PromoDocument, ShotDocument } from '@tender-orbit/core/document';
+import type { PromoDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
-import { addOverlayAndSound, makeMusic, moveAndGrade, slowMotion, toFrame } from './promo-steps.ts';
+import { addOverlayAndSound, makeMusic, moveAndGrade, slowAlongMotion, slowMotion, toFrame } from './promo-steps.ts';
 import { compareWithTake, meanVolume } from './delivered.ts';
 import {
   choose,
@@ -28,6 +28,7 @@ interface Bundle {
       products: Array<{ seated: boolean; position: number[] }>;
       lights: Array<{ id: string; lumens: number; shape: string; position: number[]; aim: number[] }>;
       surfaces: Array<{ kind: string }>;
+      view: SetDocument['view'];
     };
   }>;
   shots: Array<{
@@ -294,14 +295,12 @@ describe('journey: from a model file to a promo video', () => {
     await showsWhatIsAssembled(4);
   });
 
-  async function showsWhatIsAssembled(frame: number): Promise<void> {
-    const { promos, takes } = await bundle();
-    await expectAssembled(
-      page,
-      promos[0].document,
-      takes.find(({ times }) => times === null)!,
-      frame,
-    );
+  /** @param composed whether takes are shown through the composite of their shot. */
+  async function showsWhatIsAssembled(frame: number, composed = false): Promise<void> {
+    const { promos, takes, shots, sets } = await bundle();
+    const take = takes.find(({ times }) => times === null)!;
+    const composite = { shot: shots[0].document, view: sets[0].document.view };
+    await expectAssembled(page, promos[0].document, take, frame, composed ? { [take.id]: composite } : {});
   }
 
   it('is cut on beats with a transition, which the preview shows to the byte; then that is undone', async () => {
@@ -351,6 +350,14 @@ describe('journey: from a model file to a promo video', () => {
     await slowMotion(page, bundle);
     await showsWhatIsAssembled(1);
     for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+    await saved(page);
+    expect((await bundle()).promos[0].document.clips[0]).not.property('pace');
+  });
+
+  it('in-betweens are carried along the motion, which the preview shows to the byte', async () => {
+    await slowAlongMotion(page);
+    await showsWhatIsAssembled(1, true);
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
     await saved(page);
     expect((await bundle()).promos[0].document.clips[0]).not.property('pace');
   });

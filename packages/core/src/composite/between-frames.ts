@@ -1,6 +1,6 @@
 import type { TakeComposite } from '../document/index.ts';
-import type { Vec3 } from '../geometry/index.ts';
-import type { FrameCamera, FrameSpace } from '../scene/index.ts';
+import type { FrameSpace } from '../scene/index.ts';
+import { betweenCameras, mix } from './in-set.ts';
 import type { FrameDepths, LightFrame, LightParts } from './light-frame.ts';
 import type { Floats, Plate, Plates } from './plate.ts';
 
@@ -116,29 +116,17 @@ function inPixels(plates: Plates, motion: Float32Array, height: number): Floats 
   return floats;
 }
 
-const mixed = (a: Vec3, b: Vec3, t: number): Vec3 => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as Vec3;
-function unit(v: Vec3): Vec3 {
-  const long = Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]) || 1;
-  return [v[0] / long, v[1] / long, v[2] / long];
-}
-
 /** Where camera and things are between two frames. */
 function betweenSpaces(from: FrameSpace, next: FrameSpace, t: number): FrameSpace {
   const number = (a: number, b: number): number => a + (b - a) * t;
-  const camera = (a: FrameCamera, b: FrameCamera): FrameCamera => ({
-    eye: mixed(a.eye, b.eye, t),
-    ...{ right: unit(mixed(a.right, b.right, t)), up: unit(mixed(a.up, b.up, t)) },
-    ...{ forward: unit(mixed(a.forward, b.forward, t)), focal: number(a.focal, b.focal) },
-    shift: [number(a.shift[0], b.shift[0]), number(a.shift[1], b.shift[1])],
-  });
   const things = Object.entries(next.things).map(([id, thing]) => {
     const was = from.things[id] ?? thing;
-    const close = thing.close && was.close ? mixed(was.close, thing.close, t) : thing.close;
-    return [id, { at: mixed(was.at, thing.at, t), ...(close && { close }) }] as const;
+    const close = thing.close && was.close ? mix(was.close, thing.close, t) : thing.close;
+    return [id, { at: mix(was.at, thing.at, t), ...(close && { close }) }] as const;
   });
   return {
-    camera: camera(from.camera, next.camera),
-    ...(from.closing && next.closing && { closing: camera(from.closing, next.closing) }),
+    camera: betweenCameras(from.camera, next.camera, t),
+    ...(from.closing && next.closing && { closing: betweenCameras(from.closing, next.closing, t) }),
     shutter: number(from.shutter, next.shutter),
     ...{ aperture: number(from.aperture, next.aperture), focus: number(from.focus, next.focus) },
     things: Object.fromEntries(things),

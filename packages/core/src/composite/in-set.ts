@@ -11,22 +11,27 @@ import type { Colour } from './shapes.ts';
 /** What says where in the set a layer stands. */
 export type StandsInSet = Placed & Pick<LayerBase, 'thing' | 'azimuth' | 'distance' | 'lift' | 'metres' | 'facing'>;
 
-const mix = (a: Vec3, b: Vec3, t: number): Vec3 => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as Vec3;
+/** A place on the way from one to another. */
+export const mix = (a: Vec3, b: Vec3, t: number): Vec3 => [0, 1, 2].map((i) => a[i] + (b[i] - a[i]) * t) as Vec3;
 const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const scaled = (a: Vec3, by: number): Vec3 => [a[0] * by, a[1] * by, a[2] * by];
 const unit = (a: Vec3): Vec3 => scaled(a, 1 / Math.max(1e-12, Math.sqrt(dot(a, a))));
 
-/** The camera so far through the time that the shutter is open. */
-function cameraAt({ camera, closing }: FrameSpace, share: number): FrameCamera {
-  if (!closing || share === 0) return camera;
-  const turned = (name: 'right' | 'up' | 'forward'): Vec3 => unit(mix(camera[name], closing[name], share));
+/** A camera on its way from one place to another. */
+export function betweenCameras(from: FrameCamera, to: FrameCamera, share: number): FrameCamera {
+  const turned = (name: 'right' | 'up' | 'forward'): Vec3 => unit(mix(from[name], to[name], share));
+  const number = (a: number, b: number): number => a + (b - a) * share;
   return {
-    eye: mix(camera.eye, closing.eye, share),
+    eye: mix(from.eye, to.eye, share),
     ...{ right: turned('right'), up: turned('up'), forward: turned('forward') },
-    focal: camera.focal + (closing.focal - camera.focal) * share,
-    shift: camera.shift,
+    focal: number(from.focal, to.focal),
+    shift: [number(from.shift[0], to.shift[0]), number(from.shift[1], to.shift[1])],
   };
 }
+
+/** The camera so far through the time that the shutter is open. */
+const cameraAt = ({ camera, closing }: FrameSpace, share: number): FrameCamera =>
+  closing && share !== 0 ? betweenCameras(camera, closing, share) : camera;
 
 /** A place of the world as the camera sees it: right, up and away in metres. */
 function seenFrom({ eye, right, up, forward }: FrameCamera, at: Vec3): Vec3 {
