@@ -126,7 +126,7 @@ async function lightOfDemo(bytes: Uint8Array, packed: Uint8Array, view: ViewTran
   const { width, height } = info;
   const small = readLight(new Uint8Array(inflateSync(packed)));
   const light = lightOfPicture({ width, height, data: new Uint8ClampedArray(data) }, view);
-  const { depth, ids, covers, finishes, tint, ...known } = small.depths!;
+  const { depth, ids, covers, finishes, tint, motion, ...known } = small.depths!;
   const sizes: Sizes = [small, { width, height }];
   const depths: FrameDepths = {
     ...known,
@@ -140,6 +140,8 @@ async function lightOfDemo(bytes: Uint8Array, packed: Uint8Array, view: ViewTran
       ids: nearest(finishes.ids, 2, sizes),
       covers: nearest(finishes.covers, 2, sizes),
     };
+  // A pixel at an edge here is two there: they are to go along with what they are the edge of.
+  if (motion) depths.motion = nearest(ofNearest(motion, depth, small), 2, sizes);
   if (tint) depths.tint = await smoothly(tint, 3, 3, sizes);
   return { ...light, matte: await smoothly(small.matte, 1, 1, sizes), depths };
 }
@@ -164,6 +166,22 @@ async function smoothly(
     .raw()
     .toBuffer();
   return Float32Array.from(larger, (v) => (v / 255) * most);
+}
+
+/** Motion as the nearest thing about each pixel has it. */
+function ofNearest(motion: Float32Array, depth: Float32Array, { width, height }: Size): Float32Array {
+  const out = new Float32Array(motion.length);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      let best = i;
+      for (let k = Math.max(0, y - 1); k <= Math.min(height - 1, y + 1); k++)
+        for (let j = Math.max(0, x - 1); j <= Math.min(width - 1, x + 1); j++) {
+          const at = k * width + j;
+          if (depth[at] > 0 && (depth[best] <= 0 || depth[at] < depth[best])) best = at;
+        }
+      out.set(motion.subarray(best * 2, best * 2 + 2), i * 2);
+    }
+  return out;
 }
 
 /** Numbers of a picture in more pixels, those of the nearest one: between two surfaces there is none. */

@@ -2,7 +2,7 @@ import type { TakeComposite } from '../document/index.ts';
 import type { FrameSpace } from '../scene/index.ts';
 import { betweenCameras, mix } from './in-set.ts';
 import type { FrameDepths, LightFrame, LightParts } from './light-frame.ts';
-import type { Floats, Plate, Plates } from './plate.ts';
+import type { Floats, Plates } from './plate.ts';
 
 /** Where frames of takes are had. */
 interface FrameReader {
@@ -78,42 +78,54 @@ function carrier(
 ): (early: Float32Array, late: Float32Array) => Float32Array {
   const { width, height } = from;
   const count = width * height;
-  const [was, is] = [from.depths?.motion, next.depths?.motion];
-  const motion = was && is ? [inPixels(plates, was, height), inPixels(plates, is, height)] : null;
-  const depth = plates.floats(count);
-  if (motion) depth.data.set(next.depths!.depth);
+  const known = from.depths?.motion && next.depths?.motion;
+  const [was, is] = known ? [from, next].map((frame) => motionOf(plates, frame)) : [];
   return (early, late) => {
     const channels = early.length / count;
-    if (!motion) return early.map((v, i) => v + (late[i] - v) * share);
+    if (!was || !is) return early.map((v, i) => v + (late[i] - v) * share);
     return plates.within(() => {
       const [a, b, out] = [0, 1, 2].map(() => plates.raw(width, height));
-      [early, late].forEach((plane, n) => spreadOut(plane, channels, [a, b][n]));
-      plates.kernel.carry(a.at, b.at, out.at, width, height, motion[0].at, motion[1].at, depth.at, share);
+      const { first, lay, read } = channels === 1 ? COVERAGE : LIGHT;
+      [early, late].forEach((plane, n) => {
+        const { data } = [a, b][n];
+        data.fill(0);
+        for (let i = 0; i < count; i++)
+          for (let c = 0; c < channels; c++) data[i * 4 + first + c] = lay(plane[i * channels + c]);
+      });
+      plates.kernel.carry(a.at, b.at, out.at, width, height, was.motion.at, is.motion.at, is.depth.at, share);
       const made = new Float32Array(early.length);
       const { data } = out;
-      const first = firstOf(channels);
       for (let i = 0; i < count; i++)
-        for (let c = 0; c < channels; c++) made[i * channels + c] = data[i * 4 + first + c];
+        for (let c = 0; c < channels; c++) made[i * channels + c] = read(data[i * 4 + first + c]);
       return made;
     });
   };
 }
 
-/** Where numbers of a plane lie in a plate: one is its alpha, which the kernel keeps within 1. */
-const firstOf = (channels: number): number => (channels === 1 ? 3 : 0);
-
-function spreadOut(plane: Float32Array, channels: number, { data }: Plate): void {
-  const first = firstOf(channels);
-  data.fill(0);
-  for (let i = 0, o = first; o < data.length; i++, o += 4)
-    for (let c = 0; c < channels; c++) data[o + c] = plane[i * channels + c];
+/** How numbers of a plane lie in a plate while they are read between pixels. */
+interface Laid {
+  first: number;
+  lay: (v: number) => number;
+  read: (v: number) => number;
 }
+/** As its alpha, which the kernel keeps within 1. */
+const COVERAGE: Laid = { first: 3, lay: (v) => v, read: (v) => v };
+/** Held below 1, or a glint would ring far beyond itself. */
+const LIGHT: Laid = { first: 0, lay: (v) => v / (1 + v), read: (v) => Math.min(v, MOST) / (1 - Math.min(v, MOST)) };
+const MOST = 0.99999;
 
-function inPixels(plates: Plates, motion: Float32Array, height: number): Floats {
-  const floats = plates.floats(motion.length);
-  const { data } = floats;
-  for (let i = 0; i < motion.length; i++) data[i] = motion[i] * height;
-  return floats;
+/** Motion in pixels, and depth, as the nearest thing about each pixel has them: soft edges go along with what they are edges of. */
+function motionOf(plates: Plates, { width, height, depths }: LightFrame): { motion: Floats; depth: Floats } {
+  const count = width * height;
+  const [motion, depth] = [plates.floats(count * 2), plates.floats(count)];
+  plates.within(() => {
+    const room = plates.floats(count * 3);
+    depth.data.set(depths!.depth);
+    const { data } = motion;
+    for (let i = 0; i < data.length; i++) data[i] = depths!.motion![i] * height;
+    plates.kernel.spread(motion.at, depth.at, width, height, room.at);
+  });
+  return { motion, depth };
 }
 
 /** Where camera and things are between two frames. */

@@ -61,6 +61,7 @@ export interface PictureExports {
   warp(from: number, w: number, h: number, to: number, width: number, height: number, numbers: number): void;
   cube(plate: number, count: number, table: number, size: number, dimensions: number, numbers: number): void;
   pin(numbers: number, to: number, width: number, height: number): void;
+  spread(motion: number, depth: number, width: number, height: number, room: number): void;
   carry(
     from: number,
     next: number,

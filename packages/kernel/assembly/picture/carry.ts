@@ -132,3 +132,39 @@ export function carry(
       v128.store(out, held(f32x4.add(f32x4.mul(before, early), f32x4.mul(there, late))));
     }
 }
+
+/** Pixels about one among which the nearest is looked for: edges that are a pixel soft lie within. */
+const ABOUT: i32 = 1;
+
+/**
+ * Gives each pixel of a row or a column the depth and the motion of the nearest thing about it, so that the soft edge of a thing goes along
+ * with it. @param step pixels from one to the next along it, `from` the first of them, `count` how many.
+ */
+function nearest(motion: usize, depth: usize, from: i32, step: i32, count: i32, toMotion: usize, toDepth: usize): void {
+  for (let n = 0; n < count; n++) {
+    let best = from + n * step;
+    let least: f32 = f32.MAX_VALUE;
+    const end = min(count - 1, n + ABOUT);
+    for (let k = max(0, n - ABOUT); k <= end; k++) {
+      const at = from + k * step;
+      const away = load<f32>(depth + ((<usize>at) << 2));
+      if (away > 0 && away < least) {
+        least = away;
+        best = at;
+      }
+    }
+    const to = <usize>(from + n * step);
+    store<f32>(toDepth + (to << 2), load<f32>(depth + ((<usize>best) << 2)));
+    store<f64>(toMotion + (to << 3), load<f64>(motion + ((<usize>best) << 3)));
+  }
+}
+
+/**
+ * The motion and depth of the nearest thing about each pixel, as carry() takes them; both are changed in place.
+ * @param motion two f32 a pixel. @param depth an f32 a pixel, 0 where nothing is. @param room for as many numbers of both, motion first.
+ */
+export function spread(motion: usize, depth: usize, width: i32, height: i32, room: usize): void {
+  const other = room + ((<usize>(width * height)) << 3);
+  for (let y = 0; y < height; y++) nearest(motion, depth, y * width, 1, width, room, other);
+  for (let x = 0; x < width; x++) nearest(room, other, x, width, height, motion, depth);
+}

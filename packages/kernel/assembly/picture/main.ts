@@ -8,5 +8,5 @@ export { grade, opaque, recode, seen, toBytes } from './tone';
 export { layLattice, vapour } from './vapour';
 export { cube } from './cube';
 export { bend, split } from './bend';
-export { carry } from './carry';
+export { carry, spread } from './carry';
 export { pin, warp } from './warp';
