@@ -1,8 +1,8 @@
 import type { TakeComposite } from '../document/index.ts';
 import type { FrameSpace } from '../scene/index.ts';
 import { betweenCameras, mix } from './in-set.ts';
-import type { FrameDepths, LightFrame, LightParts } from './light-frame.ts';
-import type { Floats, Plates } from './plate.ts';
+import type { LightFrame, LightParts } from './light-frame.ts';
+import type { Floats, Plate, Plates } from './plate.ts';
 
 /** Where frames of takes are had. */
 interface FrameReader {
@@ -44,7 +44,7 @@ export async function partsAt(
     const carry = carrier(plates, frames[0]!, frames[1]!, time - first);
     const parts = from.parts.flatMap(({ light, data }) => {
       const later = next.parts.find((part) => part.light === light);
-      return later ? [{ light, data: carry(data, later.data) }] : [];
+      return later ? [{ light, data: carry({ light: data }, { light: later.data }).light }] : [];
     });
     return { width: from.width, height: from.height, parts };
   });
@@ -55,64 +55,67 @@ export async function partsAt(
  * them, by the motion that frames say; where they say none it is mixed as it lies. What cannot be mixed is that of the nearer frame.
  */
 export function betweenLight(plates: Plates, from: LightFrame, next: LightFrame, share: number): LightFrame {
-  if (from.width !== next.width || from.height !== next.height) return share < 0.5 ? from : next;
+  const nearer = share < 0.5 ? from : next;
+  const { width, height } = from;
+  if (width !== next.width || height !== next.height) return nearer;
   return plates.within(() => {
-    const { width, height } = from;
-    const carry = carrier(plates, from, next, share);
-    const [light, matte] = [carry(from.light, next.light), carry(from.matte, next.matte)];
-    const made: LightFrame = { width, height, light, matte };
+    const made: LightFrame = { ...nearer, ...carrier(plates, from, next, share)(from, next) };
     if (!from.depths || !next.depths) return made;
-    const nearer = share < 0.5 ? from.depths : next.depths;
-    const depths: FrameDepths = { ...nearer, space: betweenSpaces(from.depths.space, next.depths.space, share) };
-    if (from.depths.tint && next.depths.tint) depths.tint = carry(from.depths.tint, next.depths.tint);
-    return { ...made, depths };
+    const space = betweenSpaces(from.depths.space, next.depths.space, share);
+    return { ...made, depths: { ...nearer.depths!, space } };
   });
 }
 
-/** Mixes planes of one or three numbers a pixel; what it needs stays on the stack of plates. */
-function carrier(
+/** Light of a frame, three floats a pixel, and how much of what is behind it hides, one. */
+interface Seen {
+  light: Float32Array;
+  matte?: Float32Array;
+}
+
+/** Light is held below 1 while it is read between pixels, or a glint would ring far beyond itself. */
+const MOST_HELD = 0.99999;
+
+/** Mixes what two frames see; what it needs stays on the stack of plates. */
+function carrier<S extends Seen>(
   plates: Plates,
   from: LightFrame,
   next: LightFrame,
   share: number,
-): (early: Float32Array, late: Float32Array) => Float32Array {
+): (early: S, late: S) => Pick<S, 'light' | 'matte'> {
   const { width, height } = from;
-  const count = width * height;
   const known = from.depths?.motion && next.depths?.motion;
   const [was, is] = known ? [from, next].map((frame) => motionOf(plates, frame)) : [];
   return (early, late) => {
-    const channels = early.length / count;
-    if (!was || !is) return early.map((v, i) => v + (late[i] - v) * share);
+    if (!was || !is) {
+      const mix = (a: Float32Array, b: Float32Array): Float32Array => a.map((v, i) => v + (b[i] - v) * share);
+      return { light: mix(early.light, late.light), matte: early.matte && mix(early.matte, late.matte!) };
+    }
     return plates.within(() => {
       const [a, b, out] = [0, 1, 2].map(() => plates.raw(width, height));
-      const { first, lay, read } = channels === 1 ? COVERAGE : LIGHT;
-      [early, late].forEach((plane, n) => {
-        const { data } = [a, b][n];
-        data.fill(0);
-        for (let i = 0; i < count; i++)
-          for (let c = 0; c < channels; c++) data[i * 4 + first + c] = lay(plane[i * channels + c]);
-      });
+      [early, late].forEach((seen, n) => hold(seen, [a, b][n]));
       plates.kernel.carry(a.at, b.at, out.at, width, height, was.motion.at, is.motion.at, is.depth.at, share);
-      const made = new Float32Array(early.length);
+      const light = new Float32Array(early.light.length);
+      const matte = early.matte && new Float32Array(early.matte.length);
       const { data } = out;
-      for (let i = 0; i < count; i++)
-        for (let c = 0; c < channels; c++) made[i * channels + c] = read(data[i * 4 + first + c]);
-      return made;
+      for (let o = 0, l = 0; o < data.length; o += 4) {
+        for (let c = 0; c < 3; c++, l++) {
+          const held = Math.min(MOST_HELD, data[o + c]);
+          light[l] = held / (1 - held);
+        }
+        if (matte) matte[o >> 2] = data[o + 3];
+      }
+      return { light, matte };
     });
   };
 }
 
-/** How numbers of a plane lie in a plate while they are read between pixels. */
-interface Laid {
-  first: number;
-  lay: (v: number) => number;
-  read: (v: number) => number;
+/** Lays what a frame sees into a plate, coverage as its alpha. */
+function hold({ light, matte }: Seen, { data }: Plate): void {
+  for (let o = 0, l = 0; o < data.length; o += 4) {
+    for (let c = 0; c < 3; c++, l++) data[o + c] = light[l] / (1 + light[l]);
+    data[o + 3] = matte ? matte[o >> 2] : 0;
+  }
 }
-/** As its alpha, which the kernel keeps within 1. */
-const COVERAGE: Laid = { first: 3, lay: (v) => v, read: (v) => v };
-/** Held below 1, or a glint would ring far beyond itself. */
-const LIGHT: Laid = { first: 0, lay: (v) => v / (1 + v), read: (v) => Math.min(v, MOST) / (1 - Math.min(v, MOST)) };
-const MOST = 0.99999;
 
 /** Motion in pixels, and depth, as the nearest thing about each pixel has them: soft edges go along with what they are edges of. */
 function motionOf(plates: Plates, { width, height, depths }: LightFrame): { motion: Floats; depth: Floats } {

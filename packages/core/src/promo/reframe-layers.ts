@@ -6,7 +6,7 @@ import {
   type PromoDocument,
   type Track,
 } from '../document/index.ts';
-import { fitNumber } from '../properties/index.ts';
+import { clamp } from '../maths/index.ts';
 
 /** Kinds that lie somewhere in the picture; all others are as wide as it is. */
 const PLACED: ReadonlySet<LayerKind> = new Set([
@@ -33,7 +33,7 @@ export function reframedLayers(
   /** A number in the range that its field has. */
   const times = ({ kind }: Layer, path: string, value: number, by: number): number => {
     const property = layerProperties(kind)[path];
-    return property?.type === 'number' ? fitNumber(property, value * by) : value * by;
+    return property?.type === 'number' ? clamp(value * by, property.min, property.max) : value * by;
   };
   const byId = new Map(layers.map((layer) => [layer.id, layer]));
   return {

@@ -4,7 +4,8 @@ import { cubic, held, prepare } from './cubic';
 
 /** Times that a place is looked for by the motion found there. */
 const STEPS: i32 = 4;
-/** Pixels by which a place may still change when it has been found. */
+/** Pixels by which a place may change from one look to the next when it is near enough, and when it counts as found at all. */
+const NEAR_ENOUGH: f64 = 0.04;
 const FOUND: f64 = 0.5;
 /** Pixels by which what two pictures say of their motion may differ, and the share of it. */
 const ALIKE: f64 = 1;
@@ -51,7 +52,7 @@ function search(
     off = Math.abs(nx - qx) + Math.abs(ny - qy);
     qx = nx;
     qy = ny;
-    if (off < 0.01) break;
+    if (off < NEAR_ENOUGH) break;
   }
   store<f64>(FOUND_AT, qx);
   store<f64>(FOUND_AT, qy, 8);
