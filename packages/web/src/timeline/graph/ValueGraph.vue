@@ -152,7 +152,7 @@ function draw(): void {
 function ask(): void {
   if (!asked) asked = requestAnimationFrame(draw);
 }
-watch([lines, range, width, height, () => selection.list(), () => start, () => within], ask);
+watch([lines, range, width, height, moved, () => selection.list(), () => start, () => within], ask);
 onMounted(ask);
 useEventListener(() => root.value?.closest('.scroll'), 'scroll', ask, { passive: true });
 
