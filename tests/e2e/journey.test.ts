@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Page } from 'playwright-core';
 import type { PromoDocument, SetDocument, ShotDocument } from '@tender-orbit/core/document';
 import { expectAssembled, takeFrameBytes } from './assembled.ts';
-import { addOverlayAndSound, makeMusic, moveAndGrade, slowAlongMotion, slowMotion, toFrame } from './promo-steps.ts';
+import { addOverlayAndSound, makeMusic, moveAndGrade, slowCompensated, slowMotion, toFrame } from './promo-steps.ts';
 import { compareWithTake, meanVolume } from './delivered.ts';
 import {
   choose,
@@ -354,8 +354,8 @@ describe('journey: from a model file to a promo video', () => {
     expect((await bundle()).promos[0].document.clips[0]).not.property('pace');
   });
 
-  it('in-betweens are carried along the motion, which the preview shows to the byte', async () => {
-    await slowAlongMotion(page);
+  it('in-betweens are motion-compensated, which the preview shows to the byte', async () => {
+    await slowCompensated(page);
     await showsWhatIsAssembled(1, true);
     for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
     await saved(page);

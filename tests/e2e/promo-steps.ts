@@ -88,13 +88,13 @@ export async function slowMotion(
   await toFrame(page, 1);
 }
 
-/** Slows the first clip to half its speed, its in-betweens carried along the motion. */
-export async function slowAlongMotion(page: Page): Promise<void> {
+/** Slows the first clip to half its speed, its in-betweens motion-compensated. */
+export async function slowCompensated(page: Page): Promise<void> {
   await page.locator('[data-test=clip]').first().focus();
   await page.keyboard.press('Enter');
   const details = page.locator('[data-test=promo-details]');
   await typeNumber(page, /^At the start/, '50', '[data-test=promo-details]');
-  await choose(details.getByRole('combobox', { name: 'In between' }), 'along the motion');
+  await choose(details.getByRole('combobox', { name: 'In between' }), 'motion-compensated');
   await saved(page);
   await toFrame(page, 1);
 }

@@ -10,7 +10,7 @@ import {
   type LightFrame,
   type LightParts,
 } from '@tender-orbit/core/composite';
-import { carriedTakes, framesShown } from '@tender-orbit/core/promo';
+import { compensatedTakes, framesShown } from '@tender-orbit/core/promo';
 import type { FrameSpace } from '@tender-orbit/core/scene';
 import { at, plates } from './composite-box.ts';
 
@@ -138,16 +138,16 @@ describe('frames of a take between those that are rendered', () => {
     expect(at(over, 2, 2)[0]).closeTo(0.25 * below + 0.75 * 255, 1);
   });
 
-  it('are what a slowed clip asks for that is carried along the motion, at just its times', () => {
+  it('are what a slowed clip asks for that is motion-compensated, at just its times', () => {
     const clip: Clip = {
       ...{ id: 'c', take: 't', start: 4, length: 10 },
-      pace: { from: 0.4, to: 0.4, reverse: false, between: 'moved' },
+      pace: { from: 0.4, to: 0.4, reverse: false, between: 'compensated' },
     };
     expect([0, 1, 2, 5].map((n) => framesShown(clip, n, 24))).deep.equal(
       [4, 4.4, 4.8, 6].map((frame) => [{ take: 't', frame, weight: 1 }]),
     );
     // Past the take's end its last frame stays.
     expect(framesShown({ ...clip, start: 22 }, 9, 24)).deep.equal([{ take: 't', frame: 23, weight: 1 }]);
-    expect([...carriedTakes([{ clips: [clip, { ...clip, take: 'u', pace: undefined }] }])]).deep.equal(['t']);
+    expect([...compensatedTakes([{ clips: [clip, { ...clip, take: 'u', pace: undefined }] }])]).deep.equal(['t']);
   });
 });

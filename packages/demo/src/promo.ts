@@ -26,7 +26,7 @@ const place = (scale: number, x = 0, y = 0, rotation = 0): Place => ({ scale, x,
 /** A clip whose picture goes from one place to another, and its keys. */
 type Moving = Clip & { way: [from: Place, to: Place, ease?: Ease] };
 const LAND: Ease = { kind: 'soft', start: 0, landing: 1 };
-const pace = (from: number, to = from, reverse = false): Pace => ({ from, to, reverse, between: 'moved' });
+const pace = (from: number, to = from, reverse = false): Pace => ({ from, to, reverse, between: 'compensated' });
 const into = (kind: Transition['kind'], frames: number, values: Partial<Transition> = {}): Transition => ({
   ...{ kind, frames, angle: 0, softness: 0.3, colour: '#1B0F1E' },
   ...values,

@@ -131,7 +131,7 @@ export function framesShown(clip: Clip, at: number, takeLength: number, rendered
   const low = Math.floor(time + WHOLE);
   const far = time - low;
   const { take } = clip;
-  if (between === 'moved' && far >= WHOLE && low + 1 < takeLength)
+  if (between === 'compensated' && far >= WHOLE && low + 1 < takeLength)
     return [{ take, frame: Math.round(time * 1000) / 1000, weight: 1 }];
   if (between !== 'blend' && between !== 'rendered')
     return [{ take, frame: Math.min(takeLength - 1, Math.floor(time + 0.5)), weight: 1 }];
@@ -142,9 +142,9 @@ export function framesShown(clip: Clip, at: number, takeLength: number, rendered
   ];
 }
 
-/** Takes that cuts show between their frames, carried along their motion. */
-export const carriedTakes = (cuts: ReadonlyArray<Pick<PromoDocument, 'clips'>>): ReadonlySet<string> =>
-  new Set(cuts.flatMap(({ clips }) => clips.filter((c) => c.pace?.between === 'moved').map((c) => c.take)));
+/** Takes that cuts show between their frames, motion-compensated. */
+export const compensatedTakes = (cuts: ReadonlyArray<Pick<PromoDocument, 'clips'>>): ReadonlySet<string> =>
+  new Set(cuts.flatMap(({ clips }) => clips.filter((c) => c.pace?.between === 'compensated').map((c) => c.take)));
 
 /**
  * What the two halves of a clip become that is split at one of its frames: together they show what the whole showed, to the nearest

@@ -16,7 +16,7 @@ import {
   type TakeComposite,
 } from '@tender-orbit/core/document';
 import { Problem } from '@tender-orbit/core/problem';
-import { carriedTakes, cutsWithin, footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
+import { compensatedTakes, cutsWithin, footageLength, promoLength, shownTakes } from '@tender-orbit/core/promo';
 import { describeType, type AssetStore } from '../assets/index.ts';
 import type { Database } from '../database/index.ts';
 import { requireCampaign, type DocumentRepository } from '../documents/index.ts';
@@ -116,7 +116,7 @@ export function promoRoutes(ctx: PromoContext): Router {
       }
       Object.assign(snapshot.shown, await compositesShown(ctx, promo.campaign, cut, personOf(req)));
     }
-    const carried = carriedTakes([promo.document, ...Object.values(snapshot.cuts ?? {})]);
+    const carried = compensatedTakes([promo.document, ...Object.values(snapshot.cuts ?? {})]);
     snapshot.composites = await compositesOf(
       ctx,
       promo.campaign,

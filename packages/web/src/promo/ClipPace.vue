@@ -12,7 +12,7 @@ const { clip, takeLength } = defineProps<{ clip: Clip; takeLength: number }>();
 const { run } = usePromo();
 const pace = computed(() => clip.pace ?? newPace());
 const BETWEEN = optionsOf<Pace['between']>({
-  ...{ blend: 'mixed', moved: 'along the motion', nearest: 'the nearest', rendered: 'rendered' },
+  ...{ blend: 'mixed', compensated: 'motion-compensated', nearest: 'the nearest', rendered: 'rendered' },
 });
 
 function set(values: Partial<Pace>, gesture = ''): void {

@@ -11,7 +11,7 @@ import type {
 import type { TakeMade } from '@tender-orbit/core/contract';
 import { chooseSet, freshName, inBoardOrder, newShot, othersShown } from '@tender-orbit/core/document';
 import { lastPose } from '@tender-orbit/core/motion';
-import { carriedTakes, cutsWithin } from '@tender-orbit/core/promo';
+import { compensatedTakes, cutsWithin } from '@tender-orbit/core/promo';
 import { framesToSeconds } from '@tender-orbit/core/time';
 import {
   api,
@@ -78,7 +78,9 @@ export const useCampaign = defineStore('campaign', () => {
   }
   /** Composites that layers of a shot show, by the take. */
   const othersOf = (of: ShotDocument): Record<string, TakeComposite> => othersShown(of, compositeOf);
-  const carried = computed(() => carriedTakes([...(promo.value ? [promo.value] : []), ...Object.values(cuts.value)]));
+  const carried = computed(() =>
+    compensatedTakes([...(promo.value ? [promo.value] : []), ...Object.values(cuts.value)]),
+  );
   /** Composites of shots that have one, or are shown between the frames of a take, by the takes of theirs. */
   const composites = computed((): Record<string, TakeComposite> => {
     const found = takes.value.flatMap(({ id: take }): Array<[string, TakeComposite]> => {

@@ -53,10 +53,10 @@ export interface Transition {
 export const FASTEST_PACE = 100;
 
 /**
- * In-betweens of a clip that is not played frame by frame: the nearest frame, two of them mixed, carried along the motion that the take's
+ * In-betweens of a clip that is not played frame by frame: the nearest frame, two of them mixed, motion-compensated by what the take's
  * frames say, or rendered; those that are to be rendered and are not are blended.
  */
-export const IN_BETWEENS = ['nearest', 'blend', 'moved', 'rendered'] as const;
+export const IN_BETWEENS = ['nearest', 'blend', 'compensated', 'rendered'] as const;
 
 /** A take of the same shot at other times than its whole frames. */
 export interface RenderedTimes {
