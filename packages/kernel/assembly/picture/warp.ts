@@ -168,6 +168,10 @@ export function pin(numbers: usize, to: usize, width: i32, height: i32): void {
           continue;
         }
         const whole = even && fromEdge > reach;
+        if (!whole && !short) {
+          longest >>= 1;
+          continue;
+        }
         const taps = Math.min(mostTaps, Math.max(1, Math.floor(long / Math.max(1, Math.min(right, below)) + 0.5)));
         const covers = long / taps;
         const octaves = covers > 1 ? <f64>f32x4.extract_lane(log2x4(f32x4.splat(<f32>covers)), 0) : 0;
