@@ -80,15 +80,15 @@ export function writeLight({ width, height, light, matte, depths }: LightFrame):
   writer.words(MARK, VERSION, width, height, json.length);
   writer.bytes(json);
   for (let c = 0; c < 3; c++) writer.plane(light, c, 3, count);
-  writer.steps(count, (i) => Math.round(Math.min(1, Math.max(0, matte[i])) * 255));
+  writer.shares(matte, 0, 1, count, 255);
   if (!depths) return writer.out;
   writer.plane(depths.depth, 0, 1, count);
   const covered = finishes ? [finishes.ids, finishes.covers] : [];
   for (const plane of [depths.ids, depths.covers, ...covered])
-    for (let k = 0; k < 2; k++) writer.steps(count, (i) => plane[i * 2 + k]);
+    for (let k = 0; k < 2; k++) writer.numbers(plane, k, 2, count);
   const { tint, motion } = depths;
-  if (tint) for (let c = 0; c < 3; c++) writer.steps(count, (i) => Math.round(tint[i * 3 + c] * TINT_STEPS));
-  if (motion) for (let c = 0; c < 2; c++) writer.words16(count, (i) => motionCode(motion[i * 2 + c]));
+  if (tint) for (let c = 0; c < 3; c++) writer.shares(tint, c, 3, count, TINT_STEPS);
+  if (motion) for (let c = 0; c < 2; c++) writer.ways(motion, c, 2, count);
   return writer.out;
 }
 
@@ -144,13 +144,13 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
     if (light) reader.plane(light, c, 3, count);
     else reader.skip(count * 2);
   const matte = new Float32Array(count);
-  reader.steps(matte, 0, 1, count, 255);
+  reader.shares(matte, 0, 1, count, 255);
   if (!about) return { width, height, matte };
   const depth = new Float32Array(count);
   reader.plane(depth, 0, 1, count);
   const covered = (): Pick<Covered, 'ids' | 'covers'> => {
     const [ids, covers] = [new Uint8Array(count * 2), new Uint8Array(count * 2)];
-    for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.steps(plane, k, 2, count, 1);
+    for (const plane of [ids, covers]) for (let k = 0; k < 2; k++) reader.numbers(plane, k, 2, count);
     return { ids, covers };
   };
   const { space, things, finishes, tinted, moving } = about;
@@ -158,11 +158,11 @@ function readFrame(bytes: Uint8Array, make: ((count: number) => Float32Array) | 
   if (finishes) depths.finishes = { names: finishes, ...covered() };
   if (tinted) {
     depths.tint = new Float32Array(count * 3);
-    for (let c = 0; c < 3; c++) reader.steps(depths.tint, c, 3, count, TINT_STEPS);
+    for (let c = 0; c < 3; c++) reader.shares(depths.tint, c, 3, count, TINT_STEPS);
   }
   if (moving) {
     depths.motion = new Float32Array(count * 2);
-    for (let c = 0; c < 2; c++) reader.words16(depths.motion, c, 2, count, MOTION_STEPS);
+    for (let c = 0; c < 2; c++) reader.ways(depths.motion, c, 2, count);
   }
   return { width, height, matte, depths };
 }
@@ -233,30 +233,49 @@ class Writer {
     this.at += bytes.length;
   }
 
+  // Each kind has a loop of its own: a call for every number would cost more than all else.
   /** Every `stride`th number from `first` on by its logarithm. */
   plane(data: Float32Array, first: number, stride: number, count: number): void {
-    this.words16(count, (i) => encode(data[i * stride + first]));
-  }
-
-  /** Numbers of 16 bits, each as the step from the one before it, low bytes before high ones. */
-  words16(count: number, of: (i: number) => number): void {
-    const [low, high] = [this.at, this.at + count];
-    let last = 0;
-    for (let i = 0; i < count; i++) {
-      const code = of(i);
-      const step = (code - last) & 0xffff;
-      this.out[low + i] = step & 0xff;
-      this.out[high + i] = step >> 8;
+    const { out, at } = this;
+    for (let i = 0, from = first, last = 0; i < count; i++, from += stride) {
+      const code = encode(data[from]);
+      const step = code - last;
+      out[at + i] = step & 0xff;
+      out[at + count + i] = (step >> 8) & 0xff;
       last = code;
     }
     this.at += count * 2;
   }
 
-  steps(count: number, of: (i: number) => number): void {
-    for (let i = 0, last = 0; i < count; i++) {
-      const v = of(i);
-      this.out[this.at + i] = (v - last) & 0xff;
+  /** Motion, with a sign. */
+  ways(data: Float32Array, first: number, stride: number, count: number): void {
+    const { out, at } = this;
+    for (let i = 0, from = first, last = 0; i < count; i++, from += stride) {
+      const code = motionCode(data[from]);
+      const step = code - last;
+      out[at + i] = step & 0xff;
+      out[at + count + i] = (step >> 8) & 0xff;
+      last = code;
+    }
+    this.at += count * 2;
+  }
+
+  /** Numbers from 0 on in steps of one part of `unit`, as many as a byte holds. */
+  shares(data: Float32Array, first: number, stride: number, count: number, unit: number): void {
+    const { out, at } = this;
+    for (let i = 0, from = first, last = 0; i < count; i++, from += stride) {
+      const v = Math.min(255, Math.max(0, Math.round(data[from] * unit)));
+      out[at + i] = (v - last) & 0xff;
       last = v;
+    }
+    this.at += count;
+  }
+
+  numbers(data: Uint8Array, first: number, stride: number, count: number): void {
+    const { out, at } = this;
+    for (let i = 0, from = first, last = 0; i < count; i++, from += stride) {
+      out[at + i] = (data[from] - last) & 0xff;
+      last = data[from];
     }
     this.at += count;
   }
@@ -304,25 +323,31 @@ class Reader {
     this.at += count * 2;
   }
 
-  /** Every `stride`th number from `first` on, with a sign, as shares of `unit`. */
-  words16(out: Float32Array, first: number, stride: number, count: number, unit: number): void {
-    const { all } = this;
-    const [low, high] = [this.at, this.at + count];
-    let code = 0;
-    for (let i = 0, to = first; i < count; i++, to += stride) {
-      code = (code + all[low + i] + (all[high + i] << 8)) & 0xffff;
-      out[to] = ((code << 16) >> 16) / unit;
+  /** Motion, with a sign. */
+  ways(out: Float32Array, first: number, stride: number, count: number): void {
+    const { all, at: low } = this;
+    for (let i = 0, to = first, code = 0; i < count; i++, to += stride) {
+      code = (code + all[low + i] + (all[low + count + i] << 8)) & 0xffff;
+      out[to] = ((code << 16) >> 16) / MOTION_STEPS;
     }
     this.at += count * 2;
   }
 
   /** Every `stride`th number from `first` on, as shares of `unit`. */
-  steps(out: Float32Array | Uint8Array, first: number, stride: number, count: number, unit: number): void {
+  shares(out: Float32Array, first: number, stride: number, count: number, unit: number): void {
     const { all, at } = this;
-    let v = 0;
-    for (let i = 0, to = first; i < count; i++, to += stride) {
+    for (let i = 0, to = first, v = 0; i < count; i++, to += stride) {
       v = (v + all[at + i]) & 0xff;
       out[to] = v / unit;
+    }
+    this.at += count;
+  }
+
+  numbers(out: Uint8Array, first: number, stride: number, count: number): void {
+    const { all, at } = this;
+    for (let i = 0, to = first, v = 0; i < count; i++, to += stride) {
+      v = (v + all[at + i]) & 0xff;
+      out[to] = v;
     }
     this.at += count;
   }

@@ -46,10 +46,14 @@ export interface PictureSources {
 /** Pictures that are kept: as many as a frame in a transition of blended clips is made of, twice. */
 const KEPT = 8;
 
+/** Frames of light that are kept: several pictures between two of them are made of the same ones. */
+const KEPT_LIGHT = 2;
+
 /** What a promo's clips show: frames of takes as they are or with the composite of their shot, of footage, and of other cuts. */
 export class TakePictures implements CompositeReader {
   readonly plates: Plates;
   private readonly ready = new Map<string, Picture>();
+  private readonly lights = new Map<string, LightFrame>();
   private readonly stills = new Map<string, Picture>();
   private readonly films = new Map<string, Picture>();
   private readonly cubes = new Map<string, Cube>();
@@ -106,6 +110,18 @@ export class TakePictures implements CompositeReader {
   }
 
   async light(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
+    const key = `${take} ${frame} ${view}`;
+    const light = this.lights.get(key) ?? (await this.readFrame(take, frame, view));
+    this.lights.delete(key);
+    if (light) this.lights.set(key, light);
+    for (const old of this.lights.keys()) {
+      if (this.lights.size <= KEPT_LIGHT) break;
+      this.lights.delete(old);
+    }
+    return light;
+  }
+
+  private async readFrame(take: string, frame: number, view: TakeComposite['view']): Promise<LightFrame | null> {
     if (!this.files.takeFolders[take]) return null;
     const path = this.path(take, frame, 'light');
     if (existsSync(path)) return readLight(new Uint8Array(inflateSync(await readFile(path))));
