@@ -75,6 +75,9 @@ describe('frames of a take between those that are rendered', () => {
     const other = { ...next, width: W / 2, height: H * 2 };
     expect(betweenLight(plates, from, other, 0.4)).equal(from);
     expect(betweenLight(plates, from, other, 0.6)).equal(other);
+    // A take at half rate has the same frame twice.
+    const again = structuredClone(next);
+    expect(betweenLight(plates, next, again, 0.4)).equal(next);
   });
 
   it('know where camera and things are, and take depth from the nearer frame', () => {

@@ -154,6 +154,18 @@ describe('promo: another proportion', () => {
       over('null', 'hand', { x: -0.4 }),
       over('text', 'name', { x: 0.3, scale: 0.8, parent: 'hand' }),
       over('grade', 'warm', {}),
+      newLayer('mask', 'hole', 'Hole', { group: 'tag', maskX: 0.8, maskWidth: 0.2, maskHeight: 0.1 } as Partial<Layer>),
+      over('shape', 'drawn', {
+        ...{ ...box, x: 0.2, mask: 'path' },
+        maskPath: [
+          {
+            frame: 0,
+            points: [[-0.2, 0.1] as const, [0.2, 0.1] as const, [0, -0.3] as const].map((at) => ({
+              ...{ at: [...at], in: [-0.04, 0], out: [0.04, 0], feather: 1 },
+            })),
+          },
+        ],
+      }),
     ];
     const keys = (thing: string, path: string, values: number[]) => ({
       ...{ thing, path },
@@ -188,6 +200,12 @@ describe('promo: another proportion', () => {
       expect(of('all')).include({ scale: 1, maskHeight: 0.9 });
       expect(of('all').maskX).closeTo(0.8 * across, 1e-4);
       expect(of('all').maskWidth).closeTo(1.6 * across, 1e-4);
+      // A further mask goes by what it masks, a drawn one by its points.
+      expect(of('hole').maskX).closeTo(0.8 * across, 1e-4);
+      expect([of('hole').maskWidth, of('hole').maskHeight].map((v) => v / 0.5625)).deep.equal([0.2, 0.1]);
+      const [first, , last] = of('drawn').maskPath[0].points;
+      expect([...first.at, ...last.at].map((v) => Number((v / 0.5625).toFixed(6)))).deep.equal([-0.2, 0.1, 0, -0.3]);
+      expect(first.out[0]).closeTo(0.04 * 0.5625, 1e-9);
       expect(validateDocument('promo', JSON.parse(JSON.stringify(made)))).deep.equal(made);
       // And in a frame that is wider.
       const wide = reframed(made, {

@@ -58,6 +58,8 @@ export function betweenLight(plates: Plates, from: LightFrame, next: LightFrame,
   const nearer = share < 0.5 ? from : next;
   const { width, height } = from;
   if (width !== next.width || height !== next.height) return nearer;
+  // Takes at half rate show a frame twice: nothing goes on between the two, whatever motion it has.
+  if (from.light.every((v, i) => v === next.light[i])) return nearer;
   return plates.within(() => {
     const made: LightFrame = { ...nearer, ...carrier(plates, from, next, share)(from, next) };
     if (!from.depths || !next.depths) return made;

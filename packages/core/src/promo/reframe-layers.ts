@@ -3,6 +3,7 @@ import {
   layerProperties,
   type Layer,
   type LayerKind,
+  type MaskShape,
   type PromoDocument,
   type Track,
 } from '../document/index.ts';
@@ -29,18 +30,23 @@ export function reframedLayers(
   size: number,
 ): { layers: Layer[]; tracks: Track[] } {
   const across = aspect / old;
-  const changes = new Map(layers.map((layer) => [layer.id, factorsOf(layer, old, across, size)]));
+  const byId = new Map(layers.map((layer) => [layer.id, layer]));
+  // A further mask is measured as what it masks is.
+  const masked = (layer: Layer): Layer => (layer.kind === 'mask' && byId.get(layer.group)) || layer;
+  const isPlaced = (layer: Layer): boolean => PLACED.has(layer.kind) && !fills(layer, old);
+  const changes = new Map(layers.map((layer) => [layer.id, factorsOf(layer, isPlaced(masked(layer)), across, size)]));
   /** A number in the range that its field has. */
   const times = ({ kind }: Layer, path: string, value: number, by: number): number => {
     const property = layerProperties(kind)[path];
     return property?.type === 'number' ? clamp(value * by, property.min, property.max) : value * by;
   };
-  const byId = new Map(layers.map((layer) => [layer.id, layer]));
   return {
     layers: layers.map((layer) => {
-      const factors = Object.entries(changes.get(layer.id)!);
-      const numbers = factors.map(([path, by]) => [path, times(layer, path, layer[path as Moved], by)] as const);
-      return { ...layer, ...Object.fromEntries(numbers) };
+      const factors = changes.get(layer.id)!;
+      const numbers = Object.entries(factors).map(
+        ([path, by]) => [path, times(layer, path, layer[path as Moved], by)] as const,
+      );
+      return { ...layer, ...Object.fromEntries(numbers), maskPath: drawnMask(layer.maskPath, factors) };
     }),
     tracks: tracks.map((track): Track => {
       const by = changes.get(track.thing)?.[track.path as Moved];
@@ -51,8 +57,20 @@ export function reframedLayers(
   };
 }
 
-function factorsOf(layer: Layer, old: number, across: number, size: number): Factors {
-  const own = PLACED.has(layer.kind) && !fills(layer, old);
+/** A mask drawn by points is as much narrower and lower as one by numbers is. */
+function drawnMask(shapes: readonly MaskShape[], { maskWidth = 1, maskHeight = 1 }: Factors): MaskShape[] {
+  const scaled = ([x, y]: readonly [number, number]): [number, number] => [x * maskWidth, y * maskHeight];
+  return shapes.map((shape) => ({
+    ...shape,
+    points: shape.points.map((point) => ({
+      ...point,
+      ...{ at: scaled(point.at), in: scaled(point.in), out: scaled(point.out) },
+    })),
+  }));
+}
+
+/** @param own whether it, or what it masks, keeps its own size. */
+function factorsOf(layer: Layer, own: boolean, across: number, size: number): Factors {
   const masked = { maskX: across, maskWidth: own ? size : across, ...(own ? { maskHeight: size } : {}) };
   // Where a layer lies in another is a matter of that one.
   if (layer.parent || (layer.group && layer.kind !== 'mask')) return masked;

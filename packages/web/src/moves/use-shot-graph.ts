@@ -7,7 +7,7 @@ import type { RuledBy } from '../timeline/graph/graph-lines.ts';
 import type { ThreadRow } from './timeline-rows.ts';
 import { useKeySelection } from './use-key-selection.ts';
 
-/** The open shot as graphs show it: rules may make other values of what keys say. */
+/** The shot in hand as graphs show it: rules may make other values of what keys say. */
 export function useShotGraph(): GraphHost {
   const campaign = useCampaign();
   const documents = useDocuments();
